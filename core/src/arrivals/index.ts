@@ -1,0 +1,3 @@
+export * from './claim';
+export * from './cell-number';
+export * from './check-typed';

@@ -1,0 +1,89 @@
+export const CHEMISTRIES = ['LFP', 'NMC', 'LCO', 'LMO', 'LTO', 'sodium-ion'] as const;
+export type Chemistry = (typeof CHEMISTRIES)[number];
+
+/** House defaults of a chemistry (handbook, chapter 1, "Is the claim possible at all?"). */
+export interface ChemistryProfile {
+  chemistry: Chemistry;
+  label: string;
+  /** Most energy per envelope volume any such cell holds, Wh/L. */
+  ceilingWhPerL: number;
+  /** Most energy per mass, Wh/kg. */
+  ceilingWhPerKg: number;
+  nominalV: number;
+  chargeV: number;
+  /** Lowest usual cut-off, V. */
+  cutoffV: number;
+  storageV: readonly [number, number];
+  /** Open-circuit voltage one hour after a full charge, V. */
+  fullOcvV: readonly [number, number];
+}
+
+/** All profiles, by chemistry. NMC stands for NMC and NCA. */
+export const CHEMISTRY_PROFILES: Record<Chemistry, ChemistryProfile> = {
+  LFP: {
+    chemistry: 'LFP',
+    label: 'LFP',
+    ceilingWhPerL: 470,
+    ceilingWhPerKg: 215,
+    nominalV: 3.2,
+    chargeV: 3.65,
+    cutoffV: 2.5,
+    storageV: [3.25, 3.3],
+    fullOcvV: [3.33, 3.45],
+  },
+  NMC: {
+    chemistry: 'NMC',
+    label: 'NMC / NCA',
+    ceilingWhPerL: 850,
+    ceilingWhPerKg: 320,
+    nominalV: 3.6,
+    chargeV: 4.2,
+    cutoffV: 2.5,
+    storageV: [3.7, 3.8],
+    fullOcvV: [4.15, 4.2],
+  },
+  LCO: {
+    chemistry: 'LCO',
+    label: 'LCO',
+    ceilingWhPerL: 800,
+    ceilingWhPerKg: 280,
+    nominalV: 3.7,
+    chargeV: 4.2,
+    cutoffV: 2.75,
+    storageV: [3.75, 3.85],
+    fullOcvV: [4.15, 4.2],
+  },
+  LMO: {
+    chemistry: 'LMO',
+    label: 'LMO',
+    ceilingWhPerL: 480,
+    ceilingWhPerKg: 170,
+    nominalV: 3.8,
+    chargeV: 4.2,
+    cutoffV: 2.75,
+    storageV: [3.8, 3.9],
+    fullOcvV: [4.15, 4.2],
+  },
+  LTO: {
+    chemistry: 'LTO',
+    label: 'LTO',
+    ceilingWhPerL: 200,
+    ceilingWhPerKg: 115,
+    nominalV: 2.3,
+    chargeV: 2.8,
+    cutoffV: 1.5,
+    storageV: [2.25, 2.35],
+    fullOcvV: [2.6, 2.75],
+  },
+  'sodium-ion': {
+    chemistry: 'sodium-ion',
+    label: 'Sodium-ion',
+    ceilingWhPerL: 360,
+    ceilingWhPerKg: 180,
+    nominalV: 3.0,
+    chargeV: 3.95,
+    cutoffV: 1.5,
+    storageV: [2.9, 3.1],
+    fullOcvV: [3.75, 3.92],
+  },
+};

@@ -1,0 +1,3 @@
+export * from './column-codec';
+export * from './trace-blocks';
+export * from './curve';

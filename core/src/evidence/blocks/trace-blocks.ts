@@ -1,0 +1,81 @@
+import type { Trace } from '../trace';
+import { BLOCK_ROWS, decodeColumn, encodeColumn } from './column-codec';
+
+/** The columns of a trace that are stored, by name. */
+export type StoredColumn =
+  'timeS' | 'voltageV' | 'currentA' | 'temperatureC' | 'counterAh' | 'counterWh' | `cell${number}V`;
+
+export interface TraceBlock {
+  column: StoredColumn;
+  /** Position of the block in its column, from 0; each holds BLOCK_ROWS samples but the last. */
+  index: number;
+  payload: Uint8Array;
+}
+
+/** Digits after the point that a computed or counter column needs, 0 to 9. */
+function decimalsNeeded(values: Float64Array): number {
+  for (let decimals = 0; decimals < 9; decimals++) {
+    const scale = 10 ** decimals;
+    let fits = true;
+    for (let i = 0; i < values.length && fits; i++) {
+      const scaled = values[i]! * scale;
+      fits = Number.isNaN(scaled) || Math.abs(scaled - Math.round(scaled)) < 1e-6;
+    }
+    if (fits) return decimals;
+  }
+  return 9;
+}
+
+function storedColumns(trace: Trace): [StoredColumn, Float64Array, number][] {
+  const { decimals } = trace;
+  const columns: [StoredColumn, Float64Array | null, number | null][] = [
+    ['timeS', trace.timeS, decimals.timeS],
+    ['voltageV', trace.voltageV, decimals.voltageV],
+    ['currentA', trace.currentA, decimals.currentA],
+    ['temperatureC', trace.temperatureC, decimals.temperatureC],
+    ['counterAh', trace.counterAh, null],
+    ['counterWh', trace.counterWh, null],
+    ...trace.cellVoltagesV.map((values, i): [StoredColumn, Float64Array, number] => [
+      `cell${i + 1}V`,
+      values,
+      decimals.voltageV,
+    ]),
+  ];
+  return columns.flatMap(([name, values, digits]) =>
+    values ? [[name, values, digits ?? decimalsNeeded(values)]] : [],
+  );
+}
+
+/** A trace as compressed column blocks, without loss of any digit that was logged. */
+export function encodeTrace(trace: Trace): TraceBlock[] {
+  return storedColumns(trace).flatMap(([column, values, decimals]) =>
+    Array.from({ length: Math.ceil(values.length / BLOCK_ROWS) }, (_, index) => ({
+      column,
+      index,
+      payload: encodeColumn(
+        values.subarray(index * BLOCK_ROWS, (index + 1) * BLOCK_ROWS),
+        decimals,
+      ),
+    })),
+  );
+}
+
+/** Columns back from their blocks, in any order. */
+export function decodeColumns(blocks: TraceBlock[]): Map<StoredColumn, Float64Array> {
+  const columns = new Map<StoredColumn, Float64Array>();
+  const names = new Set(blocks.map((block) => block.column));
+  for (const name of names) {
+    const parts = blocks
+      .filter((block) => block.column === name)
+      .sort((a, b) => a.index - b.index)
+      .map((block) => decodeColumn(block.payload));
+    const whole = new Float64Array(parts.reduce((sum, part) => sum + part.length, 0));
+    let at = 0;
+    for (const part of parts) {
+      whole.set(part, at);
+      at += part.length;
+    }
+    columns.set(name, whole);
+  }
+  return columns;
+}

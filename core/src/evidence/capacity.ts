@@ -1,0 +1,473 @@
+import { combineBudget, type BudgetComponent, type Figure, type Finding } from '../units';
+import type { Accuracy } from './accuracy';
+import type { Discharge } from './sections';
+import { medianIntervalS, type Trace } from './trace';
+
+export const CAPACITY_METHOD = { name: 'capacity-to-cut-off', version: 1 };
+export const ENERGY_METHOD = { name: 'energy-to-cut-off', version: 1 };
+export const MEAN_VOLTAGE_METHOD = { name: 'mean-voltage', version: 1 };
+
+/** Above the cut-off by no more than this, an end counts as reached (handbook, chapter 3), V. */
+const END_TOLERANCE_V = 0.01;
+/** Edges of a hole that agree within this share let its charge be bridged. */
+const HOLE_AGREEMENT = 0.02;
+
+export interface CapacityOptions {
+  cutoffV: number;
+  accuracy: Accuracy;
+  /** Resistance of the leads between cell and tester, mΩ, when voltage was read at the tester. */
+  leadMohm?: number;
+}
+
+export interface CapacityFigures {
+  capacity: Figure;
+  energy: Figure;
+  meanVoltage: Figure;
+}
+
+/** Running charge and energy from load-on, at each row of the discharge. */
+interface RunningTotals {
+  /** Row numbers of the trace, ascending. */
+  rows: number[];
+  ah: number[];
+  wh: number[];
+  /** Cell-terminal voltage, lead drop added, V. */
+  cellV: number[];
+  bridged: { fromS: number; toS: number; ah: number; disagreement: number; currentA: number }[];
+  /** Position in `rows` before the first hole that could not be bridged. */
+  brokenAt: number | null;
+}
+
+function cutoffVoltageAt(trace: Trace, row: number): number {
+  if (trace.cellVoltagesV.length === 0) return trace.voltageV[row]!;
+  return Math.min(...trace.cellVoltagesV.map((cell) => cell[row]!));
+}
+
+/** Load current at a row, A, not negative; from the counter's slope when there is no current. */
+function loadCurrentA(
+  trace: Trace,
+  row: number,
+  section: { fromIndex: number; toIndex: number },
+): number {
+  if (trace.currentA) return Math.abs(trace.currentA[row]!);
+  const from = Math.max(section.fromIndex, row - 10);
+  const to = Math.min(section.toIndex, from + 20);
+  const hours = (trace.timeS[to]! - trace.timeS[from]!) / 3600;
+  return hours > 0 ? Math.abs(trace.counterAh![to]! - trace.counterAh![from]!) / hours : 0;
+}
+
+function runningTotals(trace: Trace, discharge: Discharge, leadOhm: number): RunningTotals {
+  const totals: RunningTotals = {
+    rows: [],
+    ah: [],
+    wh: [],
+    cellV: [],
+    bridged: [],
+    brokenAt: null,
+  };
+  let ah = 0;
+  let wh = 0;
+  const holeStarts = new Set(trace.holes.map((hole) => hole.fromS));
+  for (const section of discharge.sections) {
+    for (let row = section.fromIndex; row <= section.toIndex; row++) {
+      const current = loadCurrentA(trace, row, section);
+      if (row > section.fromIndex) {
+        const step = stepOf(trace, row, current);
+        if (holeStarts.has(trace.timeS[row - 1]!)) noteHole(trace, row, step.ah, current, totals);
+        ah += step.ah;
+        wh += step.wh + step.ah * current * leadOhm;
+      }
+      totals.rows.push(row);
+      totals.ah.push(ah);
+      totals.wh.push(wh);
+      totals.cellV.push(cutoffVoltageAt(trace, row) + current * leadOhm);
+    }
+  }
+  return totals;
+}
+
+/** Charge and energy of the interval that ends at `row`. */
+function stepOf(trace: Trace, row: number, current: number): { ah: number; wh: number } {
+  const { voltageV, counterAh, counterWh, currentA } = trace;
+  if (!currentA) {
+    const ah = Math.abs(counterAh![row]! - counterAh![row - 1]!);
+    const meanV = (voltageV[row]! + voltageV[row - 1]!) / 2;
+    return { ah, wh: counterWh ? Math.abs(counterWh[row]! - counterWh[row - 1]!) : ah * meanV };
+  }
+  const hours = (trace.timeS[row]! - trace.timeS[row - 1]!) / 3600;
+  const before = Math.abs(currentA[row - 1]!);
+  return {
+    ah: ((before + current) / 2) * hours,
+    wh: ((before * voltageV[row - 1]! + current * voltageV[row]!) / 2) * hours,
+  };
+}
+
+function noteHole(
+  trace: Trace,
+  row: number,
+  ah: number,
+  current: number,
+  totals: RunningTotals,
+): void {
+  const before = trace.currentA ? Math.abs(trace.currentA[row - 1]!) : current;
+  const disagreement = Math.abs(current - before) / Math.max((current + before) / 2, 1e-12);
+  if (disagreement > HOLE_AGREEMENT && trace.currentA) totals.brokenAt ??= totals.rows.length - 1;
+  totals.bridged.push({
+    fromS: trace.timeS[row - 1]!,
+    toS: trace.timeS[row]!,
+    ah,
+    disagreement,
+    currentA: (before + current) / 2,
+  });
+}
+
+interface End {
+  /** Position in the totals up to which charge counts, and the share of the next interval. */
+  at: number;
+  share: number;
+  ah: number;
+  wh: number;
+  atS: number;
+  kind: 'crossed' | 'extrapolated' | 'close' | 'above' | 'broken';
+  /** Time past the last row that was added by extrapolation, s. */
+  beyondS: number;
+}
+
+/** First row at or below the cut-off that the next row confirms. */
+function crossing(totals: RunningTotals, cutoffV: number): number {
+  const { cellV } = totals;
+  for (let i = 1; i < cellV.length; i++) {
+    if (cellV[i]! <= cutoffV && (i + 1 >= cellV.length || cellV[i + 1]! <= cutoffV + 0.02))
+      return i;
+  }
+  return -1;
+}
+
+function findEnd(trace: Trace, totals: RunningTotals, cutoffV: number): End {
+  const last = totals.rows.length - 1;
+  const timeAt = (i: number) => trace.timeS[totals.rows[i]!]!;
+  const reached = crossing(totals, cutoffV);
+  const plain = (at: number, kind: End['kind']): End => ({
+    at,
+    share: 0,
+    ah: totals.ah[at]!,
+    wh: totals.wh[at]!,
+    atS: timeAt(at),
+    kind,
+    beyondS: 0,
+  });
+  if (totals.brokenAt !== null && (reached === -1 || reached > totals.brokenAt))
+    return plain(totals.brokenAt, 'broken');
+  if (reached > 0) {
+    const [high, low] = [totals.cellV[reached - 1]!, totals.cellV[reached]!];
+    const share = high > low ? Math.min(1, Math.max(0, (high - cutoffV) / (high - low))) : 1;
+    const between = (values: number[]) =>
+      values[reached - 1]! + share * (values[reached]! - values[reached - 1]!);
+    return {
+      at: reached - 1,
+      share,
+      ah: between(totals.ah),
+      wh: between(totals.wh),
+      atS: timeAt(reached - 1) + share * (timeAt(reached) - timeAt(reached - 1)),
+      kind: 'crossed',
+      beyondS: 0,
+    };
+  }
+  const interval = medianIntervalS(trace.timeS);
+  const above = totals.cellV[last]! - cutoffV;
+  const fall =
+    last > 0
+      ? (totals.cellV[last - 1]! - totals.cellV[last]!) / (timeAt(last) - timeAt(last - 1))
+      : 0;
+  const resolutionV = 10 ** -trace.decimals.voltageV;
+  if (fall > 0 && above <= fall * interval + resolutionV / 2) {
+    const nextRow = totals.rows[last]! + 1;
+    const untilNextS = (trace.timeS[nextRow] ?? Infinity) - timeAt(last);
+    const beyondS = Math.min(above / fall, untilNextS);
+    const gain = trace.currentA
+      ? (Math.abs(trace.currentA[totals.rows[last]!]!) * beyondS) / 3600
+      : ((totals.ah[last]! - totals.ah[last - 1]!) * beyondS) / (timeAt(last) - timeAt(last - 1));
+    const end = plain(last, 'extrapolated');
+    const meanV = (totals.cellV[last]! + cutoffV) / 2;
+    return {
+      ...end,
+      ah: end.ah + gain,
+      wh: end.wh + gain * meanV,
+      atS: end.atS + beyondS,
+      beyondS,
+    };
+  }
+  return plain(last, above <= END_TOLERANCE_V ? 'close' : 'above');
+}
+
+/** |dQ/dV| in Ah/V around the end, from the slope of the voltage over the rows beside it. */
+function chargePerVolt(totals: RunningTotals, end: End): number {
+  const from = Math.max(0, end.at - 5);
+  const to = Math.min(totals.rows.length - 1, end.at + 2);
+  const n = to - from + 1;
+  if (n < 2) return 0;
+  let [sumV, sumQ, sumQQ, sumVQ] = [0, 0, 0, 0];
+  for (let i = from; i <= to; i++) {
+    const [v, q] = [totals.cellV[i]!, totals.ah[i]!];
+    sumV += v;
+    sumQ += q;
+    sumQQ += q * q;
+    sumVQ += v * q;
+  }
+  const slope = (n * sumVQ - sumV * sumQ) / (n * sumQQ - sumQ * sumQ);
+  return slope < 0 ? -1 / slope : 0;
+}
+
+interface BudgetContext {
+  trace: Trace;
+  discharge: Discharge;
+  totals: RunningTotals;
+  end: End;
+  options: CapacityOptions;
+  meanCurrentA: number;
+}
+
+/** Uncertainty of a discharge capacity, component by component (handbook, chapter 3). */
+function capacityBudget(context: BudgetContext): BudgetComponent[] {
+  const { trace, discharge, totals, end, options, meanCurrentA } = context;
+  const { accuracy, cutoffV } = options;
+  const root3 = Math.sqrt(3);
+  const hours = (end.atS - discharge.loadOnS) / 3600;
+  const first = discharge.sections[0]!;
+  const beforeS =
+    first.fromIndex > 0
+      ? first.fromS - trace.timeS[first.fromIndex - 1]!
+      : medianIntervalS(trace.timeS);
+  const voltageErrorV = (accuracy.voltageGainPct / 100) * cutoffV + accuracy.voltageOffsetV;
+  const perVolt = chargePerVolt(totals, end);
+  const intervalS = medianIntervalS(trace.timeS);
+  const components: BudgetComponent[] = [
+    {
+      name: 'current gain',
+      standardUncertainty: ((accuracy.currentGainPct / 100) * end.ah) / root3,
+      basis: `${accuracy.currentGainPct} % of ${end.ah.toPrecision(5)} Ah, rectangular (${accuracy.source})`,
+    },
+    {
+      name: 'current offset',
+      standardUncertainty: (accuracy.currentOffsetA * hours) / root3,
+      basis: `${(accuracy.currentOffsetA * 1000).toPrecision(3)} mA over ${hours.toPrecision(4)} h, rectangular`,
+    },
+    {
+      name: 'time base',
+      standardUncertainty: (accuracy.timePpm * 1e-6 * end.ah) / root3,
+      basis: `${accuracy.timePpm} ppm of ${end.ah.toPrecision(5)} Ah, rectangular`,
+    },
+    {
+      name: 'load-on instant',
+      standardUncertainty: (meanCurrentA * beforeS) / 2 / root3 / 3600,
+      basis: `half of the ${beforeS.toPrecision(3)} s before the first loaded reading at ${meanCurrentA.toPrecision(4)} A, rectangular`,
+    },
+  ];
+  if (end.kind !== 'above' && end.kind !== 'broken') {
+    components.push({
+      name: 'cut-off voltage',
+      standardUncertainty: (voltageErrorV / root3) * perVolt,
+      basis: `${(voltageErrorV * 1000).toPrecision(3)} mV at |dQ/dV| = ${perVolt.toPrecision(3)} Ah/V, rectangular`,
+    });
+  }
+  if (end.kind === 'extrapolated' || end.kind === 'close') {
+    components.push({
+      name: 'end between samples',
+      standardUncertainty: (meanCurrentA * intervalS) / root3 / 3600,
+      basis: `one interval of ${intervalS.toPrecision(3)} s at ${meanCurrentA.toPrecision(4)} A, rectangular`,
+    });
+  }
+  for (const hole of totals.bridged) {
+    if (hole.toS > end.atS) continue;
+    const halfDisagreed = (hole.ah / 2) * hole.disagreement + (hole.currentA * intervalS) / 3600;
+    components.push({
+      name: 'hole bridged',
+      standardUncertainty: halfDisagreed / root3,
+      basis: `${Math.round(hole.toS - hole.fromS)} s without readings, edges agree within ${(hole.disagreement * 100).toPrecision(2)} %`,
+    });
+  }
+  if (!trace.currentA && trace.counterAh) {
+    const resolution = counterResolution(trace.counterAh);
+    components.push({
+      name: 'counter resolution',
+      standardUncertainty: resolution / Math.sqrt(6),
+      basis: `two readings at ${resolution.toPrecision(2)} Ah, rectangular`,
+    });
+    if (end.kind === 'crossed') {
+      components.push({
+        name: 'counter interval',
+        standardUncertainty: (meanCurrentA * intervalS) / 2 / root3 / 3600,
+        basis: `half an interval of ${intervalS.toPrecision(3)} s at the final current, rectangular`,
+      });
+    }
+  }
+  return components;
+}
+
+/** Smallest step a counter takes, Ah. */
+export function counterResolution(counterAh: Float64Array): number {
+  let smallest = Infinity;
+  for (let i = 1; i < counterAh.length; i++) {
+    const step = Math.abs(counterAh[i]! - counterAh[i - 1]!);
+    if (step > 1e-9 && step < smallest) smallest = step;
+  }
+  return Number.isFinite(smallest) ? Number(smallest.toPrecision(2)) : 0;
+}
+
+function findingsOf(context: BudgetContext): Finding[] {
+  const { totals, end, options } = context;
+  const findings: Finding[] = [];
+  const note = (code: string, text: string, severity: Finding['severity'] = 'warning') =>
+    findings.push({ code, text, severity });
+  const lastV = totals.cellV[totals.cellV.length - 1]!;
+  if (end.kind === 'above') {
+    note(
+      'ended-above-cut-off',
+      `The discharge ended at ${lastV.toFixed(3)} V, above the cut-off of ${options.cutoffV} V: the cell holds at least this much.`,
+    );
+  } else if (end.kind === 'extrapolated') {
+    note(
+      'stopped-between-samples',
+      `The last reading is ${lastV.toFixed(3)} V; at its slope the cut-off was reached ${end.beyondS.toFixed(1)} s later, within one interval.`,
+      'note',
+    );
+  } else if (end.kind === 'close') {
+    note(
+      'ended-close-to-cut-off',
+      `The discharge ended at ${lastV.toFixed(3)} V, within 10 mV of the cut-off.`,
+      'note',
+    );
+  } else if (end.kind === 'broken') {
+    note(
+      'run-incomplete',
+      'Current differs by more than 2 % on the two sides of a hole in the log; charge is counted only up to it.',
+    );
+  }
+  if (context.discharge.sections.length > 1) {
+    note(
+      'interrupted',
+      `The discharge was interrupted ${context.discharge.sections.length - 1} time(s); the parts were added.`,
+    );
+  }
+  return findings;
+}
+
+/**
+ * Capacity, energy and mean voltage from load-on to a cut-off (handbook, chapter 3).
+ * From one trace any cut-off above the lowest voltage reached can be read; below it the
+ * result is a lower bound.
+ * @param discharge from `mainDischarge`. @param options.cutoffV V, above 0.
+ */
+export function capacityToCutoff(
+  trace: Trace,
+  discharge: Discharge,
+  options: CapacityOptions,
+): CapacityFigures {
+  const leadOhm = (options.leadMohm ?? 0) / 1000;
+  const totals = runningTotals(trace, discharge, leadOhm);
+  const end = findEnd(trace, totals, options.cutoffV);
+  const hours = (end.atS - discharge.loadOnS) / 3600;
+  const meanCurrentA = hours > 0 ? end.ah / hours : 0;
+  const context: BudgetContext = { trace, discharge, totals, end, options, meanCurrentA };
+  const { budget, standardUncertainty } = combineBudget(capacityBudget(context));
+  const bound = end.kind === 'above' || end.kind === 'broken' ? 'atLeast' : 'exact';
+  const source = trace.currentA
+    ? '∫|I| dt by the trapezoid rule on the logged times'
+    : 'differences of the instrument’s charge counter';
+  const steps = [
+    `Load-on at ${discharge.loadOnS.toFixed(1)} s, the first row with current.`,
+    ...(leadOhm > 0
+      ? [
+          `Voltage at the cell taken as the logged voltage plus |I| × ${options.leadMohm} mΩ of leads.`,
+        ]
+      : []),
+    `End at ${end.atS.toFixed(1)} s: ${END_WORDS[end.kind]} ${options.cutoffV} V.`,
+    `Charge by ${source}.`,
+  ];
+  const shared = {
+    bound,
+    inputs: [
+      { name: 'cut-off', value: options.cutoffV, unit: 'V' as const },
+      { name: 'mean current', value: meanCurrentA, unit: 'A' as const },
+      { name: 'rows used', value: end.at + 1 },
+      ...(leadOhm > 0
+        ? [{ name: 'lead resistance', value: options.leadMohm!, unit: 'mΩ' as const }]
+        : []),
+    ],
+    steps,
+    findings: findingsOf(context),
+    span: { fromS: discharge.loadOnS, toS: end.atS },
+  } satisfies Partial<Figure>;
+  const capacity: Figure = {
+    ...shared,
+    quantity: 'capacity',
+    value: end.ah,
+    unit: 'Ah',
+    standardUncertainty,
+    budget,
+    method: CAPACITY_METHOD,
+  };
+  return {
+    capacity,
+    energy: energyFigure(capacity, end.wh, options),
+    meanVoltage: meanVoltageFigure(capacity, end.wh, options),
+  };
+}
+
+const END_WORDS: Record<End['kind'], string> = {
+  crossed: 'interpolated where the voltage falls to',
+  extrapolated: 'extended by less than one interval to',
+  close: 'the last loaded row, within 10 mV of',
+  above: 'the last loaded row, still above',
+  broken: 'the row before a hole that cannot be bridged, above',
+};
+
+function energyFigure(capacity: Figure, wh: number, options: CapacityOptions): Figure {
+  const { accuracy } = options;
+  const meanV = wh / capacity.value;
+  const parts = capacity.budget.map((part) => ({
+    ...part,
+    standardUncertainty:
+      part.standardUncertainty * (part.name === 'cut-off voltage' ? options.cutoffV : meanV),
+    basis: `${part.basis}; times the voltage`,
+  }));
+  parts.push({
+    name: 'voltage',
+    standardUncertainty:
+      ((accuracy.voltageGainPct / 100) * wh + accuracy.voltageOffsetV * capacity.value) /
+      Math.sqrt(3),
+    basis: `${accuracy.voltageGainPct} % of reading and ${(accuracy.voltageOffsetV * 1000).toPrecision(3)} mV over ${capacity.value.toPrecision(4)} Ah, rectangular`,
+  });
+  return {
+    ...capacity,
+    quantity: 'energy',
+    value: wh,
+    unit: 'Wh',
+    method: ENERGY_METHOD,
+    steps: [...capacity.steps, 'Energy by ∫V·|I| dt over the same rows.'],
+    ...combineBudget(parts),
+  };
+}
+
+function meanVoltageFigure(capacity: Figure, wh: number, options: CapacityOptions): Figure {
+  const { accuracy } = options;
+  const value = capacity.value > 0 ? wh / capacity.value : 0;
+  const parts = [
+    {
+      name: 'voltage',
+      standardUncertainty:
+        ((accuracy.voltageGainPct / 100) * value + accuracy.voltageOffsetV) / Math.sqrt(3),
+      basis: `${accuracy.voltageGainPct} % of reading and ${(accuracy.voltageOffsetV * 1000).toPrecision(3)} mV, rectangular`,
+    },
+  ];
+  return {
+    ...capacity,
+    quantity: 'meanVoltage',
+    value,
+    unit: 'V',
+    bound: 'exact',
+    method: MEAN_VOLTAGE_METHOD,
+    steps: [...capacity.steps, 'Mean voltage is energy over charge.'],
+    ...combineBudget(parts),
+  };
+}

@@ -1,0 +1,118 @@
+import type { Figure, Finding } from '../units';
+import { type Accuracy, unknownTesterAccuracy } from './accuracy';
+import { type CapacityFigures, capacityToCutoff } from './capacity';
+import { checkCounter, type CounterCheck } from './counter-check';
+import { leaderShare } from './leader-share';
+import type { ReadLog } from './reading/read-log';
+import {
+  type FigureOrReason,
+  LOAD_ON_DELAYS_S,
+  loadOnResistance,
+  twoStepResistance,
+} from './resistance';
+import { cutSections, type Discharge, mainDischarge, type Section } from './sections';
+import { type TemperatureSummary, temperatureSummary } from './temperature';
+
+export interface LogFigureOptions {
+  /** Cut-offs to read capacity and energy at, V. */
+  cutoffsV: number[];
+  /** Null: the house default for an unknown tester. */
+  accuracy: Accuracy | null;
+  leadMohm?: number;
+  ratedAh?: number;
+}
+
+/** Everything one log gives. */
+export interface LogFigures {
+  sections: Section[];
+  discharge: Discharge | null;
+  /** One per cut-off, in the order asked; null when the log holds no discharge. */
+  capacities: ({ cutoffV: number } & CapacityFigures)[] | null;
+  resistance: {
+    r1s: FigureOrReason;
+    r10s: FigureOrReason;
+    r30s: FigureOrReason;
+    twoStep: FigureOrReason;
+  };
+  counter: CounterCheck | null;
+  leaderShare: number[] | null;
+  temperature: TemperatureSummary | null;
+  /** Rest just before load-on, s; null without a discharge. */
+  restBeforeS: number | null;
+  meanCurrentA: number | null;
+  findings: Finding[];
+}
+
+/** Computes all figures of a log that has been read. Pure: the same log gives the same bits. */
+export function figuresOfLog(log: ReadLog, options: LogFigureOptions): LogFigures {
+  const { trace } = log;
+  const largestA = trace.currentA?.reduce((most, value) => Math.max(most, Math.abs(value)), 0) ?? 0;
+  const accuracy =
+    options.accuracy ?? unknownTesterAccuracy(largestA || (options.ratedAh ?? 0) * 0.2);
+  const sections = cutSections(trace, options.ratedAh);
+  const discharge = mainDischarge(sections);
+  const capacities = discharge
+    ? options.cutoffsV.map((cutoffV) => ({
+        cutoffV,
+        ...capacityToCutoff(trace, discharge, { cutoffV, accuracy, leadMohm: options.leadMohm }),
+      }))
+    : null;
+  const [r1s, r10s, r30s] = LOAD_ON_DELAYS_S.map((delay) =>
+    loadOnResistance(trace, discharge, delay, accuracy, options.leadMohm),
+  );
+  const counter = discharge
+    ? checkCounter(trace, discharge, trace.currentA ? discharge.ah : null)
+    : null;
+  const findings = [...log.findings, ...(counter?.findings ?? []), ...sharedFindings(capacities)];
+  if (!trace.currentA && !trace.counterAh) {
+    findings.push({
+      code: 'no-current',
+      text: 'The log has neither current nor a charge counter: no charge can be computed.',
+      severity: 'warning',
+    });
+  }
+  const last = discharge?.sections[discharge.sections.length - 1];
+  const firstIndex = discharge?.sections[0]?.fromIndex ?? 0;
+  const loadedS = discharge?.sections.reduce((sum, s) => sum + s.toS - s.fromS, 0) ?? 0;
+  return {
+    sections,
+    discharge,
+    capacities,
+    resistance: {
+      r1s: r1s!,
+      r10s: r10s!,
+      r30s: r30s!,
+      twoStep: twoStepResistance(trace, sections, accuracy, options.leadMohm),
+    },
+    counter,
+    leaderShare: leaderShare(trace.timeS, trace.cellVoltagesV),
+    temperature: temperatureSummary(trace, firstIndex, last?.toIndex ?? trace.timeS.length - 1),
+    restBeforeS: discharge ? restBefore(sections, discharge) : null,
+    meanCurrentA: discharge && loadedS > 0 ? (discharge.ah * 3600) / loadedS : null,
+    findings,
+  };
+}
+
+function restBefore(sections: Section[], discharge: Discharge): number {
+  const before = sections[sections.indexOf(discharge.sections[0]!) - 1];
+  return before?.kind === 'rest' ? before.toS - before.fromS : 0;
+}
+
+/** Findings of the capacities, each text once. */
+function sharedFindings(capacities: LogFigures['capacities']): Finding[] {
+  const seen = new Map<string, Finding>();
+  for (const { capacity } of capacities ?? [])
+    for (const finding of capacity.findings) seen.set(finding.text, finding);
+  return [...seen.values()];
+}
+
+/** The figures of a log as a flat list, for storing. */
+export function listFigures(figures: LogFigures): { figure: Figure; cutoffV: number | null }[] {
+  const listed: { figure: Figure; cutoffV: number | null }[] = [];
+  for (const { cutoffV, capacity, energy, meanVoltage } of figures.capacities ?? []) {
+    for (const figure of [capacity, energy, meanVoltage]) listed.push({ figure, cutoffV });
+  }
+  for (const { figure } of Object.values(figures.resistance))
+    if (figure) listed.push({ figure, cutoffV: null });
+  return listed;
+}

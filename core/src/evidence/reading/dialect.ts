@@ -1,0 +1,270 @@
+import type { DecodedLog } from './decode';
+import { LogRefusal } from './refusal';
+import { type Column, recogniseColumns } from './roles';
+import { isDayFirst, type TimeStyle, timeStyleOf } from './time-text';
+import { columnUnit } from './units-of-columns';
+
+/** Everything the row scanner needs to know about a file. */
+export interface Dialect {
+  encoding: string;
+  delimiter: string;
+  decimalMark: '.' | ',';
+  /** Runs of the delimiter count as one (columns aligned by spaces). */
+  collapse: boolean;
+  /** Line of the header, from 1. */
+  headerRow: number;
+  /** Line of the first data row, from 1, and its offset in the decoded bytes. */
+  firstDataRow: number;
+  firstDataOffset: number;
+  columns: Column[];
+  timeStyle: TimeStyle;
+  dayFirst: boolean;
+  /** Lines above the header, as text. */
+  preamble: string[];
+}
+
+interface SampledLine {
+  text: string;
+  offset: number;
+  row: number;
+}
+
+const SAMPLE_BYTES = 98304;
+const DELIMITERS = ['\t', ';', ',', '|', ' '] as const;
+const NUMBER = /^[+-]?(\d+([.,]\d*)?|[.,]\d+)(e[+-]?\d+)?$/i;
+
+/** Splits one line; a quote opens a quoted cell only at the cell's start. */
+export function splitLine(line: string, delimiter: string, collapse = false): string[] {
+  if (collapse) return line.trim().split(/\s+/);
+  const cells: string[] = [];
+  let at = 0;
+  while (at <= line.length) {
+    if (line[at] === '"') {
+      let cell = '';
+      at++;
+      while (at < line.length && !(line[at] === '"' && line[at + 1] !== '"')) {
+        if (line[at] === '"') at++;
+        cell += line[at++];
+      }
+      const next = line.indexOf(delimiter, at);
+      cells.push(cell);
+      at = next === -1 ? line.length + 1 : next + 1;
+      continue;
+    }
+    const next = line.indexOf(delimiter, at);
+    cells.push(line.slice(at, next === -1 ? undefined : next));
+    at = next === -1 ? line.length + 1 : next + 1;
+  }
+  return cells;
+}
+
+function sampleLines(log: DecodedLog): SampledLine[] {
+  const { bytes } = log;
+  const end = Math.min(bytes.length, SAMPLE_BYTES);
+  const decoder = new TextDecoder(log.textEncoding);
+  const lines: SampledLine[] = [];
+  let start = 0;
+  let row = 1;
+  for (let at = 0; at <= end; at++) {
+    const byte = bytes[at];
+    if (at < end && byte !== 10 && byte !== 13) continue;
+    if (at === end && end < bytes.length) break;
+    lines.push({ text: decoder.decode(bytes.subarray(start, at)), offset: start, row: row++ });
+    if (byte === 13 && bytes[at + 1] === 10) at++;
+    start = at + 1;
+  }
+  return lines;
+}
+
+const isDataCell = (cell: string): boolean => timeStyleOf(cell) !== null;
+
+interface Shape {
+  delimiter: string;
+  collapse: boolean;
+  /** Index of the first data line among the sampled lines. */
+  first: number;
+  score: number;
+}
+
+/** A line of readings: at least two cells, half of them numbers or times, the first texts aside. */
+function looksLikeData(cells: string[]): boolean {
+  const filled = cells.filter((cell) => cell.trim() !== '');
+  const data = filled.filter(isDataCell).length;
+  return cells.length >= 2 && data >= 2 && data >= filled.length / 2;
+}
+
+/** Longest run of like lines for one delimiter. */
+function shapeFor(lines: SampledLine[], delimiter: string): Shape {
+  const collapse = delimiter === ' ';
+  let best: Shape = { delimiter, collapse, first: -1, score: 0 };
+  let runFirst = -1;
+  let runWidth = 0;
+  let runCells = 0;
+  for (const [index, line] of lines.entries()) {
+    if (line.text.trim() === '' || line.text.startsWith('#')) continue;
+    const cells = splitLine(line.text, delimiter, collapse);
+    if (looksLikeData(cells)) {
+      if (runFirst === -1 || cells.length !== runWidth) {
+        runFirst = index;
+        runWidth = cells.length;
+        runCells = 0;
+      }
+      runCells += cells.filter(isDataCell).length;
+      if (runCells > best.score) best = { delimiter, collapse, first: runFirst, score: runCells };
+    } else if (cells.length !== runWidth) {
+      runFirst = -1;
+    }
+  }
+  return best;
+}
+
+/** Whether numbers carry a decimal comma: more `3,31` than `3.31` among the sampled cells. */
+function decimalMarkOf(rows: string[][], delimiter: string): '.' | ',' {
+  let comma = 0;
+  let point = 0;
+  for (const cell of rows.flat()) {
+    if (/^\s*[+-]?\d+,\d+\s*$/.test(cell)) comma++;
+    else if (/^\s*[+-]?\d+\.\d+\s*$/.test(cell)) point++;
+  }
+  return comma > point && (delimiter !== ',' || comma > 0) ? ',' : '.';
+}
+
+function findHeader(
+  lines: SampledLine[],
+  shape: Shape,
+): { header: string[]; units: string[] | null; headerIndex: number } | null {
+  const split = (line: SampledLine) =>
+    splitLine(line.text.replace(/^#\s*/, ''), shape.delimiter, shape.collapse);
+  const width = split(lines[shape.first]!).length;
+  const above = lines
+    .slice(0, shape.first)
+    .map((line, index) => ({ index, cells: split(line) }))
+    .filter(({ cells }) => cells.some((cell) => cell.trim() !== ''))
+    .reverse();
+  const [nearest, second] = above;
+  if (!nearest || Math.abs(nearest.cells.length - width) > 1 || nearest.cells.length < 2)
+    return null;
+  const isUnits = nearest.cells.every((cell) => {
+    const bare = cell.trim().replace(/^[[(](.*)[\])]$/, '$1');
+    return bare === '' || bare === '-' || columnUnit(bare) !== null;
+  });
+  if (isUnits && second && Math.abs(second.cells.length - width) <= 1 && second.cells.length >= 2) {
+    return { header: second.cells, units: nearest.cells, headerIndex: second.index };
+  }
+  return { header: nearest.cells, units: null, headerIndex: nearest.index };
+}
+
+function refuseWithoutData(lines: SampledLine[]): never {
+  const filled = lines.filter((line) => line.text.trim() !== '');
+  if (filled.length === 0) {
+    throw new LogRefusal({
+      code: 'empty-file',
+      message: 'The file holds only blank lines. Expected a header row and rows of readings.',
+    });
+  }
+  const last = filled[filled.length - 1]!;
+  const names = DELIMITERS.map((d) => splitLine(last.text, d, d === ' ')).sort(
+    (a, b) => b.length - a.length,
+  )[0]!;
+  const known = recogniseColumns(names, null).filter((column) => column.role !== 'ignored');
+  throw new LogRefusal({
+    code: 'no-data-rows',
+    message:
+      known.length >= 2
+        ? `Row ${last.row} is a header; no data rows follow it. Expected rows of readings from row ${last.row + 1} on.`
+        : `Row ${filled[0]!.row}: no table of numbers found. Expected a header row and rows of time, voltage and current.`,
+    row: last.row,
+  });
+}
+
+function timeStyleFrom(
+  rows: string[][],
+  columns: Column[],
+): { timeStyle: TimeStyle; samples: string[] } {
+  const time = columns.find((column) => column.role === 'time');
+  const date = columns.find((column) => column.role === 'date');
+  const samples = rows.map((cells) =>
+    date && time
+      ? `${cells[date.index] ?? ''} ${cells[time.index] ?? ''}`.trim()
+      : (cells[time?.index ?? -1] ?? ''),
+  );
+  const styles = samples.map(timeStyleOf);
+  const count = (style: TimeStyle) => styles.filter((found) => found === style).length;
+  const timeStyle = (['stamp', 'clock', 'number'] as const).reduce((a, b) =>
+    count(b) > count(a) ? b : a,
+  );
+  return { timeStyle, samples };
+}
+
+/** A `date` column that itself holds full stamps becomes the time; one without a clock beside it goes. */
+function settleDateColumn(columns: Column[], rows: string[][]): void {
+  const date = columns.find((column) => column.role === 'date');
+  if (!date) return;
+  const time = columns.find((column) => column.role === 'time');
+  const holdsStamps = timeStyleOf(rows[0]?.[date.index] ?? '') === 'stamp';
+  if (!time && holdsStamps) date.role = 'time';
+  else if (!time || timeStyleOf(rows[0]?.[time.index] ?? '') !== 'clock' || holdsStamps)
+    date.role = 'ignored';
+}
+
+function requireRoles(columns: Column[], headerRow: number): void {
+  const seen = columns.map((column) => column.header || '(blank)').join(', ');
+  const has = (role: string) => columns.some((column) => column.role === role);
+  const refuse = (code: string, wanted: string): never => {
+    throw new LogRefusal({
+      code,
+      message: `Row ${headerRow}: no ${wanted} column. Expected one such as ${wanted === 'time' ? '“time_s” or “timestamp”' : '“voltage_V” or “U (V)”'}; found ${seen}.`,
+      row: headerRow,
+    });
+  };
+  if (!has('voltage') && !has('cellVoltage')) refuse('no-voltage', 'voltage');
+  if (!has('time')) refuse('no-time', 'time');
+}
+
+/**
+ * Recognises delimiter, decimal mark, preamble, header, units and column roles.
+ * @throws LogRefusal when there is no table, no header, or no time or voltage in it.
+ */
+export function recogniseDialect(log: DecodedLog): Dialect {
+  const lines = sampleLines(log);
+  const shape = DELIMITERS.map((delimiter) => shapeFor(lines, delimiter)).reduce((a, b) =>
+    b.score > a.score * (b.delimiter === ' ' ? 1.5 : 1) ? b : a,
+  );
+  if (shape.first === -1) refuseWithoutData(lines);
+  const firstLine = lines[shape.first]!;
+  const found = findHeader(lines, shape);
+  if (!found) {
+    throw new LogRefusal({
+      code: 'no-header',
+      message: `Row ${firstLine.row}: readings start here, but no header row stands above them. Expected a row naming time, voltage and current.`,
+      row: firstLine.row,
+    });
+  }
+  const rows = lines
+    .slice(shape.first, shape.first + 200)
+    .map((line) => splitLine(line.text, shape.delimiter, shape.collapse));
+  const columns = recogniseColumns(found.header, found.units);
+  const headerRow = lines[found.headerIndex]!.row;
+  settleDateColumn(columns, rows);
+  requireRoles(columns, headerRow);
+  const { timeStyle, samples } = timeStyleFrom(rows, columns);
+  return {
+    encoding: log.encoding,
+    delimiter: shape.delimiter,
+    collapse: shape.collapse,
+    decimalMark: decimalMarkOf(rows, shape.delimiter),
+    headerRow,
+    firstDataRow: firstLine.row,
+    firstDataOffset: firstLine.offset,
+    columns,
+    timeStyle,
+    dayFirst: isDayFirst(samples),
+    preamble: lines
+      .slice(0, found.headerIndex)
+      .map((line) => line.text)
+      .filter((text) => text.trim() !== ''),
+  };
+}
+
+/** Whether a cell is a bare number in either decimal mark. */
+export const isNumberText = (text: string): boolean => NUMBER.test(text.trim());

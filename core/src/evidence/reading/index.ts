@@ -1,0 +1,6 @@
+export * from './refusal';
+export * from './dialect';
+export * from './roles';
+export * from './scan';
+export * from './read-log';
+export { currentDeadBandA } from './sign-current';

@@ -1,0 +1,95 @@
+import type { Finding } from '../../units';
+import { RowMode, type Trace } from '../trace';
+
+/** Largest of 3 × noise, 0.002 It and, where It is unknown, 0.002 of the largest current; A. */
+export function currentDeadBandA(currentA: Float64Array, referenceCurrentA?: number): number {
+  const differences: number[] = [];
+  const stride = Math.max(1, Math.floor(currentA.length / 20000));
+  let largest = 0;
+  for (let i = 0; i < currentA.length; i++) largest = Math.max(largest, Math.abs(currentA[i]!));
+  for (let i = stride; i < currentA.length; i += stride)
+    differences.push(Math.abs(currentA[i]! - currentA[i - 1]!));
+  differences.sort((a, b) => a - b);
+  const noise = (1.4826 * (differences[differences.length >> 1] ?? 0)) / Math.SQRT2;
+  return Math.max(Math.min(3 * noise, 0.05 * largest), 0.002 * (referenceCurrentA ?? largest));
+}
+
+/**
+ * How the voltage moved over rows `from` to `to` under load, in V: step at load-on, trend, and
+ * the recovery after load-off turned round. Negative means discharge.
+ */
+export function voltageMovement(voltageV: Float64Array, from: number, to: number): number {
+  const before = from > 0 ? voltageV[from - 1]! : voltageV[from]!;
+  const after = to + 1 < voltageV.length ? voltageV[to + 1]! : voltageV[to]!;
+  return voltageV[to]! - before - (after - voltageV[to]!);
+}
+
+interface Run {
+  from: number;
+  to: number;
+  sign: number;
+}
+
+function loadedRuns(currentA: Float64Array, deadBand: number, step: Float64Array | null): Run[] {
+  const runs: Run[] = [];
+  let open: Run | null = null;
+  for (let i = 0; i < currentA.length; i++) {
+    const value = currentA[i]!;
+    const sign = Math.abs(value) <= deadBand ? 0 : Math.sign(value);
+    const continues = open && sign === open.sign && (!step || step[i] === step[i - 1]);
+    if (open && !continues) open = null;
+    if (sign === 0) continue;
+    if (open) open.to = i;
+    else {
+      open = { from: i, to: i, sign };
+      runs.push(open);
+    }
+  }
+  return runs;
+}
+
+function flip(currentA: Float64Array, from: number, to: number): void {
+  for (let i = from; i <= to; i++) currentA[i] = -currentA[i]!;
+}
+
+/**
+ * Turns the current of a trace to the inside convention, discharge negative: by the
+ * row modes where the log names them, else by how the voltage moved. Changes the trace.
+ */
+export function signCurrent(trace: Trace, findings: Finding[]): void {
+  const { currentA, voltageV, mode } = trace;
+  if (!currentA) return;
+  if (mode?.some((value) => value === RowMode.Charge || value === RowMode.Discharge)) {
+    for (let i = 0; i < currentA.length; i++) {
+      if (mode[i] === RowMode.Discharge) currentA[i] = -Math.abs(currentA[i]!);
+      else if (mode[i] === RowMode.Charge) currentA[i] = Math.abs(currentA[i]!);
+    }
+    return;
+  }
+  const runs = loadedRuns(currentA, currentDeadBandA(currentA), trace.step);
+  const signs = new Set(runs.map((run) => run.sign));
+  if (signs.size === 2) {
+    const vote = runs.reduce(
+      (sum, run) =>
+        sum + run.sign * voltageMovement(voltageV, run.from, run.to) * (run.to - run.from + 1),
+      0,
+    );
+    if (vote < 0) flip(currentA, 0, currentA.length - 1);
+  } else {
+    for (const run of runs) {
+      const direction = voltageMovement(voltageV, run.from, run.to) <= 0 ? -1 : 1;
+      if (direction !== run.sign) flip(currentA, run.from, run.to);
+    }
+  }
+  if (
+    runs.some((run) => run.sign > 0) &&
+    signs.size === 1 &&
+    runs.some((run) => currentA[run.from]! < 0)
+  ) {
+    findings.push({
+      code: 'unsigned-current',
+      text: 'Current is logged without direction; charge and discharge were told apart by the voltage.',
+      severity: 'note',
+    });
+  }
+}

@@ -1,0 +1,160 @@
+import { currentDeadBandA, voltageMovement } from './reading/sign-current';
+import type { Trace } from './trace';
+
+export type SectionKind = 'rest' | 'charge' | 'discharge';
+
+/** A stretch of a trace with current one way, or none (handbook, chapter 3, "Sections"). */
+export interface Section {
+  kind: SectionKind;
+  /** First and last row, inclusive. */
+  fromIndex: number;
+  toIndex: number;
+  fromS: number;
+  /** Time of the last row; for a rest, of the load that ends it. */
+  toS: number;
+  /** Charge moved, Ah, not negative. */
+  ah: number;
+}
+
+interface Run {
+  kind: SectionKind;
+  from: number;
+  to: number;
+}
+
+/** Rows of one kind in a row; single odd rows between longer like ones are joined. */
+function runsOfKinds(kindAt: (index: number) => SectionKind, length: number): Run[] {
+  const runs: Run[] = [];
+  for (let i = 0; i < length; i++) {
+    const kind = kindAt(i);
+    const last = runs[runs.length - 1];
+    if (last?.kind === kind) last.to = i;
+    else runs.push({ kind, from: i, to: i });
+  }
+  const joined: Run[] = [];
+  for (let i = 0; i < runs.length; i++) {
+    const run = runs[i]!;
+    const before = joined[joined.length - 1];
+    const after = runs[i + 1];
+    const isBlip =
+      run.from === run.to &&
+      before &&
+      after &&
+      before.kind === after.kind &&
+      before.to - before.from >= 3 &&
+      after.to - after.from >= 3;
+    if (isBlip) {
+      before.to = after.to;
+      i++;
+    } else if (before?.kind === run.kind) before.to = run.to;
+    else joined.push({ ...run });
+  }
+  return joined;
+}
+
+function runsFromCurrent(trace: Trace, currentA: Float64Array, referenceCurrentA?: number): Run[] {
+  const deadBand = currentDeadBandA(currentA, referenceCurrentA);
+  return runsOfKinds((i) => {
+    const value = currentA[i]!;
+    return Math.abs(value) <= deadBand ? 'rest' : value < 0 ? 'discharge' : 'charge';
+  }, trace.timeS.length);
+}
+
+/** Stretches in which the charge counter moves; a pause is five times the usual wait for a tick. */
+function runsFromCounter(trace: Trace, counterAh: Float64Array): Run[] {
+  const ticks: number[] = [];
+  for (let i = 1; i < counterAh.length; i++) if (counterAh[i] !== counterAh[i - 1]) ticks.push(i);
+  if (ticks.length === 0) return [{ kind: 'rest', from: 0, to: counterAh.length - 1 }];
+  const waits = ticks
+    .slice(1)
+    .map((tick, i) => tick - ticks[i]!)
+    .sort((a, b) => a - b);
+  const pause = 5 * (waits[waits.length >> 1] ?? 1);
+  const active: Run[] = [];
+  for (const tick of ticks) {
+    const last = active[active.length - 1];
+    if (last && tick - last.to <= pause) last.to = tick;
+    else active.push({ kind: 'discharge', from: tick - 1, to: tick });
+  }
+  const runs: Run[] = [];
+  let next = 0;
+  for (const run of active) {
+    if (run.from > next) runs.push({ kind: 'rest', from: next, to: run.from - 1 });
+    const falling = voltageMovement(trace.voltageV, run.from, run.to) <= 0;
+    runs.push({ ...run, kind: falling ? 'discharge' : 'charge' });
+    next = run.to + 1;
+  }
+  if (next < counterAh.length) runs.push({ kind: 'rest', from: next, to: counterAh.length - 1 });
+  return runs;
+}
+
+/** Charge moved over rows `from` to `to`, Ah, by the trapezoid rule or the counter. */
+export function chargeBetween(trace: Trace, from: number, to: number): number {
+  const { currentA, counterAh, timeS } = trace;
+  if (!currentA) return counterAh ? Math.abs(counterAh[to]! - counterAh[from]!) : 0;
+  let sum = 0;
+  for (let i = from + 1; i <= to; i++) {
+    sum +=
+      ((Math.abs(currentA[i]!) + Math.abs(currentA[i - 1]!)) / 2) * (timeS[i]! - timeS[i - 1]!);
+  }
+  return sum / 3600;
+}
+
+/**
+ * Cuts a trace into charge, rest and discharge.
+ * @param referenceCurrentA It in A, when the rated capacity is known; sets the dead band.
+ */
+export function cutSections(trace: Trace, referenceCurrentA?: number): Section[] {
+  const { timeS, currentA, counterAh } = trace;
+  const runs = currentA
+    ? runsFromCurrent(trace, currentA, referenceCurrentA)
+    : counterAh
+      ? runsFromCounter(trace, counterAh)
+      : [];
+  return runs.map((run, i) => {
+    const next = runs[i + 1];
+    return {
+      kind: run.kind,
+      fromIndex: run.from,
+      toIndex: run.to,
+      fromS: timeS[run.from]!,
+      toS: run.kind === 'rest' && next ? timeS[next.from]! : timeS[run.to]!,
+      ah: run.kind === 'rest' ? 0 : chargeBetween(trace, run.from, run.to),
+    };
+  });
+}
+
+/** The discharge a capacity is read from: sections with no charge between them. */
+export interface Discharge {
+  sections: Section[];
+  /** Time of load-on, s. */
+  loadOnS: number;
+  /** Charge of all its sections, Ah. */
+  ah: number;
+}
+
+/** Shortest discharge that is a capacity test rather than a pulse, s. */
+const SHORTEST_DISCHARGE_S = 120;
+
+/** The discharge with the most charge; null when the log holds only pulses or none. */
+export function mainDischarge(sections: Section[]): Discharge | null {
+  const groups: Section[][] = [[]];
+  for (const section of sections) {
+    if (section.kind === 'charge') groups.push([]);
+    else if (section.kind === 'discharge') groups[groups.length - 1]!.push(section);
+  }
+  const candidates = groups
+    .map(withoutLeadingPulses)
+    .filter((group) => group.length > 0)
+    .map((group) => ({
+      sections: group,
+      loadOnS: group[0]!.fromS,
+      ah: group.reduce((sum, section) => sum + section.ah, 0),
+    }));
+  return candidates.sort((a, b) => b.ah - a.ah)[0] ?? null;
+}
+
+/** A group counts only if some section of it is long; pulses in it then count as charge taken. */
+function withoutLeadingPulses(group: Section[]): Section[] {
+  return group.some((section) => section.toS - section.fromS >= SHORTEST_DISCHARGE_S) ? group : [];
+}

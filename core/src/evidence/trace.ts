@@ -1,0 +1,62 @@
+/** What the tester itself said a row was. */
+export const enum RowMode {
+  Unknown = 0,
+  Rest = 1,
+  Charge = 2,
+  Discharge = 3,
+}
+
+/**
+ * One recorded time series of a run, column by column, all of equal length.
+ * Time in s from the first row, ascending; discharge current negative.
+ */
+export interface Trace {
+  timeS: Float64Array;
+  /** Terminal voltage, V; for a multi-cell log the sum of the cells. */
+  voltageV: Float64Array;
+  /** Current, A, discharge negative; null when the log has none. */
+  currentA: Float64Array | null;
+  /** Surface temperature, °C; NaN where a row has none; null when the log has none. */
+  temperatureC: Float64Array | null;
+  /** The instrument's own charge counter, Ah, as logged. */
+  counterAh: Float64Array | null;
+  /** The instrument's own energy counter, Wh, as logged. */
+  counterWh: Float64Array | null;
+  /** Each cell's voltage in a multi-cell log, V; empty otherwise. */
+  cellVoltagesV: Float64Array[];
+  /** Row modes as RowMode, when the log names them. */
+  mode: Uint8Array | null;
+  /** Step numbers, when the log has them. */
+  step: Float64Array | null;
+  /** Stretches without readings, longer than max(10 × median interval, 120 s). */
+  holes: { fromS: number; toS: number }[];
+  /** Digits after the point as logged, for storing and showing without loss. */
+  decimals: { timeS: number; voltageV: number; currentA: number; temperatureC: number };
+  /** Start on the wall clock, ms since 1970 UTC, when the log says it. */
+  startedAtMs: number | null;
+}
+
+/** Median time between rows, s. */
+export function medianIntervalS(timeS: Float64Array): number {
+  if (timeS.length < 2) return NaN;
+  const stride = Math.max(1, Math.floor(timeS.length / 20000));
+  const gaps: number[] = [];
+  for (let i = stride; i < timeS.length; i += stride) gaps.push(timeS[i]! - timeS[i - 1]!);
+  gaps.sort((a, b) => a - b);
+  return gaps[Math.floor(gaps.length / 2)]!;
+}
+
+/** Linear interpolation of `values` at time `atS`; the ends hold beyond the trace. */
+export function valueAt(timeS: Float64Array, values: Float64Array, atS: number): number {
+  let low = 0;
+  let high = timeS.length - 1;
+  if (atS <= timeS[low]!) return values[low]!;
+  if (atS >= timeS[high]!) return values[high]!;
+  while (high - low > 1) {
+    const middle = (low + high) >> 1;
+    if (timeS[middle]! <= atS) low = middle;
+    else high = middle;
+  }
+  const share = (atS - timeS[low]!) / (timeS[high]! - timeS[low]!);
+  return values[low]! + share * (values[high]! - values[low]!);
+}

@@ -1,0 +1,3 @@
+export * from './ocv';
+export * from './cell-model';
+export * from './record-discharge';

@@ -1,0 +1,12 @@
+import { regularisedGammaP } from './gamma';
+
+/**
+ * Standard normal distribution function Φ(z), by Φ(z) = ½·(1 ± P(½, z²/2)).
+ * Absolute error below 1e-13.
+ */
+export function normalCdf(z: number): number {
+  if (Number.isNaN(z)) return NaN;
+  if (Math.abs(z) > 40) return z > 0 ? 1 : 0;
+  const { lower, upper } = regularisedGammaP(0.5, (z * z) / 2);
+  return z >= 0 ? 0.5 + lower / 2 : upper / 2;
+}

@@ -1,0 +1,34 @@
+/**
+ * Quantile by linear interpolation of order statistics (Hyndman and Fan type 7).
+ * @param p 0 to 1. @returns NaN for an empty list.
+ */
+export function quantile(values: ArrayLike<number>, p: number): number {
+  const sorted = Float64Array.from(values).sort();
+  if (sorted.length === 0) return NaN;
+  const position = p * (sorted.length - 1);
+  const below = Math.floor(position);
+  const low = sorted[below]!;
+  const high = sorted[Math.min(below + 1, sorted.length - 1)]!;
+  return low + (high - low) * (position - below);
+}
+
+/** Middle value, the mean of the two middle ones for an even count. */
+export function median(values: ArrayLike<number>): number {
+  return quantile(values, 0.5);
+}
+
+/** Median absolute deviation from the median, not scaled. */
+export function medianAbsoluteDeviation(values: ArrayLike<number>): number {
+  const centre = median(values);
+  return median(Float64Array.from(values, (value) => Math.abs(value - centre)));
+}
+
+/**
+ * Robust z = 0.6745·(x − median)/MAD (handbook, chapter 3).
+ * @returns null when the spread is zero or there are fewer than five values.
+ */
+export function robustZ(value: number, values: ArrayLike<number>): number | null {
+  if (values.length < 5) return null;
+  const spread = medianAbsoluteDeviation(values);
+  return spread > 0 ? (0.6745 * (value - median(values))) / spread : null;
+}

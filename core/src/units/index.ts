@@ -1,0 +1,5 @@
+export * from './figure';
+export * from './combine-budget';
+export * from './format';
+export * from './parse-quantity';
+export * from './canonical-json';

@@ -1,0 +1,6 @@
+export * from './judge';
+export * from './conditions';
+export * from './grade';
+export * from './lot-summary';
+export * from './typed-capacity';
+export * from './state-of-health';

@@ -1,0 +1,146 @@
+import {
+  type Bin,
+  clopperPearson,
+  histogram,
+  mean,
+  meanInterval,
+  quantile,
+  standardDeviation,
+} from '../statistics';
+import type { Bound } from '../units';
+import { judge, type Judgement, type Limit } from './judge';
+
+/** One cell's result against one claim item. */
+export interface CellResult {
+  cell: string;
+  value: number;
+  standardUncertainty: number;
+  bound: Bound;
+  /** False when it was measured under other conditions than claimed. */
+  comparable: boolean;
+}
+
+export interface ItemSummary {
+  /** Results that are comparable with the claim. */
+  n: number;
+  notComparable: number;
+  mean: number | null;
+  meanInterval: { low: number; high: number } | null;
+  standardDeviation: number | null;
+  minimum: number | null;
+  fifthPercentile: number | null;
+  met: number;
+  notMet: number;
+  tooClose: number;
+  /** Share judged not met, with its exact 95 % interval; null without results. */
+  shareShort: { share: number; low: number; high: number } | null;
+  bins: Bin[];
+  /** Median expanded uncertainty of the results, for the band round the claim. */
+  typicalU: number | null;
+  judgements: Map<string, Judgement>;
+}
+
+/**
+ * A lot's results for one claim item (handbook, chapter 5, "The lot against its claim").
+ * Lower bounds are judged but left out of mean, spread and histogram, which they would bias.
+ */
+export function summariseItem(
+  results: CellResult[],
+  limit: Limit,
+  guardFactor: number,
+): ItemSummary {
+  const usable = results.filter((result) => result.comparable);
+  const judgements = new Map(
+    usable.map((result) => [result.cell, judge(result, limit, guardFactor)]),
+  );
+  const count = (verdict: string) =>
+    [...judgements.values()].filter((j) => j.verdict === verdict).length;
+  const values = usable.filter((result) => result.bound === 'exact').map((result) => result.value);
+  const notMet = count('notMet');
+  const some = values.length > 0;
+  return {
+    n: usable.length,
+    notComparable: results.length - usable.length,
+    mean: some ? mean(values) : null,
+    meanInterval: meanInterval(values),
+    standardDeviation: values.length > 1 ? standardDeviation(values) : null,
+    minimum: some ? Math.min(...values) : null,
+    fifthPercentile: values.length >= 20 ? quantile(values, 0.05) : null,
+    met: count('met'),
+    notMet,
+    tooClose: count('tooClose'),
+    shareShort:
+      usable.length > 0
+        ? { share: notMet / usable.length, ...clopperPearson(notMet, usable.length) }
+        : null,
+    bins: histogram(values),
+    typicalU: some
+      ? 2 *
+        quantile(
+          usable.map((result) => result.standardUncertainty),
+          0.5,
+        )
+      : null,
+    judgements,
+  };
+}
+
+/** One claim item in the words the lot's sentence needs. */
+export interface ItemWords {
+  name: string;
+  summary: ItemSummary;
+}
+
+/**
+ * The lot verdict: one sentence that does not hide behind the mean.
+ * @param cells how many the lot has.
+ */
+export function lotSentence(
+  cells: number,
+  capacity: ItemSummary | null,
+  resistance: ItemSummary | null,
+  plausible: boolean | null,
+): string {
+  const facts: string[] = [];
+  if (plausible === false)
+    facts.push('the claimed capacity is more than this size of cell can hold');
+  for (const [name, summary] of [
+    ['capacity', capacity],
+    ['AC resistance', resistance],
+  ] as const) {
+    if (!summary || summary.n === 0) continue;
+    const { n, met, notMet, tooClose } = summary;
+    const parts = [
+      notMet > 0 ? `${notMet} of ${n} miss it` : `none of ${n} misses it`,
+      met > 0 ? `${met} meet it` : '',
+      tooClose > 0 ? `${tooClose} too close to call` : '',
+    ].filter(Boolean);
+    facts.push(`${name}: ${parts.join(', ')}`);
+  }
+  if (facts.length === 0)
+    return `Nothing of the ${cells} cells is measured yet, so the claim is open.`;
+  return `${headline(cells, capacity, resistance, plausible)} ${facts.map(sentenceCase).join('; ')}.`;
+}
+
+const sentenceCase = (text: string, index: number): string =>
+  index === 0 ? text[0]!.toUpperCase() + text.slice(1) : text;
+
+function headline(
+  cells: number,
+  capacity: ItemSummary | null,
+  resistance: ItemSummary | null,
+  plausible: boolean | null,
+): string {
+  const measured = [capacity, resistance].filter(
+    (summary): summary is ItemSummary => summary !== null && summary.n > 0,
+  );
+  if (plausible === false) return 'This lot cannot be what was claimed.';
+  if (measured.some((summary) => summary.notMet > 0))
+    return 'This lot does not hold what was claimed for every cell.';
+  if (!capacity || capacity.n === 0) return 'Capacity is not tested yet.';
+  const complete = capacity.n >= cells && measured.every((summary) => summary.tooClose === 0);
+  if (complete) return 'Every cell holds what was claimed.';
+  if (capacity.n < cells)
+    return `Tested cells do not contradict the claim; ${cells - capacity.n} of ${cells} are not tested.`;
+  return 'The claim is neither shown nor refuted for every cell.';
+}

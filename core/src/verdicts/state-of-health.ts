@@ -1,0 +1,30 @@
+import type { Figure } from '../units';
+
+export const STATE_OF_HEALTH_METHOD = { name: 'state-of-health', version: 1 };
+
+/**
+ * State of health: tested over rated capacity, as a share (handbook, README, "Words").
+ * The rated value is taken as exact: it is a statement, not a measurement.
+ */
+export function stateOfHealth(capacity: Figure, ratedAh: number): Figure {
+  if (!(ratedAh > 0)) throw new RangeError('Expected a rated capacity above 0 Ah.');
+  const scaled = (value: number) => value / ratedAh;
+  return {
+    ...capacity,
+    quantity: 'stateOfHealth',
+    value: scaled(capacity.value),
+    unit: '1',
+    standardUncertainty:
+      capacity.standardUncertainty === null ? null : scaled(capacity.standardUncertainty),
+    method: STATE_OF_HEALTH_METHOD,
+    inputs: [
+      { name: 'capacity', value: capacity.value, unit: 'Ah' },
+      { name: 'rated capacity', value: ratedAh, unit: 'Ah' },
+    ],
+    steps: [...capacity.steps, 'Divided by the rated capacity.'],
+    budget: capacity.budget.map((part) => ({
+      ...part,
+      standardUncertainty: scaled(part.standardUncertainty),
+    })),
+  };
+}

@@ -1,0 +1,19 @@
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  test: {
+    projects: [
+      { test: { name: 'core', include: ['core/**/*.test.ts'] } },
+      {
+        test: {
+          name: 'lab',
+          include: ['store/**/*.test.ts', 'lab/**/*.test.ts', 'scripts/**/*.test.ts'],
+          globalSetup: ['./lab/testing/global-setup.ts'],
+          fileParallelism: false,
+          testTimeout: 30_000,
+          hookTimeout: 60_000,
+        },
+      },
+    ],
+  },
+});
