@@ -60,3 +60,13 @@ export function valueAt(timeS: Float64Array, values: Float64Array, atS: number):
   const share = (atS - timeS[low]!) / (timeS[high]! - timeS[low]!);
   return values[low]! + share * (values[high]! - values[low]!);
 }
+
+/** Stretches without readings longer than max(10 × median interval, 120 s) (handbook, chapter 3). */
+export function findHoles(timeS: Float64Array): Trace['holes'] {
+  const limit = Math.max(10 * medianIntervalS(timeS), 120);
+  const holes: Trace['holes'] = [];
+  for (let i = 1; i < timeS.length; i++) {
+    if (timeS[i]! - timeS[i - 1]! > limit) holes.push({ fromS: timeS[i - 1]!, toS: timeS[i]! });
+  }
+  return holes;
+}

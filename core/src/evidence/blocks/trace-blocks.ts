@@ -1,4 +1,4 @@
-import type { Trace } from '../trace';
+import { findHoles, type Trace } from '../trace';
 import { BLOCK_ROWS, decodeColumn, encodeColumn } from './column-codec';
 
 /** The columns of a trace that are stored, by name. */
@@ -78,4 +78,27 @@ export function decodeColumns(blocks: TraceBlock[]): Map<StoredColumn, Float64Ar
     columns.set(name, whole);
   }
   return columns;
+}
+
+/** A trace rebuilt from its stored columns, as `readLog` left it. */
+export function traceFromColumns(columns: Map<StoredColumn, Float64Array>, decimals: Trace['decimals']): Trace {
+  const timeS = columns.get('timeS');
+  const voltageV = columns.get('voltageV');
+  if (!timeS || !voltageV) throw new RangeError('Expected stored time and voltage columns.');
+  const cells = [...columns.keys()].filter((name) => /^cell\d+V$/.test(name));
+  cells.sort((a, b) => Number(a.slice(4, -1)) - Number(b.slice(4, -1)));
+  return {
+    timeS,
+    voltageV,
+    currentA: columns.get('currentA') ?? null,
+    temperatureC: columns.get('temperatureC') ?? null,
+    counterAh: columns.get('counterAh') ?? null,
+    counterWh: columns.get('counterWh') ?? null,
+    cellVoltagesV: cells.map((name) => columns.get(name)!),
+    mode: null,
+    step: null,
+    holes: findHoles(timeS),
+    decimals,
+    startedAtMs: null,
+  };
 }

@@ -1,5 +1,5 @@
 import type { Finding } from '../../units';
-import { medianIntervalS, type Trace } from '../trace';
+import { findHoles, type Trace } from '../trace';
 import { cleanOrder } from './clean';
 import { decodeLog } from './decode';
 import { type Dialect, recogniseDialect } from './dialect';
@@ -187,14 +187,9 @@ function assumeMilliVolts(
   return true;
 }
 
-/** Marks stretches without readings (handbook, chapter 3: max(10 × median interval, 120 s)). */
+/** Marks stretches without readings and says so. */
 function markHoles(trace: Trace, findings: Finding[]): void {
-  const limit = Math.max(10 * medianIntervalS(trace.timeS), 120);
-  for (let i = 1; i < trace.timeS.length; i++) {
-    const fromS = trace.timeS[i - 1]!;
-    const toS = trace.timeS[i]!;
-    if (toS - fromS > limit) trace.holes.push({ fromS, toS });
-  }
+  trace.holes = findHoles(trace.timeS);
   for (const hole of trace.holes) {
     findings.push({
       code: 'hole',

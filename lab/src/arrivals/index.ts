@@ -1,0 +1,3 @@
+export * from './models';
+export * from './claims';
+export * from './lots';

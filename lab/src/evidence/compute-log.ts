@@ -1,0 +1,112 @@
+import {
+  type Accuracy, curveOf, dischargedAh, encodeCurve, encodeTrace, figuresOfLog, type LogFigures, LogRefusal, listFigures, readLog,
+  type ReadLog, type Trace, type TraceBlock, traceFromColumns, decodeColumns,
+} from '@dusk-tally/core/evidence';
+import type { Figure } from '@dusk-tally/core/units';
+import type { RunSummary } from '@dusk-tally/store';
+
+/** Points of the thinned discharge kept beside each run. */
+const CURVE_POINTS = 220;
+
+export interface LogTask {
+  bytes: Uint8Array;
+  cutoffV: number;
+  ratedAh: number | null;
+  accuracy: Accuracy | null;
+  leadMohm: number | null;
+}
+
+export interface ComputedLog {
+  ok: true;
+  rows: number;
+  durationS: number;
+  startedAtMs: number | null;
+  figures: { figure: Figure; cutoffV: number | null }[];
+  summary: RunSummary;
+  curve: Uint8Array;
+  blocks: TraceBlock[];
+}
+
+export type LogResult = ComputedLog | { ok: false; code: string; message: string; row: number | null };
+
+function summaryOf(figures: LogFigures, log: ReadLog, cutoffV: number): RunSummary {
+  const { preamble: _preamble, ...dialect } = log.dialect;
+  const span = figures.capacities?.[0]?.capacity.span;
+  const { r1s, r10s, r30s } = figures.resistance;
+  return {
+    sections: figures.sections.slice(0, 500),
+    findings: figures.findings,
+    dialect,
+    meanCurrentA: figures.meanCurrentA,
+    restBeforeS: figures.restBeforeS,
+    meanTemperatureC: figures.temperature?.meanC ?? null,
+    maxTemperatureC: figures.temperature?.maxC ?? null,
+    lowestV: log.trace.voltageV.reduce((a, b) => Math.min(a, b), Infinity),
+    cutoffV,
+    loadOnS: span?.fromS ?? null,
+    endS: span?.toS ?? null,
+    counterAh: figures.counter?.ah ?? null,
+    leaderShare: figures.leaderShare,
+    refusedResistances: { r1s: r1s.reason ?? null, r10s: r10s.reason ?? null, r30s: r30s.reason ?? null },
+  };
+}
+
+function thinned(trace: Trace, figures: LogFigures): Uint8Array {
+  const { discharge } = figures;
+  const from = discharge?.sections[0]?.fromIndex ?? 0;
+  const to = discharge?.sections[discharge.sections.length - 1]?.toIndex ?? trace.timeS.length - 1;
+  return encodeCurve(curveOf(trace, dischargedAh(trace, discharge), { from, to, points: CURVE_POINTS }));
+}
+
+const optionsOf = (task: Omit<LogTask, 'bytes'>) => ({
+  cutoffsV: [task.cutoffV],
+  accuracy: task.accuracy,
+  leadMohm: task.leadMohm ?? undefined,
+  ratedAh: task.ratedAh ?? undefined,
+});
+
+/** Reads one log and computes everything that is stored of it. Runs in a worker. */
+export function computeLog(task: LogTask): LogResult {
+  try {
+    const log = readLog(task.bytes);
+    const figures = figuresOfLog(log, optionsOf(task));
+    const { timeS } = log.trace;
+    return {
+      ok: true,
+      rows: log.rows,
+      durationS: timeS[timeS.length - 1]!,
+      startedAtMs: log.trace.startedAtMs,
+      figures: listFigures(figures),
+      summary: summaryOf(figures, log, task.cutoffV),
+      curve: thinned(log.trace, figures),
+      blocks: encodeTrace(log.trace),
+    };
+  } catch (error) {
+    if (error instanceof LogRefusal) return { ok: false, code: error.code, message: error.message, row: error.row };
+    throw error;
+  }
+}
+
+export interface RecomputeTask extends Omit<LogTask, 'bytes'> {
+  blocks: TraceBlock[];
+  summary: RunSummary;
+  decimals: Trace['decimals'];
+}
+
+/** Computes a stored run's figures again from its trace. Runs in a worker. */
+export function recomputeLog(task: RecomputeTask): Pick<ComputedLog, 'figures' | 'summary'> {
+  const trace = traceFromColumns(decodeColumns(task.blocks), task.decimals);
+  const dialect = { ...task.summary.dialect, preamble: [] };
+  const log: ReadLog = { trace, dialect, rows: trace.timeS.length, findings: [] };
+  const figures = figuresOfLog(log, optionsOf(task));
+  const summary = summaryOf(figures, log, task.cutoffV);
+  const kept = task.summary.findings.filter((finding) => !DERIVED_FINDINGS.has(finding.code));
+  const codes = new Set(kept.map((finding) => finding.code));
+  summary.findings = [...kept, ...summary.findings.filter((finding) => !codes.has(finding.code))];
+  return { figures: listFigures(figures), summary };
+}
+
+/** Findings that come from the computation, not from reading the file. */
+const DERIVED_FINDINGS = new Set([
+  'ended-above-cut-off', 'stopped-between-samples', 'ended-close-to-cut-off', 'run-incomplete', 'interrupted', 'counter-not-zeroed', 'counter-disagrees',
+]);

@@ -1,0 +1,36 @@
+import { availableParallelism } from 'node:os';
+import { Piscina } from 'piscina';
+import type { ReportSnapshot } from '../reports/snapshot';
+import type { LogResult, LogTask, RecomputeTask } from './compute-log';
+import type { TraceViewTask } from './trace-view';
+import type { recomputeLog } from './compute-log';
+
+/** Heavy work off the main thread: logs read, runs recomputed, traces drawn, reports set. */
+export interface ComputePool {
+  computeLog(task: LogTask, signal?: AbortSignal): Promise<LogResult>;
+  recomputeLog(task: RecomputeTask): Promise<ReturnType<typeof recomputeLog>>;
+  viewTrace(task: TraceViewTask): Promise<Uint8Array>;
+  renderReport(snapshot: ReportSnapshot): Promise<Uint8Array>;
+  close(): Promise<void>;
+}
+
+/**
+ * Starts the workers.
+ * @param workerFile the bundle made by `npm run build` (lab/dist/worker.mjs).
+ */
+export function openComputePool(workerFile: string): ComputePool {
+  const pool = new Piscina({
+    filename: workerFile,
+    minThreads: 1,
+    maxThreads: Math.max(2, availableParallelism()),
+    idleTimeout: 30_000,
+    resourceLimits: { maxOldGenerationSizeMb: 1024 },
+  });
+  return {
+    computeLog: (task, signal) => pool.run(task, { name: 'computeLog', signal }) as Promise<LogResult>,
+    recomputeLog: (task) => pool.run(task, { name: 'recomputeLog' }) as Promise<ReturnType<typeof recomputeLog>>,
+    viewTrace: (task) => pool.run(task, { name: 'viewTrace' }) as Promise<Uint8Array>,
+    renderReport: (snapshot) => pool.run(snapshot, { name: 'renderReport' }) as Promise<Uint8Array>,
+    close: () => pool.destroy(),
+  };
+}

@@ -1,0 +1,5 @@
+export * from './compute-pool';
+export * from './instruments';
+export * from './import-log';
+export * from './readings';
+export * from './recompute';

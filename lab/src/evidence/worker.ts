@@ -1,0 +1,6 @@
+import { renderReport } from '../reports/pdf/render';
+import { computeLog, recomputeLog } from './compute-log';
+import { viewTrace } from './trace-view';
+
+/** What the pool's workers can do; each is a pure function of its task. */
+export { computeLog, recomputeLog, renderReport, viewTrace };

@@ -1,0 +1,2 @@
+export * from './open-lab';
+export * from './shared';

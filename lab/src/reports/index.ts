@@ -1,0 +1,2 @@
+export * from './snapshot';
+export * from './reports';

@@ -1,0 +1,10 @@
+import { renderToBuffer } from '@react-pdf/renderer';
+import type { ReportSnapshot } from '../snapshot';
+import { ReportDocument } from './document';
+import { registerFonts } from './fonts';
+
+/** The PDF of a frozen snapshot. Runs in a worker. */
+export async function renderReport(snapshot: ReportSnapshot): Promise<Uint8Array> {
+  registerFonts();
+  return new Uint8Array(await renderToBuffer(<ReportDocument snapshot={snapshot} />));
+}

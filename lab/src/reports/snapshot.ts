@@ -1,0 +1,66 @@
+import type { Bin } from '@dusk-tally/core/statistics';
+
+/** One result of an item, ready to print: value and expanded uncertainty (k = 2). */
+export interface ReportedFigure {
+  value: number;
+  U: number | null;
+  unit: string;
+  bound: 'exact' | 'atLeast' | 'atMost';
+  method: string;
+  methodVersion: number;
+}
+
+export interface ReportedItem {
+  number: string;
+  label: string | null;
+  testedOn: string | null;
+  capacity: ReportedFigure | null;
+  energy: ReportedFigure | null;
+  dcResistance10s: ReportedFigure | null;
+  acResistance: ReportedFigure | null;
+  openCircuitVoltage: ReportedFigure | null;
+  stateOfHealthPct: number | null;
+  verdicts: { capacity: string | null; acResistance: string | null };
+  grade: string | null;
+  reasons: string[];
+  waitingFor: string[];
+  differences: string[];
+  /** Rank among the tested cells of the lot, 1 = most capacity. */
+  rank: number | null;
+  /** Charge (Ah) and voltage (V) of the discharge, thinned. */
+  curve: { ah: number[]; v: number[] } | null;
+}
+
+/** Everything a buyer's report says, frozen when it is issued. */
+export interface ReportSnapshot {
+  format: 'dusk-tally/buyer-report';
+  formatVersion: 1;
+  number: string;
+  issuedAt: string;
+  lab: { name: string; place: string };
+  customer: string;
+  issuedBy: string;
+  testedBy: string[];
+  lot: { code: string; title: string; receivedOn: string | null; cells: number };
+  model: { name: string; chemistry: string; format: string };
+  claim: { name: string; value: string; conditions: string }[];
+  claimedCapacityAh: number | null;
+  cutoffV: number;
+  method: string[];
+  instruments: { name: string; serial: string | null; accuracy: string; calibration: string }[];
+  decisionRule: string[];
+  gradeScheme: string;
+  items: ReportedItem[];
+  lotPosition: { tested: number; mean: number | null; standardDeviation: number | null; minimum: number | null; bins: Bin[] };
+  notTested: string[];
+  cautions: string[];
+}
+
+/** Cautions for use and storage that every report carries (handbook, Safety). */
+export const CAUTIONS = [
+  'Local codes, the maker’s data sheet and a licensed practitioner come first. This report does not say that any use is safe.',
+  'Charge lithium-ion cells only between 0 and 45 °C, never unattended the first time. A cell that gets hot on charge is finished.',
+  'Check that voltages are equal before joining cells in parallel; insulate tools; tighten terminals to the data sheet’s torque.',
+  'Store part charged, cool and dry. Lithium cells are dangerous goods for transport; ask a qualified shipper.',
+  'At the end of life hand cells to a licensed battery recycler with terminals taped; never put them in household waste.',
+];

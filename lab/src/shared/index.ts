@@ -1,0 +1,4 @@
+export * from './errors';
+export * from './lab';
+export * from './audit';
+export * from './procedure';

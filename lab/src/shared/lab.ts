@@ -1,0 +1,24 @@
+import type { Role, Store } from '@dusk-tally/store';
+import type { ComputePool } from '../evidence/compute-pool';
+
+/** What every act of the work needs from around it. */
+export interface Lab {
+  store: Store;
+  /** Workers for reading logs and making reports. */
+  compute: ComputePool;
+  now: () => Date;
+}
+
+/** Who acts. */
+export interface Actor {
+  id: number;
+  name: string;
+  role: Role;
+}
+
+const RANK: Record<Role, number> = { technician: 1, lead: 2, admin: 3 };
+
+/** Whether a role may do what `needed` may. */
+export function mayAct(role: Role, needed: Role): boolean {
+  return RANK[role] >= RANK[needed];
+}

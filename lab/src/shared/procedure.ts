@@ -1,0 +1,87 @@
+import type { Role, Transaction } from '@dusk-tally/store';
+import type { z } from 'zod';
+import { type AuditNote, writeAudit } from './audit';
+import { LabError } from './errors';
+import { type Actor, type Lab, mayAct } from './lab';
+
+/** What the body of an act gets. */
+export interface Act<Input, Prepared> {
+  lab: Lab;
+  actor: Actor;
+  input: Input;
+  /** What `prepare` made before the transaction. */
+  prepared: Prepared;
+  transaction: Transaction;
+  audit: (note: AuditNote) => Promise<void>;
+}
+
+interface Definition<Schema extends z.ZodType, Result, Prepared> {
+  role: Role;
+  input: Schema;
+  /** Long computation, before the transaction and free of locks. */
+  prepare?: (lab: Lab, input: z.output<Schema>, actor: Actor) => Promise<Prepared>;
+  run: (act: Act<z.output<Schema>, Prepared>) => Promise<Result>;
+}
+
+/** One act of the work: input checked, role checked, one transaction, audit entry, result. */
+export type Procedure<Input, Result> = (lab: Lab, actor: Actor | null, input: Input) => Promise<Result>;
+
+function checked<Schema extends z.ZodType>(schema: Schema, input: unknown): z.output<Schema> {
+  const result = schema.safeParse(input);
+  if (result.success) return result.data;
+  const issue = result.error.issues[0]!;
+  const field = issue.path.join('.');
+  throw new LabError('invalid', field ? `${field}: ${issue.message}` : issue.message, { field });
+}
+
+/** Makes an act that changes something. */
+export function procedure<Schema extends z.ZodType, Result, Prepared = undefined>(
+  definition: Definition<Schema, Result, Prepared>,
+): Procedure<z.input<Schema>, Result> {
+  return async (lab, actor, input) => {
+    const who = requireRole(actor, definition.role);
+    const data = checked(definition.input, input);
+    const prepared = (await definition.prepare?.(lab, data, who)) as Prepared;
+    return lab.store.transaction((transaction) =>
+      definition.run({
+        lab,
+        actor: who,
+        input: data,
+        prepared,
+        transaction,
+        audit: (note) => writeAudit(lab, who, note, transaction),
+      }),
+    );
+  };
+}
+
+/** Makes a question: role checked, nothing changed. */
+export function question<Schema extends z.ZodType, Result>(definition: {
+  role: Role;
+  input: Schema;
+  run: (lab: Lab, input: z.output<Schema>, actor: Actor) => Promise<Result>;
+}): Procedure<z.input<Schema>, Result> {
+  return async (lab, actor, input) => {
+    const who = requireRole(actor, definition.role);
+    return definition.run(lab, checked(definition.input, input), who);
+  };
+}
+
+function requireRole(actor: Actor | null, role: Role): Actor {
+  if (!actor) throw new LabError('notSignedIn', 'Sign in first.');
+  if (!mayAct(actor.role, role)) {
+    throw new LabError('notAllowed', `This needs the role ${role}; you are signed in as ${actor.role}.`);
+  }
+  return actor;
+}
+
+/** Turns "no such row" into an error that names it. */
+export function found<T>(row: T | null | undefined, what: string): T {
+  if (row === null || row === undefined) throw new LabError('notFound', `${what} is not here.`);
+  return row;
+}
+
+/** Whether a database error says that a unique value exists already. */
+export function isDuplicate(error: unknown): boolean {
+  return (error as Error).name === 'SequelizeUniqueConstraintError';
+}

@@ -1,0 +1,136 @@
+import type { CellRow, FigureRow, InstrumentRow, LogFileRow, ReadingRow, RunRow } from '@dusk-tally/store';
+import { z } from 'zod';
+import { blocksOfRun, decimalsOf } from '../evidence/recompute';
+import { found, question } from '../shared';
+import { cellLines } from './lot-views';
+
+export interface RunView extends Omit<RunRow, 'curve'> {
+  file: LogFileRow;
+  instrument: InstrumentRow | null;
+  person: string;
+  figures: FigureRow[];
+}
+
+export interface ReadingView extends ReadingRow {
+  person: string;
+  instrument: string | null;
+}
+
+/** Everything known of one cell. */
+export const cellPage = question({
+  role: 'technician',
+  input: z.object({ number: z.string().max(20) }),
+  run: async (lab, { number }) => {
+    const { store } = lab;
+    const cell: CellRow = found(await store.cells.one({ number }), `Cell ${number}`);
+    const [lot, lines, runs, readings, figures, people, instruments, files] = await Promise.all([
+      store.lots.one({ id: cell.lotId }),
+      cellLines(lab, cell.lotId),
+      store.runs.find({ cellId: cell.id }, { order: [['id', 'DESC']] }),
+      store.readings.find({ cellId: cell.id }, { order: [['id', 'DESC']] }),
+      store.figures.find({ cellId: cell.id }, { order: [['id', 'ASC']] }),
+      store.people.find({}, { columns: ['id', 'name'] }),
+      store.instruments.find({}),
+      store.logFiles.find({ lotId: cell.lotId }, { columns: ['id', 'name', 'sha256', 'bytes', 'at', 'lotId', 'personId'] }),
+    ]);
+    const personName = new Map(people.map((person) => [person.id, person.name]));
+    const instrument = new Map(instruments.map((row) => [row.id, row]));
+    const fileById = new Map(files.map((file) => [file.id, file]));
+    const at = lines.findIndex((line) => line.id === cell.id);
+    return {
+      cell,
+      lot: found(lot, 'The lot'),
+      line: lines[at]!,
+      previous: lines[at - 1]?.number ?? null,
+      next: lines[at + 1]?.number ?? null,
+      runs: runs.map(({ curve: _curve, ...run }): RunView => ({
+        ...run,
+        file: fileById.get(run.logFileId)!,
+        instrument: run.instrumentId ? (instrument.get(run.instrumentId) ?? null) : null,
+        person: personName.get(run.personId) ?? '',
+        figures: newestPerQuantity(figures.filter((figure) => figure.runId === run.id), run.summary.cutoffV),
+      })),
+      readings: readings.map((reading): ReadingView => ({
+        ...reading,
+        person: personName.get(reading.personId) ?? '',
+        instrument: reading.instrumentId ? (instrument.get(reading.instrumentId)?.name ?? null) : null,
+      })),
+    };
+  },
+});
+
+/** The newest figure of each quantity; those to a cut-off only at the run's present one. */
+function newestPerQuantity(figures: FigureRow[], cutoffV: number): FigureRow[] {
+  const newest = new Map<string, FigureRow>();
+  for (const figure of figures) {
+    if (figure.cutoffV === null || figure.cutoffV === cutoffV) newest.set(figure.quantity, figure);
+  }
+  return [...newest.values()];
+}
+
+/** A figure with everything needed to defend it. */
+export const figureTrail = question({
+  role: 'technician',
+  input: z.object({ id: z.int() }),
+  run: async (lab, { id }) => {
+    const { store } = lab;
+    const row = found(await store.figures.one({ id }), 'That figure');
+    const cell = found(await store.cells.one({ id: row.cellId }), 'Its cell');
+    const run = row.runId ? await store.runs.one({ id: row.runId }) : null;
+    const reading = row.readingId ? await store.readings.one({ id: row.readingId }) : null;
+    const instrumentId = run?.instrumentId ?? reading?.instrumentId ?? null;
+    const [file, instrument, person] = await Promise.all([
+      run ? store.logFiles.one({ id: run.logFileId }) : null,
+      instrumentId ? store.instruments.one({ id: instrumentId }) : null,
+      store.people.one({ id: run?.personId ?? reading?.personId ?? 0 }),
+    ]);
+    return {
+      id,
+      cell: cell.number,
+      figure: row.detail,
+      cutoffV: row.cutoffV,
+      inputHash: row.inputHash,
+      runId: row.runId,
+      rows: run?.rows ?? null,
+      file: file ? { name: file.name, sha256: file.sha256 } : null,
+      keptDespite: reading?.keptDespite ?? null,
+      instrument: instrument ? { name: instrument.name, serial: instrument.serial, calibratedOn: instrument.calibratedOn, dueOn: instrument.dueOn } : null,
+      person: person?.name ?? null,
+      at: run?.createdAt ?? reading?.at ?? null,
+    };
+  },
+});
+
+/** A picture of a run's trace, whole or between two times, as `encodeCurve` bytes. */
+export const traceOfRun = question({
+  role: 'technician',
+  input: z.object({
+    runId: z.int(),
+    fromS: z.number().nullish().transform((v) => v ?? null),
+    toS: z.number().nullish().transform((v) => v ?? null),
+    points: z.int().min(10).max(4000).default(1200),
+  }),
+  run: async (lab, { runId, fromS, toS, points }) => {
+    const run = found(await lab.store.runs.one({ id: runId }, { columns: ['id', 'summary'] }), 'That run');
+    const blocks = await blocksOfRun(lab, runId);
+    return lab.compute.viewTrace({ blocks, decimals: decimalsOf(blocks), sections: run.summary.sections, fromS, toS, points });
+  },
+});
+
+/** The newest thinned discharge of every cell of a lot: `id:number` list and the joined curves. */
+export const lotCurves = question({
+  role: 'technician',
+  input: z.object({ lotId: z.int() }),
+  run: async (lab, { lotId }) => {
+    const [cells, runs] = await Promise.all([
+      lab.store.cells.find({ lotId }, { columns: ['id', 'number'] }),
+      lab.store.runs.find({ lotId }, { columns: ['id', 'cellId', 'curve'], order: [['id', 'ASC']] }),
+    ]);
+    const newest = new Map(runs.map((run) => [run.cellId, run]));
+    const withRun = cells.filter((cell) => newest.has(cell.id));
+    return {
+      cells: withRun.map((cell) => cell.number),
+      curves: Buffer.concat(withRun.map((cell) => newest.get(cell.id)!.curve)),
+    };
+  },
+});

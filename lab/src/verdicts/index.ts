@@ -1,0 +1,3 @@
+export * from './standings';
+export * from './lot-views';
+export * from './cell-view';

@@ -1,0 +1,210 @@
+import { type CellResult, type ItemSummary, lotSentence, summariseItem } from '@dusk-tally/core/verdicts';
+import { type CellModelRow, type ClaimItemRow, type LotRow, Op, type StandingRow, type SupplierRow } from '@dusk-tally/store';
+import { z } from 'zod';
+import { type EffectiveClaim, effectiveClaim } from '../arrivals/claims';
+import { found, type Lab, question } from '../shared';
+
+/** One stroke of the tally strip. */
+export interface Stroke {
+  number: string;
+  /** Capacity over claim; null before a test. */
+  share: number | null;
+  mark: 'untested' | 'met' | 'notMet' | 'tooClose' | 'atLeast' | 'notComparable' | 'noClaim';
+}
+
+/** A cell as the lot's tables show it. */
+export interface CellLine {
+  id: number;
+  number: string;
+  label: string | null;
+  capacityAh: number | null;
+  capacityU: number | null;
+  bound: string | null;
+  comparable: boolean | null;
+  verdict: StandingRow['capacityVerdict'];
+  probability: number | null;
+  acMohm: number | null;
+  acU: number | null;
+  acVerdict: StandingRow['acVerdict'];
+  ocvV: number | null;
+  stateOfHealth: number | null;
+  grade: string | null;
+  reasons: string[];
+  waitingFor: string[];
+  differences: string[];
+  capacityFigureId: number | null;
+  acFigureId: number | null;
+}
+
+export interface LotHead {
+  lot: LotRow;
+  supplier: SupplierRow;
+  model: CellModelRow;
+  claimItems: ClaimItemRow[];
+  claim: EffectiveClaim;
+  strokes: Stroke[];
+  tested: number;
+  resistances: number;
+}
+
+type SlimStanding = Pick<StandingRow, 'cellId' | 'capacityAh' | 'capacityBound' | 'comparable' | 'capacityVerdict'>;
+
+function markOf(standing: SlimStanding | undefined, hasClaim: boolean): Stroke['mark'] {
+  if (!standing || standing.capacityAh === null) return 'untested';
+  if (standing.comparable === false) return 'notComparable';
+  if (!hasClaim || !standing.capacityVerdict) return 'noClaim';
+  return standing.capacityBound === 'atLeast' && standing.capacityVerdict !== 'met' ? 'atLeast' : standing.capacityVerdict;
+}
+
+/** Strokes of a lot, in the order of its cells. */
+export async function strokesOf(lab: Lab, lotId: number, claimedAh: number | null): Promise<Stroke[]> {
+  const [cells, standings] = await Promise.all([
+    lab.store.cells.find({ lotId }, { order: [['position', 'ASC']], columns: ['id', 'number'] }),
+    lab.store.standings.find({ lotId }, { columns: ['cellId', 'capacityAh', 'capacityBound', 'comparable', 'capacityVerdict'] }),
+  ]);
+  const byCell = new Map(standings.map((standing) => [standing.cellId, standing]));
+  return cells.map((cell) => {
+    const standing = byCell.get(cell.id);
+    const share = standing?.capacityAh && claimedAh ? standing.capacityAh / claimedAh : null;
+    return { number: cell.number, share, mark: markOf(standing, claimedAh !== null) };
+  });
+}
+
+async function headOf(lab: Lab, lot: LotRow): Promise<LotHead> {
+  const { store } = lab;
+  const [supplier, model, claimItems] = await Promise.all([
+    store.suppliers.one({ id: lot.supplierId }),
+    store.cellModels.one({ id: lot.modelId }),
+    store.claimItems.find({ lotId: lot.id }, { order: [['id', 'ASC']] }),
+  ]);
+  const claim = effectiveClaim(claimItems, found(model, 'The cell model'));
+  const strokes = await strokesOf(lab, lot.id, claim.capacityAh?.value ?? null);
+  const counts = await store.standings.count({ lotId: lot.id, acMohm: { [Op.ne]: null } });
+  return { lot, supplier: found(supplier, 'The supplier'), model: model!, claimItems, claim, strokes, tested: strokes.filter((s) => s.mark !== 'untested').length, resistances: counts };
+}
+
+/** The head every page of a lot carries. */
+export const lotHead = question({
+  role: 'technician',
+  input: z.object({ code: z.string().max(20) }),
+  run: async (lab, { code }) => headOf(lab, found(await lab.store.lots.one({ code }), `Lot ${code}`)),
+});
+
+/** All lots, newest first, each with its strip. */
+export const lotList = question({
+  role: 'technician',
+  input: z.object({}),
+  run: async (lab) => {
+    const lots = await lab.store.lots.find({}, { order: [['id', 'DESC']] });
+    return Promise.all(lots.map((lot) => headOf(lab, lot)));
+  },
+});
+
+/** Every cell of a lot with where it stands. */
+export async function cellLines(lab: Lab, lotId: number): Promise<CellLine[]> {
+  const [cells, standings] = await Promise.all([
+    lab.store.cells.find({ lotId }, { order: [['position', 'ASC']] }),
+    lab.store.standings.find({ lotId }),
+  ]);
+  const byCell = new Map(standings.map((standing) => [standing.cellId, standing]));
+  return cells.map((cell) => {
+    const s = byCell.get(cell.id);
+    return {
+      id: cell.id, number: cell.number, label: cell.label,
+      capacityAh: s?.capacityAh ?? null, capacityU: s?.capacityU ?? null, bound: s?.capacityBound ?? null, comparable: s?.comparable ?? null,
+      verdict: s?.capacityVerdict ?? null, probability: s?.capacityProbability ?? null,
+      acMohm: s?.acMohm ?? null, acU: s?.acU ?? null, acVerdict: s?.acVerdict ?? null, ocvV: s?.ocvV ?? null,
+      stateOfHealth: s?.stateOfHealth ?? null, grade: s?.grade ?? null,
+      reasons: s?.detail.reasons ?? [], waitingFor: s?.detail.waitingFor ?? [], differences: s?.detail.differences ?? [],
+      capacityFigureId: s?.capacityFigureId ?? null, acFigureId: s?.acFigureId ?? null,
+    };
+  });
+}
+
+export const lotCells = question({
+  role: 'technician',
+  input: z.object({ lotId: z.int() }),
+  run: (lab, { lotId }) => cellLines(lab, lotId),
+});
+
+export interface LotVerdict {
+  sentence: string;
+  capacity: (Omit<ItemSummary, 'judgements'> & { limit: number }) | null;
+  acResistance: (Omit<ItemSummary, 'judgements'> & { limit: number }) | null;
+  grades: { name: string; count: number }[];
+  waiting: number;
+  guardFactor: number;
+}
+
+const withoutJudgements = ({ judgements: _judgements, ...rest }: ItemSummary): Omit<ItemSummary, 'judgements'> => rest;
+
+/** The lot against its claim: sentence, statistics per item, grades. */
+export async function verdictOfLot(lab: Lab, head: Pick<LotHead, 'lot' | 'claim'>, lines: CellLine[]): Promise<LotVerdict> {
+  const { claim } = head;
+  const settings = found(await lab.store.settings.one({ id: 1 }), 'The lab’s settings');
+  const results = (pick: (line: CellLine) => { value: number | null; U: number | null; bound?: string | null; comparable?: boolean | null }): CellResult[] =>
+    lines.flatMap((line) => {
+      const { value, U, bound, comparable } = pick(line);
+      if (value === null) return [];
+      return [{ cell: line.number, value, standardUncertainty: (U ?? 0) / 2, bound: bound === 'atLeast' ? 'atLeast' : 'exact', comparable: comparable !== false }];
+    });
+  const rated = claim.capacityAh?.value ?? null;
+  const claimedAc = claim.acResistanceMohm?.value ?? null;
+  const capacity = rated
+    ? summariseItem(results((l) => ({ value: l.capacityAh, U: l.capacityU, bound: l.bound, comparable: l.comparable })), { value: rated, direction: 'atLeast' }, settings.guardFactor)
+    : null;
+  const resistance = claimedAc
+    ? summariseItem(results((l) => ({ value: l.acMohm, U: l.acU })), { value: claimedAc, direction: 'atMost' }, settings.guardFactor)
+    : null;
+  const grades = new Map<string, number>();
+  for (const line of lines) if (line.grade) grades.set(line.grade, (grades.get(line.grade) ?? 0) + 1);
+  return {
+    sentence: lotSentence(lines.length, capacity, resistance, claim.plausibility?.possible ?? null),
+    capacity: capacity && rated ? { ...withoutJudgements(capacity), limit: rated } : null,
+    acResistance: resistance && claimedAc ? { ...withoutJudgements(resistance), limit: claimedAc } : null,
+    grades: [...grades].map(([name, count]) => ({ name, count })),
+    waiting: lines.filter((line) => !line.grade).length,
+    guardFactor: settings.guardFactor,
+  };
+}
+
+export const lotVerdict = question({
+  role: 'technician',
+  input: z.object({ code: z.string().max(20) }),
+  run: async (lab, { code }) => {
+    const head = await headOf(lab, found(await lab.store.lots.one({ code }), `Lot ${code}`));
+    return verdictOfLot(lab, head, await cellLines(lab, head.lot.id));
+  },
+});
+
+/** What waits, for the first screen of the day. */
+export interface TodayItem {
+  lot: string;
+  title: string;
+  kind: 'noClaim' | 'untested' | 'resistance' | 'tooClose' | 'impossible' | 'short';
+  count: number;
+  of: number;
+}
+
+export const today = question({
+  role: 'technician',
+  input: z.object({}),
+  run: async (lab): Promise<{ items: TodayItem[]; heads: LotHead[] }> => {
+    const lots = await lab.store.lots.find({}, { order: [['id', 'DESC']] });
+    const heads = await Promise.all(lots.map((lot) => headOf(lab, lot)));
+    const items = heads.flatMap(({ lot, claim, strokes, resistances }): TodayItem[] => {
+      const of = strokes.length;
+      const count = (mark: Stroke['mark'][]) => strokes.filter((stroke) => mark.includes(stroke.mark)).length;
+      const item = (kind: TodayItem['kind'], n: number) => (n > 0 ? [{ lot: lot.code, title: lot.title, kind, count: n, of }] : []);
+      return [
+        ...item('impossible', claim.plausibility?.possible === false ? of : 0),
+        ...item('noClaim', claim.capacityAh ? 0 : of),
+        ...item('short', count(['notMet'])),
+        ...item('untested', count(['untested'])),
+        ...item('tooClose', count(['tooClose', 'atLeast'])),
+        ...item('resistance', of - resistances),
+      ];
+    });
+    return { items, heads };
+  },
+});

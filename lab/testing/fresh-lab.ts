@@ -1,0 +1,48 @@
+import { randomBytes } from 'node:crypto';
+import { join } from 'node:path';
+import { openConnection, parseDatabaseUrl, QueryTypes } from '@dusk-tally/store';
+import { inject } from 'vitest';
+import { type Actor, closeLab, type Lab, openLab } from '../src';
+import { addLot, addModel } from '../src/arrivals';
+import { makeFirstAdmin, signIn } from '../src/people';
+import { addSupplier } from '../src/suppliers';
+
+export const PASSWORD = 'a long enough password';
+
+export interface FreshLab {
+  lab: Lab;
+  admin: Actor;
+  close: () => Promise<void>;
+}
+
+/** A lab on an empty database of its own. */
+export async function freshLab(now?: () => Date): Promise<FreshLab> {
+  const settings = parseDatabaseUrl(inject('databaseUrl'));
+  const database = `test_${randomBytes(6).toString('hex')}`;
+  const server = openConnection(settings);
+  await server.query(`CREATE DATABASE ${database} CHARACTER SET utf8mb4`, { type: QueryTypes.RAW });
+  await server.close();
+  const url = inject('databaseUrl').replace(/\/[^/]*$/, `/${database}`);
+  const lab = openLab({ databaseUrl: url, workerFile: join(import.meta.dirname, '..', 'dist', 'worker.mjs'), now });
+  await lab.store.migrate();
+  await makeFirstAdmin(lab, { email: 'admin@lab.example', name: 'Ada', role: 'admin', password: PASSWORD });
+  const admin = await signIn(lab, { email: 'admin@lab.example', password: PASSWORD });
+  return { lab, admin, close: () => closeLab(lab) };
+}
+
+/** A lot of a 104 Ah prismatic LFP model, claimed at 0.2 It to 2.5 V. */
+export async function claimedLot({ lab, admin }: FreshLab, quantity: number, capacityAh = 104) {
+  const tag = randomBytes(3).toString('hex');
+  const supplier = await addSupplier(lab, admin, { name: `Reedbank ${tag}` });
+  const model = await addModel(lab, admin, { name: `P-${tag}`, chemistry: 'LFP', format: 'prism', widthMm: 130, thicknessMm: 36, heightMm: 195 });
+  return addLot(lab, admin, {
+    title: 'Prismatic',
+    supplierId: supplier.id,
+    modelId: model.id,
+    quantity,
+    claim: [
+      { kind: 'capacity', value: capacityAh, conditions: { rateIt: 0.2, cutoffV: 2.5 } },
+      { kind: 'acResistance', value: 0.5 },
+    ],
+  });
+}

@@ -1,0 +1,56 @@
+import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { keptSecret, runTypeScript, startApp } from './lib/app.mjs';
+import { ensureBuild } from './lib/build.mjs';
+import { freePort, startDatabase } from './lib/database.mjs';
+import { DATA } from './lib/paths.mjs';
+import { onStop, isStopping, stop } from './lib/run.mjs';
+import { ensureDebianPackages, ensureNodeModules } from './lib/setup.mjs';
+
+const HOME = join(DATA, 'demo');
+const RUNNING = join(HOME, 'running.json');
+
+/** The address of a demo of this checkout that runs already, or null. */
+async function runningAddress() {
+  if (!existsSync(RUNNING)) return null;
+  const { address } = JSON.parse(readFileSync(RUNNING, 'utf8'));
+  const up = await fetch(`${address}/api/health`).then((response) => response.ok, () => false);
+  return up ? address : null;
+}
+
+const address = await runningAddress();
+if (address) {
+  console.log(`The demo is running already: ${address}`);
+  process.exit(0);
+}
+
+await ensureDebianPackages(['mariadb-server']);
+await ensureNodeModules();
+let database = null;
+let app = null;
+onStop(async () => {
+  console.log('\nStopping …');
+  rmSync(RUNNING, { force: true });
+  await stop(app?.child);
+  await database?.stop();
+});
+try {
+  database = await startDatabase(HOME);
+  await ensureBuild();
+  const env = { DUSK_DATABASE_URL: database.url(), DUSK_SESSION_SECRET: keptSecret(join(HOME, 'session-secret')), DUSK_DEMO: '1' };
+  await runTypeScript('scripts/load-demo.ts', env);
+  app = await startApp({ port: await freePort(Number(process.env.PORT ?? 4180)), env });
+  writeFileSync(RUNNING, JSON.stringify({ address: app.address }));
+  console.log(`\nDusk Tally (demo): ${app.address}\nCtrl-C stops it; the data stays in ${HOME}.`);
+  await new Promise((resolve) => app.child.once('exit', resolve));
+  if (!isStopping()) console.error('The app ended by itself.');
+} catch (error) {
+  if (!isStopping()) console.error(error.message);
+} finally {
+  if (!isStopping()) {
+    rmSync(RUNNING, { force: true });
+    await stop(app?.child);
+    await database?.stop();
+    process.exitCode = 1;
+  }
+}

@@ -1,0 +1,5 @@
+export { Op, QueryTypes } from 'sequelize';
+export * from './connection';
+export * from './rows';
+export * from './store';
+export type { NewRow } from './table';

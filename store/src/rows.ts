@@ -1,0 +1,256 @@
+import type { ClaimKind } from '@dusk-tally/core/arrivals';
+import type { Chemistry } from '@dusk-tally/core/chemistry';
+import type { Accuracy, Dialect, Section } from '@dusk-tally/core/evidence';
+import type { Bound, Figure, Finding, Quantity } from '@dusk-tally/core/units';
+import type { Verdict } from '@dusk-tally/core/verdicts';
+
+export type Role = 'technician' | 'lead' | 'admin';
+
+export interface SettingsRow {
+  id: number;
+  labName: string;
+  place: string;
+  currency: string;
+  timeZone: string;
+  guardFactor: number;
+  cellPrefix: string;
+  version: number;
+}
+export interface SeriesRow {
+  name: string;
+  next: number;
+}
+export interface PersonRow {
+  id: number;
+  email: string;
+  name: string;
+  role: Role;
+  passwordHash: string;
+  active: boolean;
+  sessionEpoch: number;
+  createdAt: Date;
+  version: number;
+}
+export interface SignInFailureRow {
+  id: number;
+  email: string;
+  at: Date;
+}
+export interface AuditRow {
+  id: number;
+  at: Date;
+  personId: number | null;
+  personName: string;
+  act: string;
+  subjectType: string;
+  subjectId: string;
+  before: unknown;
+  after: unknown;
+  previousHash: string;
+  hash: string;
+}
+export interface SupplierRow {
+  id: number;
+  name: string;
+  place: string | null;
+  notes: string | null;
+  createdAt: Date;
+  version: number;
+}
+export interface CellModelRow {
+  id: number;
+  name: string;
+  chemistry: Chemistry;
+  format: 'cylinder' | 'prism' | 'pouch';
+  diameterMm: number | null;
+  widthMm: number | null;
+  thicknessMm: number | null;
+  heightMm: number | null;
+  massG: number | null;
+  ratedAh: number | null;
+  rateIt: number | null;
+  cutoffV: number | null;
+  chargeV: number | null;
+  temperatureC: number | null;
+  acResistanceMohm: number | null;
+  maxChargeA: number | null;
+  maxDischargeA: number | null;
+  createdAt: Date;
+  version: number;
+}
+export interface LotRow {
+  id: number;
+  code: string;
+  title: string;
+  supplierId: number;
+  modelId: number;
+  orderedOn: string | null;
+  arrivedOn: string | null;
+  quantity: number;
+  /** Decimal text, in `currency`. */
+  price: string | null;
+  currency: string;
+  createdAt: Date;
+  version: number;
+}
+/** Conditions of a claim item; absent ones are inherited from the model. */
+export interface ClaimConditions {
+  rateIt?: number;
+  cutoffV?: number;
+  chargeV?: number;
+  temperatureC?: number;
+  restMinutes?: number;
+  statedAs?: 'minimum' | 'typical' | 'maximum';
+  stateOfChargePct?: number;
+  pulseS?: number;
+  tolerancePct?: number;
+  paysReturnFreight?: 'buyer' | 'supplier';
+}
+export interface ClaimItemRow {
+  id: number;
+  lotId: number;
+  kind: ClaimKind;
+  value: number | null;
+  unit: string | null;
+  text: string | null;
+  conditions: ClaimConditions;
+  version: number;
+}
+export interface CellRow {
+  id: number;
+  lotId: number;
+  /** Place in the lot, from 1. */
+  position: number;
+  number: string;
+  /** The mark the cell came with or was given by hand. */
+  label: string | null;
+  version: number;
+}
+export type InstrumentKind = 'tester' | 'acMeter' | 'voltmeter';
+export interface InstrumentRow {
+  id: number;
+  name: string;
+  kind: InstrumentKind;
+  serial: string | null;
+  /** For testers; meters use gain and offset of their one quantity. */
+  accuracy: Accuracy | { gainPct: number; offset: number; source: string };
+  calibratedOn: string | null;
+  dueOn: string | null;
+  version: number;
+}
+export interface LogFileRow {
+  id: number;
+  sha256: string;
+  name: string;
+  bytes: number;
+  lotId: number;
+  personId: number;
+  at: Date;
+}
+export interface RunSummary {
+  sections: Section[];
+  findings: Finding[];
+  dialect: Omit<Dialect, 'preamble'>;
+  meanCurrentA: number | null;
+  restBeforeS: number | null;
+  meanTemperatureC: number | null;
+  maxTemperatureC: number | null;
+  lowestV: number;
+  cutoffV: number;
+  /** Rows used to compute, for the trail. */
+  loadOnS: number | null;
+  endS: number | null;
+  counterAh: number | null;
+  leaderShare: number[] | null;
+  refusedResistances: { r1s: string | null; r10s: string | null; r30s: string | null };
+}
+export interface RunRow {
+  id: number;
+  cellId: number;
+  lotId: number;
+  logFileId: number;
+  instrumentId: number | null;
+  personId: number;
+  rows: number;
+  durationS: number;
+  startedAt: Date | null;
+  leadMohm: number | null;
+  summary: RunSummary;
+  /** Thinned discharge, from `encodeCurve`. */
+  curve: Buffer;
+  createdAt: Date;
+}
+export interface TraceBlockRow {
+  runId: number;
+  columnName: string;
+  blockIndex: number;
+  payload: Buffer;
+}
+export type ReadingKind = 'acResistance' | 'openCircuitVoltage' | 'capacity';
+export interface ReadingRow {
+  id: number;
+  cellId: number;
+  lotId: number;
+  kind: ReadingKind;
+  value: number;
+  decimals: number;
+  instrumentId: number | null;
+  /** Made by the browser, so that a repeated send is stored once. */
+  clientKey: string;
+  /** The question that was asked and answered with "keep". */
+  keptDespite: string | null;
+  personId: number;
+  at: Date;
+}
+export interface FigureRow {
+  id: number;
+  cellId: number;
+  lotId: number;
+  runId: number | null;
+  readingId: number | null;
+  quantity: Quantity;
+  cutoffV: number | null;
+  value: number;
+  unit: string;
+  standardUncertainty: number | null;
+  bound: Bound;
+  method: string;
+  methodVersion: number;
+  inputHash: string;
+  detail: Figure;
+}
+/** Where a cell stands: its best figures, verdicts and grade, derived and replaceable. */
+export interface StandingRow {
+  cellId: number;
+  lotId: number;
+  capacityFigureId: number | null;
+  capacityAh: number | null;
+  capacityU: number | null;
+  capacityBound: Bound | null;
+  comparable: boolean | null;
+  capacityVerdict: Verdict | null;
+  capacityProbability: number | null;
+  acFigureId: number | null;
+  acMohm: number | null;
+  acU: number | null;
+  acVerdict: Verdict | null;
+  acProbability: number | null;
+  ocvV: number | null;
+  stateOfHealth: number | null;
+  grade: string | null;
+  detail: { reasons: string[]; waitingFor: string[]; differences: string[]; scheme: string; schemeVersion: number };
+  inputHash: string;
+  updatedAt: Date;
+}
+export interface ReportRow {
+  id: number;
+  number: string;
+  lotId: number;
+  customer: string;
+  /** Canonical JSON. */
+  snapshot: string;
+  sha256: string;
+  pdf: Buffer;
+  personId: number;
+  createdAt: Date;
+}

@@ -1,0 +1,125 @@
+import {
+  type Attributes, DataTypes, type Model, type ModelStatic, type Order, type Sequelize, type Transaction, type WhereOptions,
+} from 'sequelize';
+
+/** Columns of a row that hold JSON as text. */
+type JsonKeys<Row> = readonly (keyof Row & string)[];
+
+/** Row as passed to insert: the database gives `id`, and `version` starts at 1. */
+export type NewRow<Row> = Omit<Row, 'id' | 'version'>;
+
+interface FindOptions<Row> {
+  transaction?: Transaction;
+  order?: [keyof Row & string, 'ASC' | 'DESC'][];
+  limit?: number;
+  /** Only these columns. */
+  columns?: (keyof Row & string)[];
+  /** Locks the rows until the transaction ends. */
+  forUpdate?: boolean;
+}
+
+/** One table with typed rows; JSON columns are turned to and from text here. */
+export class Table<Row extends object> {
+  private readonly model: ModelStatic<Model>;
+
+  constructor(
+    sequelize: Sequelize,
+    readonly name: string,
+    columns: Record<keyof Row & string, unknown>,
+    private readonly json: JsonKeys<Row> = [],
+  ) {
+    // Sequelize writes into the definitions it is given; each table gets its own.
+    const own = Object.fromEntries(
+      Object.entries<unknown>(columns).map(([key, type]) => [key, isDefinition(type) ? { ...type } : type]),
+    );
+    this.model = sequelize.define(name, own as Parameters<Sequelize['define']>[1], { tableName: name });
+  }
+
+  private read(row: Record<string, unknown>): Row {
+    for (const key of this.json) if (typeof row[key] === 'string') row[key] = JSON.parse(row[key]);
+    return row as Row;
+  }
+
+  private write(row: Partial<Row>): Attributes<Model> {
+    const written: Record<string, unknown> = { ...row };
+    for (const key of this.json) if (key in written) written[key] = JSON.stringify(written[key] ?? null);
+    return written;
+  }
+
+  async find(where: WhereOptions<Row>, options: FindOptions<Row> = {}): Promise<Row[]> {
+    const rows = await this.model.findAll({
+      where: where as WhereOptions,
+      raw: true,
+      transaction: options.transaction,
+      order: options.order as Order | undefined,
+      limit: options.limit,
+      attributes: options.columns,
+      lock: options.forUpdate ? options.transaction?.LOCK.UPDATE : undefined,
+    });
+    return (rows as unknown as Record<string, unknown>[]).map((row) => this.read(row));
+  }
+
+  async one(where: WhereOptions<Row>, options: FindOptions<Row> = {}): Promise<Row | null> {
+    return (await this.find(where, { ...options, limit: 1 }))[0] ?? null;
+  }
+
+  count(where: WhereOptions<Row>, transaction?: Transaction): Promise<number> {
+    return this.model.count({ where: where as WhereOptions, transaction });
+  }
+
+  /** Inserts one row; returns it with its id. */
+  async insert(row: NewRow<Row>, transaction?: Transaction): Promise<Row> {
+    const made = await this.model.create(this.write(row as Partial<Row>), { transaction });
+    return this.read(made.get({ plain: true }) as Record<string, unknown>);
+  }
+
+  async insertMany(rows: NewRow<Row>[], transaction?: Transaction): Promise<void> {
+    for (let from = 0; from < rows.length; from += 1000) {
+      await this.model.bulkCreate(rows.slice(from, from + 1000).map((row) => this.write(row as Partial<Row>)), { transaction });
+    }
+  }
+
+  /** Inserts rows, replacing all columns of those whose primary key exists. */
+  async replaceMany(rows: Row[], transaction?: Transaction): Promise<void> {
+    const columns = Object.keys(this.model.getAttributes());
+    for (let from = 0; from < rows.length; from += 1000) {
+      await this.model.bulkCreate(rows.slice(from, from + 1000).map((row) => this.write(row)), {
+        transaction,
+        updateOnDuplicate: columns,
+      });
+    }
+  }
+
+  /** @returns how many rows changed. */
+  async update(patch: Partial<Row>, where: WhereOptions<Row>, transaction?: Transaction): Promise<number> {
+    const [count] = await this.model.update(this.write(patch), { where: where as WhereOptions, transaction });
+    return count;
+  }
+
+  remove(where: WhereOptions<Row>, transaction?: Transaction): Promise<number> {
+    return this.model.destroy({ where: where as WhereOptions, transaction });
+  }
+}
+
+const isDefinition = (type: unknown): type is { type: unknown } =>
+  typeof type === 'object' && type !== null && Object.getPrototypeOf(type) === Object.prototype;
+
+const autoId = { type: DataTypes.INTEGER.UNSIGNED, primaryKey: true, autoIncrement: true };
+const own = (type: unknown) => ({ type, primaryKey: true });
+
+/** Shorthand for column types in table definitions. */
+export const columnTypes = {
+  autoId,
+  ownId: own(DataTypes.INTEGER.UNSIGNED),
+  ownText: own(DataTypes.STRING(40)),
+  whole: DataTypes.INTEGER.UNSIGNED,
+  text: DataTypes.STRING(400),
+  long: DataTypes.TEXT('long'),
+  real: DataTypes.DOUBLE,
+  money: DataTypes.DECIMAL(14, 2),
+  flag: DataTypes.BOOLEAN,
+  moment: DataTypes.DATE(3),
+  day: DataTypes.DATEONLY,
+  bytes: DataTypes.BLOB('long'),
+  version: { type: DataTypes.INTEGER.UNSIGNED, defaultValue: 1 },
+};
