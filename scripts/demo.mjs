@@ -14,7 +14,10 @@ const RUNNING = join(HOME, 'running.json');
 async function runningAddress() {
   if (!existsSync(RUNNING)) return null;
   const { address } = JSON.parse(readFileSync(RUNNING, 'utf8'));
-  const up = await fetch(`${address}/api/health`).then((response) => response.ok, () => false);
+  const up = await fetch(`${address}/api/health`).then(
+    (response) => response.ok,
+    () => false,
+  );
   return up ? address : null;
 }
 
@@ -37,7 +40,11 @@ onStop(async () => {
 try {
   database = await startDatabase(HOME);
   await ensureBuild();
-  const env = { DUSK_DATABASE_URL: database.url(), DUSK_SESSION_SECRET: keptSecret(join(HOME, 'session-secret')), DUSK_DEMO: '1' };
+  const env = {
+    DUSK_DATABASE_URL: database.url(),
+    DUSK_SESSION_SECRET: keptSecret(join(HOME, 'session-secret')),
+    DUSK_DEMO: '1',
+  };
   await runTypeScript('scripts/load-demo.ts', env);
   app = await startApp({ port: await freePort(Number(process.env.PORT ?? 4180)), env });
   writeFileSync(RUNNING, JSON.stringify({ address: app.address }));

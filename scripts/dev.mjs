@@ -17,7 +17,11 @@ onStop(async () => {
   if (!database.reused) await database.stop();
 });
 await bundleWorkers();
-const env = { DUSK_DATABASE_URL: database.url(), DUSK_SESSION_SECRET: keptSecret(join(home, 'session-secret')), DUSK_DEMO: '1' };
+const env = {
+  DUSK_DATABASE_URL: database.url(),
+  DUSK_SESSION_SECRET: keptSecret(join(home, 'session-secret')),
+  DUSK_DEMO: '1',
+};
 await runTypeScript('scripts/load-demo.ts', env);
 app = await startApp({ port: await freePort(Number(process.env.PORT ?? 4190)), env, mode: 'dev' });
 console.log(`Dusk Tally (development): ${app.address}`);

@@ -1,16 +1,25 @@
 import { closeLab, openLab } from '@dusk-tally/lab';
 import { makeFirstAdmin } from '@dusk-tally/lab/people';
 
-const lab = openLab({ databaseUrl: process.env.DUSK_DATABASE_URL!, workerFile: process.env.DUSK_WORKER_FILE! });
+const lab = openLab({
+  databaseUrl: process.env.DUSK_DATABASE_URL!,
+  workerFile: process.env.DUSK_WORKER_FILE!,
+});
 try {
   const ran = await lab.store.migrate();
   if (ran.length > 0) console.log(`Database brought up to date: ${ran.join(', ')}.`);
-  const { DUSK_ADMIN_EMAIL: email, DUSK_ADMIN_NAME: name, DUSK_ADMIN_PASSWORD: password } = process.env;
+  const {
+    DUSK_ADMIN_EMAIL: email,
+    DUSK_ADMIN_NAME: name,
+    DUSK_ADMIN_PASSWORD: password,
+  } = process.env;
   if (email && password) {
     const made = await makeFirstAdmin(lab, { email, name: name ?? email, role: 'admin', password });
     if (made) console.log(`First admin made: ${email}.`);
   } else if ((await lab.store.people.count({})) === 0) {
-    console.error('Nobody can sign in yet: set DUSK_ADMIN_EMAIL and DUSK_ADMIN_PASSWORD once, then start again.');
+    console.error(
+      'Nobody can sign in yet: set DUSK_ADMIN_EMAIL and DUSK_ADMIN_PASSWORD once, then start again.',
+    );
     process.exitCode = 1;
   }
 } finally {

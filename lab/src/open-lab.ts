@@ -3,7 +3,11 @@ import { openComputePool } from './evidence';
 import type { Lab } from './shared';
 
 /** Opens the lab: database and workers. Nothing is kept in the process that another would miss. */
-export function openLab(settings: { databaseUrl: string; workerFile: string; now?: () => Date }): Lab {
+export function openLab(settings: {
+  databaseUrl: string;
+  workerFile: string;
+  now?: () => Date;
+}): Lab {
   return {
     store: new Store(parseDatabaseUrl(settings.databaseUrl)),
     compute: openComputePool(settings.workerFile),

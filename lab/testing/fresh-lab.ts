@@ -23,9 +23,18 @@ export async function freshLab(now?: () => Date): Promise<FreshLab> {
   await server.query(`CREATE DATABASE ${database} CHARACTER SET utf8mb4`, { type: QueryTypes.RAW });
   await server.close();
   const url = inject('databaseUrl').replace(/\/[^/]*$/, `/${database}`);
-  const lab = openLab({ databaseUrl: url, workerFile: join(import.meta.dirname, '..', 'dist', 'worker.mjs'), now });
+  const lab = openLab({
+    databaseUrl: url,
+    workerFile: join(import.meta.dirname, '..', 'dist', 'worker.mjs'),
+    now,
+  });
   await lab.store.migrate();
-  await makeFirstAdmin(lab, { email: 'admin@lab.example', name: 'Ada', role: 'admin', password: PASSWORD });
+  await makeFirstAdmin(lab, {
+    email: 'admin@lab.example',
+    name: 'Ada',
+    role: 'admin',
+    password: PASSWORD,
+  });
   const admin = await signIn(lab, { email: 'admin@lab.example', password: PASSWORD });
   return { lab, admin, close: () => closeLab(lab) };
 }
@@ -34,7 +43,14 @@ export async function freshLab(now?: () => Date): Promise<FreshLab> {
 export async function claimedLot({ lab, admin }: FreshLab, quantity: number, capacityAh = 104) {
   const tag = randomBytes(3).toString('hex');
   const supplier = await addSupplier(lab, admin, { name: `Reedbank ${tag}` });
-  const model = await addModel(lab, admin, { name: `P-${tag}`, chemistry: 'LFP', format: 'prism', widthMm: 130, thicknessMm: 36, heightMm: 195 });
+  const model = await addModel(lab, admin, {
+    name: `P-${tag}`,
+    chemistry: 'LFP',
+    format: 'prism',
+    widthMm: 130,
+    thicknessMm: 36,
+    heightMm: 195,
+  });
   return addLot(lab, admin, {
     title: 'Prismatic',
     supplierId: supplier.id,

@@ -15,24 +15,49 @@ export function keptSecret(file) {
 
 /** Runs a TypeScript file of the project with settings in its environment. */
 export function runTypeScript(file, env = {}, args = []) {
-  return run(process.execPath, ['--import', 'tsx', join(ROOT, file), ...args], { env: { ...process.env, DUSK_WORKER_FILE: WORKER_FILE, ...env } });
+  return run(process.execPath, ['--import', 'tsx', join(ROOT, file), ...args], {
+    env: { ...process.env, DUSK_WORKER_FILE: WORKER_FILE, ...env },
+  });
 }
 
 /** Starts the built app on loopback and waits until it answers. */
 export async function startApp({ port, env, quiet = false, mode = 'start' }) {
-  const child = start(process.execPath, [join(ROOT, 'node_modules/next/dist/bin/next'), mode, '-p', String(port), '-H', env.DUSK_HOST ?? '127.0.0.1'], {
-    cwd: join(ROOT, 'web'),
-    stdio: quiet ? ['ignore', 'pipe', 'pipe'] : ['ignore', 'ignore', 'inherit'],
-    env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: mode === 'dev' ? 'development' : 'production', DUSK_WORKER_FILE: WORKER_FILE, ...env },
-  });
+  const child = start(
+    process.execPath,
+    [
+      join(ROOT, 'node_modules/next/dist/bin/next'),
+      mode,
+      '-p',
+      String(port),
+      '-H',
+      env.DUSK_HOST ?? '127.0.0.1',
+    ],
+    {
+      cwd: join(ROOT, 'web'),
+      stdio: quiet ? ['ignore', 'pipe', 'pipe'] : ['ignore', 'ignore', 'inherit'],
+      env: {
+        ...process.env,
+        NEXT_TELEMETRY_DISABLED: '1',
+        NODE_ENV: mode === 'dev' ? 'development' : 'production',
+        DUSK_WORKER_FILE: WORKER_FILE,
+        ...env,
+      },
+    },
+  );
   let output = '';
-  if (quiet) for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => (output = (output + chunk).slice(-20_000)));
+  if (quiet)
+    for (const stream of [child.stdout, child.stderr])
+      stream.on('data', (chunk) => (output = (output + chunk).slice(-20_000)));
   child.output = () => output;
   const address = `http://127.0.0.1:${port}`;
   for (let tries = 0; ; tries++) {
-    const up = await fetch(`${address}/api/health`).then((response) => response.ok, () => false);
+    const up = await fetch(`${address}/api/health`).then(
+      (response) => response.ok,
+      () => false,
+    );
     if (up) return { child, address };
-    if (child.exitCode !== null || tries > 600) throw new Error(`The app did not start.\n${output}`);
+    if (child.exitCode !== null || tries > 600)
+      throw new Error(`The app did not start.\n${output}`);
     await new Promise((resolve) => setTimeout(resolve, 100));
   }
 }

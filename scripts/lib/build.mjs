@@ -7,7 +7,9 @@ import { run } from './run.mjs';
 const SKIPPED = new Set(['node_modules', '.next', 'dist', 'tests', 'fixtures', 'testing']);
 
 function* sourceFiles(folder) {
-  for (const entry of readdirSync(folder, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1))) {
+  for (const entry of readdirSync(folder, { withFileTypes: true }).sort((a, b) =>
+    a.name < b.name ? -1 : 1,
+  )) {
     if (SKIPPED.has(entry.name)) continue;
     const path = join(folder, entry.name);
     if (entry.isDirectory()) yield* sourceFiles(path);
@@ -20,7 +22,8 @@ export function sourceStamp() {
   const hash = createHash('sha256');
   for (const room of ['core', 'store', 'lab', 'web']) {
     for (const path of sourceFiles(join(ROOT, room))) {
-      if (statSync(path).isFile() && !path.endsWith('next-env.d.ts')) hash.update(path.slice(ROOT.length)).update(readFileSync(path));
+      if (statSync(path).isFile() && !path.endsWith('next-env.d.ts'))
+        hash.update(path.slice(ROOT.length)).update(readFileSync(path));
     }
   }
   return hash.update(readFileSync(join(ROOT, 'package-lock.json'))).digest('hex');
@@ -46,7 +49,13 @@ export async function bundleWorkers() {
 export async function ensureBuild({ force = false } = {}) {
   const stampFile = join(ROOT, 'web', '.next', 'source-stamp');
   const stamp = sourceStamp();
-  if (!force && existsSync(stampFile) && existsSync(WORKER_FILE) && readFileSync(stampFile, 'utf8') === stamp) return false;
+  if (
+    !force &&
+    existsSync(stampFile) &&
+    existsSync(WORKER_FILE) &&
+    readFileSync(stampFile, 'utf8') === stamp
+  )
+    return false;
   console.error('Building …');
   await bundleWorkers();
   await run(process.execPath, [join(ROOT, 'node_modules/next/dist/bin/next'), 'build'], {

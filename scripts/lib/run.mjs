@@ -22,7 +22,12 @@ export function run(command, args, options = {}) {
     child.once('exit', (code, signal) =>
       code === 0
         ? resolve(output)
-        : reject(Object.assign(new Error(`${command} ${args.join(' ')} ended with ${signal ?? code}.`), { output, code })),
+        : reject(
+            Object.assign(new Error(`${command} ${args.join(' ')} ended with ${signal ?? code}.`), {
+              output,
+              code,
+            }),
+          ),
     );
   });
 }

@@ -29,17 +29,23 @@ export async function ensureDebianPackages(names) {
     await apt(['update', '-qq']);
     await apt(['install', '-y', '-qq', '--no-install-recommends', ...missing]);
   } catch (error) {
-    throw new Error(`${missing.join(' and ')} could not be installed (${error.message}) Install by hand: apt-get install ${missing.join(' ')}`);
+    throw new Error(
+      `${missing.join(' and ')} could not be installed (${error.message}) Install by hand: apt-get install ${missing.join(' ')}`,
+    );
   }
 }
 
 /** Runs `npm ci` when node_modules is missing or older than the lock file. */
 export async function ensureNodeModules() {
-  const lock = createHash('sha256').update(readFileSync(join(ROOT, 'package-lock.json'))).digest('hex');
+  const lock = createHash('sha256')
+    .update(readFileSync(join(ROOT, 'package-lock.json')))
+    .digest('hex');
   const stamp = join(ROOT, 'node_modules', '.lock-installed');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
   console.error('Installing packages with npm ci …');
-  await run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { stdio: ['ignore', 2, 2] });
+  await run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
+    stdio: ['ignore', 2, 2],
+  });
   mkdirSync(join(ROOT, 'node_modules'), { recursive: true });
   writeFileSync(stamp, lock);
 }

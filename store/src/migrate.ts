@@ -5,7 +5,9 @@ import { up as firstTables } from './migrations/001-first-tables';
 /** Brings the database to today's shape. @returns names of the migrations that ran. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
   const umzug = new Umzug({
-    migrations: [{ name: '001-first-tables', up: () => firstTables(sequelize.getQueryInterface()) }],
+    migrations: [
+      { name: '001-first-tables', up: () => firstTables(sequelize.getQueryInterface()) },
+    ],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
     logger: undefined,

@@ -192,7 +192,8 @@ export interface ReadingRow {
   cellId: number;
   lotId: number;
   kind: ReadingKind;
-  value: number;
+  /** Null takes the earlier reading of this kind back. */
+  value: number | null;
   decimals: number;
   instrumentId: number | null;
   /** Made by the browser, so that a repeated send is stored once. */
@@ -238,7 +239,13 @@ export interface StandingRow {
   ocvV: number | null;
   stateOfHealth: number | null;
   grade: string | null;
-  detail: { reasons: string[]; waitingFor: string[]; differences: string[]; scheme: string; schemeVersion: number };
+  detail: {
+    reasons: string[];
+    waitingFor: string[];
+    differences: string[];
+    scheme: string;
+    schemeVersion: number;
+  };
   inputHash: string;
   updatedAt: Date;
 }

@@ -29,24 +29,240 @@ export class Store {
   constructor(settings: StoreSettings) {
     const s = openConnection(settings);
     this.sequelize = s;
-    this.settings = new Table<Rows.SettingsRow>(s, 'settings', { id: c.ownId, labName: c.text, place: c.text, currency: c.text, timeZone: c.text, guardFactor: c.real, cellPrefix: c.text, version: c.version });
+    this.settings = new Table<Rows.SettingsRow>(s, 'settings', {
+      id: c.ownId,
+      labName: c.text,
+      place: c.text,
+      currency: c.text,
+      timeZone: c.text,
+      guardFactor: c.real,
+      cellPrefix: c.text,
+      version: c.version,
+    });
     this.series = new Table<Rows.SeriesRow>(s, 'series', { name: c.ownText, next: c.whole });
-    this.people = new Table<Rows.PersonRow>(s, 'people', { id: c.autoId, email: c.text, name: c.text, role: c.text, passwordHash: c.text, active: c.flag, sessionEpoch: c.whole, createdAt: c.moment, version: c.version });
-    this.signInFailures = new Table<Rows.SignInFailureRow>(s, 'sign_in_failures', { id: c.autoId, email: c.text, at: c.moment });
-    this.auditEntries = new Table<Rows.AuditRow>(s, 'audit_entries', { id: c.autoId, at: c.moment, personId: c.whole, personName: c.text, act: c.text, subjectType: c.text, subjectId: c.text, before: c.long, after: c.long, previousHash: c.text, hash: c.text }, ['before', 'after']);
-    this.suppliers = new Table<Rows.SupplierRow>(s, 'suppliers', { id: c.autoId, name: c.text, place: c.text, notes: c.long, createdAt: c.moment, version: c.version });
-    this.cellModels = new Table<Rows.CellModelRow>(s, 'cell_models', { id: c.autoId, name: c.text, chemistry: c.text, format: c.text, diameterMm: c.real, widthMm: c.real, thicknessMm: c.real, heightMm: c.real, massG: c.real, ratedAh: c.real, rateIt: c.real, cutoffV: c.real, chargeV: c.real, temperatureC: c.real, acResistanceMohm: c.real, maxChargeA: c.real, maxDischargeA: c.real, createdAt: c.moment, version: c.version });
-    this.lots = new Table<Rows.LotRow>(s, 'lots', { id: c.autoId, code: c.text, title: c.text, supplierId: c.whole, modelId: c.whole, orderedOn: c.day, arrivedOn: c.day, quantity: c.whole, price: c.money, currency: c.text, createdAt: c.moment, version: c.version });
-    this.claimItems = new Table<Rows.ClaimItemRow>(s, 'claim_items', { id: c.autoId, lotId: c.whole, kind: c.text, value: c.real, unit: c.text, text: c.text, conditions: c.long, version: c.version }, ['conditions']);
-    this.cells = new Table<Rows.CellRow>(s, 'cells', { id: c.autoId, lotId: c.whole, position: c.whole, number: c.text, label: c.text, version: c.version });
-    this.instruments = new Table<Rows.InstrumentRow>(s, 'instruments', { id: c.autoId, name: c.text, kind: c.text, serial: c.text, accuracy: c.long, calibratedOn: c.day, dueOn: c.day, version: c.version }, ['accuracy']);
-    this.logFiles = new Table<Rows.LogFileRow>(s, 'log_files', { id: c.autoId, sha256: c.text, name: c.text, bytes: c.whole, lotId: c.whole, personId: c.whole, at: c.moment });
-    this.runs = new Table<Rows.RunRow>(s, 'runs', { id: c.autoId, cellId: c.whole, lotId: c.whole, logFileId: c.whole, instrumentId: c.whole, personId: c.whole, rows: c.whole, durationS: c.real, startedAt: c.moment, leadMohm: c.real, summary: c.long, curve: c.bytes, createdAt: c.moment }, ['summary']);
-    this.traceBlocks = new Table<Rows.TraceBlockRow>(s, 'trace_blocks', { runId: c.ownId, columnName: c.ownText, blockIndex: c.ownId, payload: c.bytes });
-    this.readings = new Table<Rows.ReadingRow>(s, 'readings', { id: c.autoId, cellId: c.whole, lotId: c.whole, kind: c.text, value: c.real, decimals: c.whole, instrumentId: c.whole, clientKey: c.text, keptDespite: c.text, personId: c.whole, at: c.moment });
-    this.figures = new Table<Rows.FigureRow>(s, 'figures', { id: c.autoId, cellId: c.whole, lotId: c.whole, runId: c.whole, readingId: c.whole, quantity: c.text, cutoffV: c.real, value: c.real, unit: c.text, standardUncertainty: c.real, bound: c.text, method: c.text, methodVersion: c.whole, inputHash: c.text, detail: c.long }, ['detail']);
-    this.standings = new Table<Rows.StandingRow>(s, 'standings', { cellId: c.ownId, lotId: c.whole, capacityFigureId: c.whole, capacityAh: c.real, capacityU: c.real, capacityBound: c.text, comparable: c.flag, capacityVerdict: c.text, capacityProbability: c.real, acFigureId: c.whole, acMohm: c.real, acU: c.real, acVerdict: c.text, acProbability: c.real, ocvV: c.real, stateOfHealth: c.real, grade: c.text, detail: c.long, inputHash: c.text, updatedAt: c.moment }, ['detail']);
-    this.reports = new Table<Rows.ReportRow>(s, 'reports', { id: c.autoId, number: c.text, lotId: c.whole, customer: c.text, snapshot: c.long, sha256: c.text, pdf: c.bytes, personId: c.whole, createdAt: c.moment });
+    this.people = new Table<Rows.PersonRow>(s, 'people', {
+      id: c.autoId,
+      email: c.text,
+      name: c.text,
+      role: c.text,
+      passwordHash: c.text,
+      active: c.flag,
+      sessionEpoch: c.whole,
+      createdAt: c.moment,
+      version: c.version,
+    });
+    this.signInFailures = new Table<Rows.SignInFailureRow>(s, 'sign_in_failures', {
+      id: c.autoId,
+      email: c.text,
+      at: c.moment,
+    });
+    this.auditEntries = new Table<Rows.AuditRow>(
+      s,
+      'audit_entries',
+      {
+        id: c.autoId,
+        at: c.moment,
+        personId: c.whole,
+        personName: c.text,
+        act: c.text,
+        subjectType: c.text,
+        subjectId: c.text,
+        before: c.long,
+        after: c.long,
+        previousHash: c.text,
+        hash: c.text,
+      },
+      ['before', 'after'],
+    );
+    this.suppliers = new Table<Rows.SupplierRow>(s, 'suppliers', {
+      id: c.autoId,
+      name: c.text,
+      place: c.text,
+      notes: c.long,
+      createdAt: c.moment,
+      version: c.version,
+    });
+    this.cellModels = new Table<Rows.CellModelRow>(s, 'cell_models', {
+      id: c.autoId,
+      name: c.text,
+      chemistry: c.text,
+      format: c.text,
+      diameterMm: c.real,
+      widthMm: c.real,
+      thicknessMm: c.real,
+      heightMm: c.real,
+      massG: c.real,
+      ratedAh: c.real,
+      rateIt: c.real,
+      cutoffV: c.real,
+      chargeV: c.real,
+      temperatureC: c.real,
+      acResistanceMohm: c.real,
+      maxChargeA: c.real,
+      maxDischargeA: c.real,
+      createdAt: c.moment,
+      version: c.version,
+    });
+    this.lots = new Table<Rows.LotRow>(s, 'lots', {
+      id: c.autoId,
+      code: c.text,
+      title: c.text,
+      supplierId: c.whole,
+      modelId: c.whole,
+      orderedOn: c.day,
+      arrivedOn: c.day,
+      quantity: c.whole,
+      price: c.money,
+      currency: c.text,
+      createdAt: c.moment,
+      version: c.version,
+    });
+    this.claimItems = new Table<Rows.ClaimItemRow>(
+      s,
+      'claim_items',
+      {
+        id: c.autoId,
+        lotId: c.whole,
+        kind: c.text,
+        value: c.real,
+        unit: c.text,
+        text: c.text,
+        conditions: c.long,
+        version: c.version,
+      },
+      ['conditions'],
+    );
+    this.cells = new Table<Rows.CellRow>(s, 'cells', {
+      id: c.autoId,
+      lotId: c.whole,
+      position: c.whole,
+      number: c.text,
+      label: c.text,
+      version: c.version,
+    });
+    this.instruments = new Table<Rows.InstrumentRow>(
+      s,
+      'instruments',
+      {
+        id: c.autoId,
+        name: c.text,
+        kind: c.text,
+        serial: c.text,
+        accuracy: c.long,
+        calibratedOn: c.day,
+        dueOn: c.day,
+        version: c.version,
+      },
+      ['accuracy'],
+    );
+    this.logFiles = new Table<Rows.LogFileRow>(s, 'log_files', {
+      id: c.autoId,
+      sha256: c.text,
+      name: c.text,
+      bytes: c.whole,
+      lotId: c.whole,
+      personId: c.whole,
+      at: c.moment,
+    });
+    this.runs = new Table<Rows.RunRow>(
+      s,
+      'runs',
+      {
+        id: c.autoId,
+        cellId: c.whole,
+        lotId: c.whole,
+        logFileId: c.whole,
+        instrumentId: c.whole,
+        personId: c.whole,
+        rows: c.whole,
+        durationS: c.real,
+        startedAt: c.moment,
+        leadMohm: c.real,
+        summary: c.long,
+        curve: c.bytes,
+        createdAt: c.moment,
+      },
+      ['summary'],
+    );
+    this.traceBlocks = new Table<Rows.TraceBlockRow>(s, 'trace_blocks', {
+      runId: c.ownId,
+      columnName: c.ownText,
+      blockIndex: c.ownId,
+      payload: c.bytes,
+    });
+    this.readings = new Table<Rows.ReadingRow>(s, 'readings', {
+      id: c.autoId,
+      cellId: c.whole,
+      lotId: c.whole,
+      kind: c.text,
+      value: c.real,
+      decimals: c.whole,
+      instrumentId: c.whole,
+      clientKey: c.text,
+      keptDespite: c.text,
+      personId: c.whole,
+      at: c.moment,
+    });
+    this.figures = new Table<Rows.FigureRow>(
+      s,
+      'figures',
+      {
+        id: c.autoId,
+        cellId: c.whole,
+        lotId: c.whole,
+        runId: c.whole,
+        readingId: c.whole,
+        quantity: c.text,
+        cutoffV: c.real,
+        value: c.real,
+        unit: c.text,
+        standardUncertainty: c.real,
+        bound: c.text,
+        method: c.text,
+        methodVersion: c.whole,
+        inputHash: c.text,
+        detail: c.long,
+      },
+      ['detail'],
+    );
+    this.standings = new Table<Rows.StandingRow>(
+      s,
+      'standings',
+      {
+        cellId: c.ownId,
+        lotId: c.whole,
+        capacityFigureId: c.whole,
+        capacityAh: c.real,
+        capacityU: c.real,
+        capacityBound: c.text,
+        comparable: c.flag,
+        capacityVerdict: c.text,
+        capacityProbability: c.real,
+        acFigureId: c.whole,
+        acMohm: c.real,
+        acU: c.real,
+        acVerdict: c.text,
+        acProbability: c.real,
+        ocvV: c.real,
+        stateOfHealth: c.real,
+        grade: c.text,
+        detail: c.long,
+        inputHash: c.text,
+        updatedAt: c.moment,
+      },
+      ['detail'],
+    );
+    this.reports = new Table<Rows.ReportRow>(s, 'reports', {
+      id: c.autoId,
+      number: c.text,
+      lotId: c.whole,
+      customer: c.text,
+      snapshot: c.long,
+      sha256: c.text,
+      pdf: c.bytes,
+      personId: c.whole,
+      createdAt: c.moment,
+    });
   }
 
   migrate(): Promise<string[]> {
@@ -63,7 +279,11 @@ export class Store {
 
   /** Takes `count` numbers of a series; two takers never get the same. @returns the first. */
   async takeNumbers(name: string, count: number, transaction: Transaction): Promise<number> {
-    await this.sequelize.query('INSERT IGNORE INTO series (name, next) VALUES (:name, 1)', { replacements: { name }, type: QueryTypes.INSERT, transaction });
+    await this.sequelize.query('INSERT IGNORE INTO series (name, next) VALUES (:name, 1)', {
+      replacements: { name },
+      type: QueryTypes.INSERT,
+      transaction,
+    });
     const row = await this.series.one({ name }, { transaction, forUpdate: true });
     await this.series.update({ next: row!.next + count }, { name }, transaction);
     return row!.next;
@@ -71,16 +291,32 @@ export class Store {
 
   /** Locks the end of the audit chain until the transaction ends. */
   async lockAuditHead(transaction: Transaction): Promise<string> {
-    const rows = await this.sequelize.query<{ hash: string }>('SELECT hash FROM audit_head WHERE id = 1 FOR UPDATE', { type: QueryTypes.SELECT, transaction });
+    const rows = await this.sequelize.query<{ hash: string }>(
+      'SELECT hash FROM audit_head WHERE id = 1 FOR UPDATE',
+      { type: QueryTypes.SELECT, transaction },
+    );
     return rows[0]!.hash;
   }
 
   async moveAuditHead(hash: string, transaction: Transaction): Promise<void> {
-    await this.sequelize.query('UPDATE audit_head SET hash = :hash WHERE id = 1', { replacements: { hash }, type: QueryTypes.UPDATE, transaction });
+    await this.sequelize.query('UPDATE audit_head SET hash = :hash WHERE id = 1', {
+      replacements: { hash },
+      type: QueryTypes.UPDATE,
+      transaction,
+    });
   }
 
   /** Per lot: how many cells stand where. */
-  lotCounts(): Promise<{ lotId: number; tested: number; resistances: number; graded: number; short: number; tooClose: number }[]> {
+  lotCounts(): Promise<
+    {
+      lotId: number;
+      tested: number;
+      resistances: number;
+      graded: number;
+      short: number;
+      tooClose: number;
+    }[]
+  > {
     return this.sequelize.query(
       `SELECT lotId, COUNT(capacityAh) AS tested, COUNT(acMohm) AS resistances, COUNT(grade) AS graded,
               CAST(SUM(COALESCE(capacityVerdict = 'notMet', 0)) AS DOUBLE) AS short,
@@ -91,7 +327,11 @@ export class Store {
   }
 
   /** The newest reading of each kind for the cells of a lot. */
-  async latestReadings(lotId: number, cellIds: number[] | null, transaction?: Transaction): Promise<Rows.ReadingRow[]> {
+  async latestReadings(
+    lotId: number,
+    cellIds: number[] | null,
+    transaction?: Transaction,
+  ): Promise<Rows.ReadingRow[]> {
     if (cellIds?.length === 0) return [];
     return this.sequelize.query<Rows.ReadingRow>(
       `SELECT * FROM readings WHERE id IN
@@ -101,7 +341,11 @@ export class Store {
   }
 
   /** Figures of the newest run and newest readings of each cell, without their details. */
-  async latestFigures(lotId: number, cellIds: number[] | null, transaction?: Transaction): Promise<Omit<Rows.FigureRow, 'detail'>[]> {
+  async latestFigures(
+    lotId: number,
+    cellIds: number[] | null,
+    transaction?: Transaction,
+  ): Promise<Omit<Rows.FigureRow, 'detail'>[]> {
     if (cellIds?.length === 0) return [];
     return this.sequelize.query(
       `SELECT f.id, f.cellId, f.lotId, f.runId, f.readingId, f.quantity, f.cutoffV, f.value, f.unit,

@@ -1,5 +1,12 @@
 import {
-  type Attributes, DataTypes, type Model, type ModelStatic, type Order, type Sequelize, type Transaction, type WhereOptions,
+  type Attributes,
+  DataTypes,
+  type Model,
+  type ModelStatic,
+  type Order,
+  type Sequelize,
+  type Transaction,
+  type WhereOptions,
 } from 'sequelize';
 
 /** Columns of a row that hold JSON as text. */
@@ -30,9 +37,14 @@ export class Table<Row extends object> {
   ) {
     // Sequelize writes into the definitions it is given; each table gets its own.
     const own = Object.fromEntries(
-      Object.entries<unknown>(columns).map(([key, type]) => [key, isDefinition(type) ? { ...type } : type]),
+      Object.entries<unknown>(columns).map(([key, type]) => [
+        key,
+        isDefinition(type) ? { ...type } : type,
+      ]),
     );
-    this.model = sequelize.define(name, own as Parameters<Sequelize['define']>[1], { tableName: name });
+    this.model = sequelize.define(name, own as Parameters<Sequelize['define']>[1], {
+      tableName: name,
+    });
   }
 
   private read(row: Record<string, unknown>): Row {
@@ -42,7 +54,8 @@ export class Table<Row extends object> {
 
   private write(row: Partial<Row>): Attributes<Model> {
     const written: Record<string, unknown> = { ...row };
-    for (const key of this.json) if (key in written) written[key] = JSON.stringify(written[key] ?? null);
+    for (const key of this.json)
+      if (key in written) written[key] = JSON.stringify(written[key] ?? null);
     return written;
   }
 
@@ -75,7 +88,10 @@ export class Table<Row extends object> {
 
   async insertMany(rows: NewRow<Row>[], transaction?: Transaction): Promise<void> {
     for (let from = 0; from < rows.length; from += 1000) {
-      await this.model.bulkCreate(rows.slice(from, from + 1000).map((row) => this.write(row as Partial<Row>)), { transaction });
+      await this.model.bulkCreate(
+        rows.slice(from, from + 1000).map((row) => this.write(row as Partial<Row>)),
+        { transaction },
+      );
     }
   }
 
@@ -83,16 +99,26 @@ export class Table<Row extends object> {
   async replaceMany(rows: Row[], transaction?: Transaction): Promise<void> {
     const columns = Object.keys(this.model.getAttributes());
     for (let from = 0; from < rows.length; from += 1000) {
-      await this.model.bulkCreate(rows.slice(from, from + 1000).map((row) => this.write(row)), {
-        transaction,
-        updateOnDuplicate: columns,
-      });
+      await this.model.bulkCreate(
+        rows.slice(from, from + 1000).map((row) => this.write(row)),
+        {
+          transaction,
+          updateOnDuplicate: columns,
+        },
+      );
     }
   }
 
   /** @returns how many rows changed. */
-  async update(patch: Partial<Row>, where: WhereOptions<Row>, transaction?: Transaction): Promise<number> {
-    const [count] = await this.model.update(this.write(patch), { where: where as WhereOptions, transaction });
+  async update(
+    patch: Partial<Row>,
+    where: WhereOptions<Row>,
+    transaction?: Transaction,
+  ): Promise<number> {
+    const [count] = await this.model.update(this.write(patch), {
+      where: where as WhereOptions,
+      transaction,
+    });
     return count;
   }
 

@@ -19,7 +19,12 @@ export const modelInput = z.object({
   rateIt: optionalPositive,
   cutoffV: optionalPositive,
   chargeV: optionalPositive,
-  temperatureC: z.number().min(-20).max(60).nullish().transform((value) => value ?? null),
+  temperatureC: z
+    .number()
+    .min(-20)
+    .max(60)
+    .nullish()
+    .transform((value) => value ?? null),
   acResistanceMohm: optionalPositive,
   maxChargeA: optionalPositive,
   maxDischargeA: optionalPositive,
@@ -31,11 +36,22 @@ export const addModel = procedure({
   input: modelInput,
   run: async ({ lab, input, transaction, audit }): Promise<CellModelRow> => {
     try {
-      const row = await lab.store.cellModels.insert({ ...input, createdAt: lab.now() }, transaction);
-      await audit({ act: 'added cell model', subjectType: 'cell model', subjectId: row.id, after: input });
+      const row = await lab.store.cellModels.insert(
+        { ...input, createdAt: lab.now() },
+        transaction,
+      );
+      await audit({
+        act: 'added cell model',
+        subjectType: 'cell model',
+        subjectId: row.id,
+        after: input,
+      });
       return row;
     } catch (error) {
-      if (isDuplicate(error)) throw new LabError('duplicate', `A cell model named ${input.name} is here already.`, { field: 'name' });
+      if (isDuplicate(error))
+        throw new LabError('duplicate', `A cell model named ${input.name} is here already.`, {
+          field: 'name',
+        });
       throw error;
     }
   },

@@ -1,6 +1,19 @@
 import {
-  type Accuracy, curveOf, dischargedAh, encodeCurve, encodeTrace, figuresOfLog, type LogFigures, LogRefusal, listFigures, readLog,
-  type ReadLog, type Trace, type TraceBlock, traceFromColumns, decodeColumns,
+  type Accuracy,
+  curveOf,
+  dischargedAh,
+  encodeCurve,
+  encodeTrace,
+  figuresOfLog,
+  type LogFigures,
+  LogRefusal,
+  listFigures,
+  readLog,
+  type ReadLog,
+  type Trace,
+  type TraceBlock,
+  traceFromColumns,
+  decodeColumns,
 } from '@dusk-tally/core/evidence';
 import type { Figure } from '@dusk-tally/core/units';
 import type { RunSummary } from '@dusk-tally/store';
@@ -27,7 +40,8 @@ export interface ComputedLog {
   blocks: TraceBlock[];
 }
 
-export type LogResult = ComputedLog | { ok: false; code: string; message: string; row: number | null };
+export type LogResult =
+  ComputedLog | { ok: false; code: string; message: string; row: number | null };
 
 function summaryOf(figures: LogFigures, log: ReadLog, cutoffV: number): RunSummary {
   const { preamble: _preamble, ...dialect } = log.dialect;
@@ -47,7 +61,11 @@ function summaryOf(figures: LogFigures, log: ReadLog, cutoffV: number): RunSumma
     endS: span?.toS ?? null,
     counterAh: figures.counter?.ah ?? null,
     leaderShare: figures.leaderShare,
-    refusedResistances: { r1s: r1s.reason ?? null, r10s: r10s.reason ?? null, r30s: r30s.reason ?? null },
+    refusedResistances: {
+      r1s: r1s.reason ?? null,
+      r10s: r10s.reason ?? null,
+      r30s: r30s.reason ?? null,
+    },
   };
 }
 
@@ -55,7 +73,9 @@ function thinned(trace: Trace, figures: LogFigures): Uint8Array {
   const { discharge } = figures;
   const from = discharge?.sections[0]?.fromIndex ?? 0;
   const to = discharge?.sections[discharge.sections.length - 1]?.toIndex ?? trace.timeS.length - 1;
-  return encodeCurve(curveOf(trace, dischargedAh(trace, discharge), { from, to, points: CURVE_POINTS }));
+  return encodeCurve(
+    curveOf(trace, dischargedAh(trace, discharge), { from, to, points: CURVE_POINTS }),
+  );
 }
 
 const optionsOf = (task: Omit<LogTask, 'bytes'>) => ({
@@ -82,7 +102,8 @@ export function computeLog(task: LogTask): LogResult {
       blocks: encodeTrace(log.trace),
     };
   } catch (error) {
-    if (error instanceof LogRefusal) return { ok: false, code: error.code, message: error.message, row: error.row };
+    if (error instanceof LogRefusal)
+      return { ok: false, code: error.code, message: error.message, row: error.row };
     throw error;
   }
 }
@@ -108,5 +129,11 @@ export function recomputeLog(task: RecomputeTask): Pick<ComputedLog, 'figures' |
 
 /** Findings that come from the computation, not from reading the file. */
 const DERIVED_FINDINGS = new Set([
-  'ended-above-cut-off', 'stopped-between-samples', 'ended-close-to-cut-off', 'run-incomplete', 'interrupted', 'counter-not-zeroed', 'counter-disagrees',
+  'ended-above-cut-off',
+  'stopped-between-samples',
+  'ended-close-to-cut-off',
+  'run-incomplete',
+  'interrupted',
+  'counter-not-zeroed',
+  'counter-disagrees',
 ]);

@@ -27,8 +27,10 @@ export function openComputePool(workerFile: string): ComputePool {
     resourceLimits: { maxOldGenerationSizeMb: 1024 },
   });
   return {
-    computeLog: (task, signal) => pool.run(task, { name: 'computeLog', signal }) as Promise<LogResult>,
-    recomputeLog: (task) => pool.run(task, { name: 'recomputeLog' }) as Promise<ReturnType<typeof recomputeLog>>,
+    computeLog: (task, signal) =>
+      pool.run(task, { name: 'computeLog', signal }) as Promise<LogResult>,
+    recomputeLog: (task) =>
+      pool.run(task, { name: 'recomputeLog' }) as Promise<ReturnType<typeof recomputeLog>>,
     viewTrace: (task) => pool.run(task, { name: 'viewTrace' }) as Promise<Uint8Array>,
     renderReport: (snapshot) => pool.run(snapshot, { name: 'renderReport' }) as Promise<Uint8Array>,
     close: () => pool.destroy(),

@@ -10,7 +10,13 @@ export function hashOf(value: unknown): string {
 /** A figure as a row, with the hash of everything it depends on. */
 export function figureRow(
   figure: Figure,
-  place: { cellId: number; lotId: number; runId: number | null; readingId: number | null; cutoffV: number | null },
+  place: {
+    cellId: number;
+    lotId: number;
+    runId: number | null;
+    readingId: number | null;
+    cutoffV: number | null;
+  },
   input: unknown,
 ): NewRow<FigureRow> {
   return {

@@ -13,10 +13,22 @@ export const LARGEST_LOG = 80 * 1024 * 1024;
 export const importInput = z.object({
   lotId: z.int(),
   cellId: z.int(),
-  instrumentId: z.int().nullish().transform((value) => value ?? null),
-  leadMohm: z.number().positive().max(1000).nullish().transform((value) => value ?? null),
+  instrumentId: z
+    .int()
+    .nullish()
+    .transform((value) => value ?? null),
+  leadMohm: z
+    .number()
+    .positive()
+    .max(1000)
+    .nullish()
+    .transform((value) => value ?? null),
   fileName: z.string().min(1).max(255),
-  bytes: z.instanceof(Uint8Array).refine((bytes) => bytes.length <= LARGEST_LOG, { message: `Expected at most ${LARGEST_LOG / 1024 / 1024} MB.` }),
+  bytes: z
+    .instanceof(Uint8Array)
+    .refine((bytes) => bytes.length <= LARGEST_LOG, {
+      message: `Expected at most ${LARGEST_LOG / 1024 / 1024} MB.`,
+    }),
 });
 
 interface Prepared {
@@ -46,16 +58,22 @@ async function refuseKnownFile(lab: Lab, sha256: string, fileName: string): Prom
   if (!known) return;
   const run = await lab.store.runs.one({ logFileId: known.id }, { columns: ['id', 'cellId'] });
   const cell = run ? await lab.store.cells.one({ id: run.cellId }) : null;
-  throw new LabError('duplicate', `${fileName} is the same file as ${known.name}, taken in on ${known.at.toISOString().slice(0, 10)}${cell ? ` for ${cell.number}` : ''}. It was not stored again.`, {
-    link: cell ? `/cells/${cell.number}` : undefined,
-  });
+  throw new LabError(
+    'duplicate',
+    `${fileName} is the same file as ${known.name}, taken in on ${known.at.toISOString().slice(0, 10)}${cell ? ` for ${cell.number}` : ''}. It was not stored again.`,
+    {
+      link: cell ? `/cells/${cell.number}` : undefined,
+    },
+  );
 }
 
 async function prepare(lab: Lab, input: z.output<typeof importInput>): Promise<Prepared> {
   const sha256 = createHash('sha256').update(input.bytes).digest('hex');
   await refuseKnownFile(lab, sha256, input.fileName);
   const claim = await claimOfLot(lab, input.lotId);
-  const instrument = input.instrumentId ? found(await lab.store.instruments.one({ id: input.instrumentId }), 'That instrument') : null;
+  const instrument = input.instrumentId
+    ? found(await lab.store.instruments.one({ id: input.instrumentId }), 'That instrument')
+    : null;
   const size = input.bytes.length;
   const computed = await lab.compute.computeLog({
     bytes: input.bytes,
@@ -64,7 +82,11 @@ async function prepare(lab: Lab, input: z.output<typeof importInput>): Promise<P
     accuracy: testerAccuracy(instrument),
     leadMohm: input.leadMohm,
   });
-  if (!computed.ok) throw new LabError('invalid', `${input.fileName}: ${computed.message} Nothing of it was stored.`);
+  if (!computed.ok)
+    throw new LabError(
+      'invalid',
+      `${input.fileName}: ${computed.message} Nothing of it was stored.`,
+    );
   return { sha256, size, computed, claim };
 }
 
@@ -76,11 +98,28 @@ export const importLog = procedure({
   run: async ({ lab, actor, input, prepared, transaction, audit }): Promise<ImportedLog> => {
     const { store } = lab;
     const { sha256, size, computed } = prepared;
-    const cell = found(await store.cells.one({ id: input.cellId, lotId: input.lotId }, { transaction }), 'That cell of the lot');
+    const cell = found(
+      await store.cells.one({ id: input.cellId, lotId: input.lotId }, { transaction }),
+      'That cell of the lot',
+    );
     const file = await store.logFiles
-      .insert({ sha256, name: input.fileName, bytes: size, lotId: input.lotId, personId: actor.id, at: lab.now() }, transaction)
+      .insert(
+        {
+          sha256,
+          name: input.fileName,
+          bytes: size,
+          lotId: input.lotId,
+          personId: actor.id,
+          at: lab.now(),
+        },
+        transaction,
+      )
       .catch((error: unknown) => {
-        if (isDuplicate(error)) throw new LabError('duplicate', `${input.fileName} was taken in a moment ago. It was not stored again.`);
+        if (isDuplicate(error))
+          throw new LabError(
+            'duplicate',
+            `${input.fileName} was taken in a moment ago. It was not stored again.`,
+          );
         throw error;
       });
     const run = await store.runs.insert(
@@ -101,17 +140,44 @@ export const importLog = procedure({
       transaction,
     );
     await store.traceBlocks.insertMany(
-      computed.blocks.map(({ column, index, payload }) => ({ runId: run.id, columnName: column, blockIndex: index, payload: Buffer.from(payload) })),
+      computed.blocks.map(({ column, index, payload }) => ({
+        runId: run.id,
+        columnName: column,
+        blockIndex: index,
+        payload: Buffer.from(payload),
+      })),
       transaction,
     );
     const place = { cellId: cell.id, lotId: input.lotId, runId: run.id, readingId: null };
     await store.figures.insertMany(
-      computed.figures.map(({ figure, cutoffV }) => figureRow(figure, { ...place, cutoffV }, { sha256, instrumentId: input.instrumentId, leadMohm: input.leadMohm })),
+      computed.figures.map(({ figure, cutoffV }) =>
+        figureRow(
+          figure,
+          { ...place, cutoffV },
+          { sha256, instrumentId: input.instrumentId, leadMohm: input.leadMohm },
+        ),
+      ),
       transaction,
     );
     await refreshStandings(lab, input.lotId, [cell.id], transaction);
     const capacity = computed.figures.find(({ figure }) => figure.quantity === 'capacity')?.figure;
-    await audit({ act: 'took in log', subjectType: 'cell', subjectId: cell.number, after: { file: input.fileName, sha256, rows: computed.rows, capacityAh: capacity?.value ?? null } });
-    return { runId: run.id, cell: cell.number, rows: computed.rows, capacityAh: capacity?.value ?? null, bound: capacity?.bound ?? null };
+    await audit({
+      act: 'took in log',
+      subjectType: 'cell',
+      subjectId: cell.number,
+      after: {
+        file: input.fileName,
+        sha256,
+        rows: computed.rows,
+        capacityAh: capacity?.value ?? null,
+      },
+    });
+    return {
+      runId: run.id,
+      cell: cell.number,
+      rows: computed.rows,
+      capacityAh: capacity?.value ?? null,
+      bound: capacity?.bound ?? null,
+    };
   },
 });

@@ -5,11 +5,19 @@ import { isDuplicate, LabError, procedure, question } from '../shared';
 
 const share = z.number().min(0, 'Expected 0 or more.').max(50);
 const size = z.number().min(0, 'Expected 0 or more.').finite();
-const day = z.iso.date('Expected a date.').nullish().transform((value) => value ?? null);
+const day = z.iso
+  .date('Expected a date.')
+  .nullish()
+  .transform((value) => value ?? null);
 
 const common = {
   name: z.string().trim().min(1, 'Expected a name.').max(120),
-  serial: z.string().trim().max(60).nullish().transform((value) => value || null),
+  serial: z
+    .string()
+    .trim()
+    .max(60)
+    .nullish()
+    .transform((value) => value || null),
   calibratedOn: day,
   dueOn: day,
 };
@@ -18,9 +26,19 @@ export const instrumentInput = z.discriminatedUnion('kind', [
   z.object({
     ...common,
     kind: z.literal('tester'),
-    accuracy: z.object({ currentGainPct: share, currentOffsetA: size, voltageGainPct: share, voltageOffsetV: size, timePpm: size }),
+    accuracy: z.object({
+      currentGainPct: share,
+      currentOffsetA: size,
+      voltageGainPct: share,
+      voltageOffsetV: size,
+      timePpm: size,
+    }),
   }),
-  z.object({ ...common, kind: z.enum(['acMeter', 'voltmeter']), accuracy: z.object({ gainPct: share, offset: size }) }),
+  z.object({
+    ...common,
+    kind: z.enum(['acMeter', 'voltmeter']),
+    accuracy: z.object({ gainPct: share, offset: size }),
+  }),
 ]);
 
 /** Adds an instrument with what its data sheet or calibration states. */
@@ -30,11 +48,22 @@ export const addInstrument = procedure({
   run: async ({ lab, input, transaction, audit }): Promise<InstrumentRow> => {
     try {
       const source = `stated for ${input.name}`;
-      const row = await lab.store.instruments.insert({ ...input, accuracy: { ...input.accuracy, source } }, transaction);
-      await audit({ act: 'added instrument', subjectType: 'instrument', subjectId: row.id, after: input });
+      const row = await lab.store.instruments.insert(
+        { ...input, accuracy: { ...input.accuracy, source } },
+        transaction,
+      );
+      await audit({
+        act: 'added instrument',
+        subjectType: 'instrument',
+        subjectId: row.id,
+        after: input,
+      });
       return row;
     } catch (error) {
-      if (isDuplicate(error)) throw new LabError('duplicate', `An instrument named ${input.name} is here already.`, { field: 'name' });
+      if (isDuplicate(error))
+        throw new LabError('duplicate', `An instrument named ${input.name} is here already.`, {
+          field: 'name',
+        });
       throw error;
     }
   },
@@ -52,8 +81,12 @@ export function testerAccuracy(instrument: InstrumentRow | null): Accuracy | nul
 }
 
 /** Gain and offset of a meter for typed readings; the house default where none is named. */
-export function meterAccuracy(instrument: InstrumentRow | null, kind: 'acResistance' | 'openCircuitVoltage' | 'capacity'): { gainPct: number; offset: number; source: string } {
-  if (instrument && instrument.kind !== 'tester') return instrument.accuracy as { gainPct: number; offset: number; source: string };
+export function meterAccuracy(
+  instrument: InstrumentRow | null,
+  kind: 'acResistance' | 'openCircuitVoltage' | 'capacity',
+): { gainPct: number; offset: number; source: string } {
+  if (instrument && instrument.kind !== 'tester')
+    return instrument.accuracy as { gainPct: number; offset: number; source: string };
   if (instrument && kind === 'capacity') {
     const { currentGainPct, source } = instrument.accuracy as Accuracy;
     return { gainPct: currentGainPct, offset: 0, source };

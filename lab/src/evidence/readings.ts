@@ -5,25 +5,41 @@ import { refreshStandings } from '../verdicts/standings';
 import { figureRow } from './figure-rows';
 import { meterAccuracy } from './instruments';
 
-const RANGES = { acResistance: [0.001, 1e6], openCircuitVoltage: [-6, 60], capacity: [0.0001, 1e5] } as const;
+const RANGES = {
+  acResistance: [0.001, 1e6],
+  openCircuitVoltage: [-6, 60],
+  capacity: [0.0001, 1e5],
+} as const;
 
 export const readingsInput = z.object({
   lotId: z.int(),
-  instrumentId: z.int().nullish().transform((value) => value ?? null),
+  instrumentId: z
+    .int()
+    .nullish()
+    .transform((value) => value ?? null),
   readings: z
     .array(
       z
         .object({
           cellId: z.int(),
           kind: z.enum(['acResistance', 'openCircuitVoltage', 'capacity']),
-          value: z.number('Expected a number.').finite(),
+          /** Null takes the earlier reading back. */
+          value: z.number('Expected a number.').finite().nullable(),
           decimals: z.int().min(0).max(9),
           clientKey: z.uuid(),
-          keptDespite: z.string().max(255).nullish().transform((value) => value ?? null),
+          keptDespite: z
+            .string()
+            .max(255)
+            .nullish()
+            .transform((value) => value ?? null),
         })
-        .refine(({ kind, value }) => value >= RANGES[kind][0] && value <= RANGES[kind][1], {
-          message: 'Expected a value that such a reading can have.',
-        }),
+        .refine(
+          ({ kind, value }) =>
+            value === null || (value >= RANGES[kind][0] && value <= RANGES[kind][1]),
+          {
+            message: 'Expected a value that such a reading can have.',
+          },
+        ),
     )
     .min(1)
     .max(2000),
@@ -39,25 +55,63 @@ export const recordReadings = procedure({
   input: readingsInput,
   run: async ({ lab, actor, input, transaction, audit }): Promise<{ stored: number }> => {
     const { store } = lab;
-    const instrument = input.instrumentId ? found(await store.instruments.one({ id: input.instrumentId }, { transaction }), 'That instrument') : null;
+    const instrument = input.instrumentId
+      ? found(
+          await store.instruments.one({ id: input.instrumentId }, { transaction }),
+          'That instrument',
+        )
+      : null;
     const keys = input.readings.map((reading) => reading.clientKey);
-    const known = new Set((await store.readings.find({ clientKey: keys }, { transaction, columns: ['clientKey'] })).map((row) => row.clientKey));
-    const fresh = input.readings.filter((reading, i) => !known.has(reading.clientKey) && keys.indexOf(reading.clientKey) === i);
+    const known = new Set(
+      (await store.readings.find({ clientKey: keys }, { transaction, columns: ['clientKey'] })).map(
+        (row) => row.clientKey,
+      ),
+    );
+    const fresh = input.readings.filter(
+      (reading, i) => !known.has(reading.clientKey) && keys.indexOf(reading.clientKey) === i,
+    );
     if (fresh.length === 0) return { stored: 0 };
     const cellIds = [...new Set(fresh.map((reading) => reading.cellId))];
     const cells = await store.cells.find({ id: cellIds, lotId: input.lotId }, { transaction });
-    if (cells.length !== cellIds.length) throw new LabError('notFound', 'A reading names a cell that is not of this lot. None of this batch was stored.');
+    if (cells.length !== cellIds.length)
+      throw new LabError(
+        'notFound',
+        'A reading names a cell that is not of this lot. None of this batch was stored.',
+      );
     const at = lab.now();
     await store.readings.insertMany(
-      fresh.map((reading) => ({ ...reading, lotId: input.lotId, instrumentId: input.instrumentId, personId: actor.id, at })),
+      fresh.map((reading) => ({
+        ...reading,
+        lotId: input.lotId,
+        instrumentId: input.instrumentId,
+        personId: actor.id,
+        at,
+      })),
       transaction,
     );
-    const stored = await store.readings.find({ clientKey: fresh.map((reading) => reading.clientKey) }, { transaction });
+    const stored = await store.readings.find(
+      { clientKey: fresh.map((reading) => reading.clientKey) },
+      { transaction },
+    );
     await store.figures.insertMany(
-      stored.map((reading) => {
-        const figure = typedFigure(reading.kind, { value: reading.value, decimals: reading.decimals, ...meterAccuracy(instrument, reading.kind) });
-        const place = { cellId: reading.cellId, lotId: input.lotId, runId: null, readingId: reading.id, cutoffV: null };
-        return figureRow(figure, place, { clientKey: reading.clientKey, instrumentId: input.instrumentId });
+      stored.flatMap((reading) => {
+        if (reading.value === null) return [];
+        const figure = typedFigure(reading.kind, {
+          value: reading.value,
+          decimals: reading.decimals,
+          ...meterAccuracy(instrument, reading.kind),
+        });
+        const place = {
+          cellId: reading.cellId,
+          lotId: input.lotId,
+          runId: null,
+          readingId: reading.id,
+          cutoffV: null,
+        };
+        return figureRow(figure, place, {
+          clientKey: reading.clientKey,
+          instrumentId: input.instrumentId,
+        });
       }),
       transaction,
     );
@@ -67,7 +121,12 @@ export const recordReadings = procedure({
       act: 'typed readings',
       subjectType: 'lot',
       subjectId: input.lotId,
-      after: fresh.map(({ cellId, kind, value, keptDespite }) => ({ cell: numbers.get(cellId), kind, value, ...(keptDespite ? { keptDespite } : {}) })),
+      after: fresh.map(({ cellId, kind, value, keptDespite }) => ({
+        cell: numbers.get(cellId),
+        kind,
+        value,
+        ...(keptDespite ? { keptDespite } : {}),
+      })),
     });
     return { stored: stored.length };
   },
@@ -85,9 +144,15 @@ export const entryGrid = question({
     const byCell = new Map<number, Partial<Record<string, { value: number; decimals: number }>>>();
     for (const reading of readings) {
       const entry = byCell.get(reading.cellId) ?? {};
+      if (reading.value === null) continue;
       entry[reading.kind] = { value: reading.value, decimals: reading.decimals };
       byCell.set(reading.cellId, entry);
     }
-    return cells.map((cell) => ({ id: cell.id, number: cell.number, label: cell.label, readings: byCell.get(cell.id) ?? {} }));
+    return cells.map((cell) => ({
+      id: cell.id,
+      number: cell.number,
+      label: cell.label,
+      readings: byCell.get(cell.id) ?? {},
+    }));
   },
 });

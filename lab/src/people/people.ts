@@ -1,6 +1,15 @@
 import { Op, type PersonRow } from '@dusk-tally/store';
 import { z } from 'zod';
-import { type Actor, found, isDuplicate, type Lab, LabError, procedure, question, writeAudit } from '../shared';
+import {
+  type Actor,
+  found,
+  isDuplicate,
+  type Lab,
+  LabError,
+  procedure,
+  question,
+  writeAudit,
+} from '../shared';
 import { hashPassword, passwordFits } from './passwords';
 
 const roles = z.enum(['technician', 'lead', 'admin']);
@@ -24,7 +33,10 @@ export async function signIn(lab: Lab, input: unknown): Promise<SignedIn> {
   const since = new Date(lab.now().getTime() - FAILURE_WINDOW_MS);
   const misses = await lab.store.signInFailures.count({ email, at: { [Op.gte]: since } });
   if (misses >= FAILURES_ALLOWED) {
-    throw new LabError('tooMany', 'Too many attempts for this address. Wait a quarter of an hour, then try again.');
+    throw new LabError(
+      'tooMany',
+      'Too many attempts for this address. Wait a quarter of an hour, then try again.',
+    );
   }
   const person = await lab.store.people.one({ email });
   if (!(await passwordFits(person?.active ? person.passwordHash : null, password))) {
@@ -32,12 +44,17 @@ export async function signIn(lab: Lab, input: unknown): Promise<SignedIn> {
     throw new LabError('notSignedIn', 'E-mail address and password do not fit together.');
   }
   const actor = { id: person!.id, name: person!.name, role: person!.role };
-  await lab.store.transaction((t) => writeAudit(lab, actor, { act: 'signed in', subjectType: 'person', subjectId: actor.id }, t));
+  await lab.store.transaction((t) =>
+    writeAudit(lab, actor, { act: 'signed in', subjectType: 'person', subjectId: actor.id }, t),
+  );
   return { ...actor, sessionEpoch: person!.sessionEpoch };
 }
 
 /** The person behind a session, or null when it is no longer good. */
-export async function personOfSession(lab: Lab, session: { id: number; sessionEpoch: number }): Promise<Actor | null> {
+export async function personOfSession(
+  lab: Lab,
+  session: { id: number; sessionEpoch: number },
+): Promise<Actor | null> {
   const person = await lab.store.people.one({ id: session.id });
   if (!person?.active || person.sessionEpoch !== session.sessionEpoch) return null;
   return { id: person.id, name: person.name, role: person.role };
@@ -51,7 +68,8 @@ const newPerson = z.object({
 });
 
 type PersonView = Omit<PersonRow, 'passwordHash' | 'sessionEpoch'>;
-const view = ({ passwordHash: _hash, sessionEpoch: _epoch, ...rest }: PersonRow): PersonView => rest;
+const view = ({ passwordHash: _hash, sessionEpoch: _epoch, ...rest }: PersonRow): PersonView =>
+  rest;
 
 /** Adds a person; admins only. */
 export const addPerson = procedure({
@@ -62,13 +80,27 @@ export const addPerson = procedure({
     try {
       const { email, name, role } = input;
       const row = await lab.store.people.insert(
-        { email, name, role, passwordHash: prepared, active: true, sessionEpoch: 1, createdAt: lab.now() },
+        {
+          email,
+          name,
+          role,
+          passwordHash: prepared,
+          active: true,
+          sessionEpoch: 1,
+          createdAt: lab.now(),
+        },
         transaction,
       );
-      await audit({ act: 'added person', subjectType: 'person', subjectId: row.id, after: { email, name, role } });
+      await audit({
+        act: 'added person',
+        subjectType: 'person',
+        subjectId: row.id,
+        after: { email, name, role },
+      });
       return view(row);
     } catch (error) {
-      if (isDuplicate(error)) throw new LabError('duplicate', `${input.email} is here already.`, { field: 'email' });
+      if (isDuplicate(error))
+        throw new LabError('duplicate', `${input.email} is here already.`, { field: 'email' });
       throw error;
     }
   },
@@ -79,10 +111,23 @@ export const setPersonActive = procedure({
   role: 'admin',
   input: z.object({ id: z.int(), active: z.boolean() }),
   run: async ({ lab, actor, input, transaction, audit }) => {
-    const person = found(await lab.store.people.one({ id: input.id }, { transaction, forUpdate: true }), 'That person');
+    const person = found(
+      await lab.store.people.one({ id: input.id }, { transaction, forUpdate: true }),
+      'That person',
+    );
     if (person.id === actor.id) throw new LabError('invalid', 'You cannot shut yourself out.');
-    await lab.store.people.update({ active: input.active, sessionEpoch: person.sessionEpoch + 1 }, { id: person.id }, transaction);
-    await audit({ act: input.active ? 'let in' : 'shut out', subjectType: 'person', subjectId: person.id, before: { active: person.active }, after: { active: input.active } });
+    await lab.store.people.update(
+      { active: input.active, sessionEpoch: person.sessionEpoch + 1 },
+      { id: person.id },
+      transaction,
+    );
+    await audit({
+      act: input.active ? 'let in' : 'shut out',
+      subjectType: 'person',
+      subjectId: person.id,
+      before: { active: person.active },
+      after: { active: input.active },
+    });
   },
 });
 
@@ -99,8 +144,21 @@ export async function makeFirstAdmin(lab: Lab, input: z.input<typeof newPerson>)
   return lab.store.transaction(async (transaction) => {
     if ((await lab.store.people.count({}, transaction)) > 0) return false;
     const { email, name, role } = data;
-    const row = await lab.store.people.insert({ email, name, role, passwordHash, active: true, sessionEpoch: 1, createdAt: lab.now() }, transaction);
-    await writeAudit(lab, null, { act: 'added person', subjectType: 'person', subjectId: row.id, after: { email, name, role } }, transaction);
+    const row = await lab.store.people.insert(
+      { email, name, role, passwordHash, active: true, sessionEpoch: 1, createdAt: lab.now() },
+      transaction,
+    );
+    await writeAudit(
+      lab,
+      null,
+      {
+        act: 'added person',
+        subjectType: 'person',
+        subjectId: row.id,
+        after: { email, name, role },
+      },
+      transaction,
+    );
     return true;
   });
 }

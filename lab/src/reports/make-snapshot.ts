@@ -8,6 +8,7 @@ import type { FigureRow, InstrumentRow, RunRow, Transaction } from '@dusk-tally/
 import { type EffectiveClaim, effectiveClaim } from '../arrivals/claims';
 import { found, type Lab } from '../shared';
 import { type CellLine, cellLines } from '../verdicts/lot-views';
+import { standingFigures } from '../verdicts/standings';
 import { CAUTIONS, type ReportedFigure, type ReportedItem, type ReportSnapshot } from './snapshot';
 
 /** Points of a printed curve. */
@@ -26,7 +27,14 @@ type Slim = Omit<FigureRow, 'detail'>;
 function reported(figure: Slim | undefined): ReportedFigure | null {
   if (!figure) return null;
   const { value, unit, bound, method, methodVersion, standardUncertainty } = figure;
-  return { value, U: standardUncertainty === null ? null : 2 * standardUncertainty, unit, bound, method, methodVersion };
+  return {
+    value,
+    U: standardUncertainty === null ? null : 2 * standardUncertainty,
+    unit,
+    bound,
+    method,
+    methodVersion,
+  };
 }
 
 function curveOfRun(run: RunRow | undefined): ReportedItem['curve'] {
@@ -34,15 +42,24 @@ function curveOfRun(run: RunRow | undefined): ReportedItem['curve'] {
   const { curve } = decodeCurve(new Uint8Array(run.curve));
   const step = Math.max(1, Math.floor(curve.voltageV.length / PRINTED_POINTS));
   const keep = (_: number, i: number) => i % step === 0 || i === curve.voltageV.length - 1;
-  const rounded = (values: Float32Array, digits: number) => Array.from(values.filter(keep), (value) => Number(value.toFixed(digits)));
+  const rounded = (values: Float32Array, digits: number) =>
+    Array.from(values.filter(keep), (value) => Number(value.toFixed(digits)));
   return { ah: rounded(curve.chargeAh, 4), v: rounded(curve.voltageV, 4) };
 }
 
-function itemOf(line: CellLine, figures: Slim[], run: RunRow | undefined, rank: number | null): ReportedItem {
+function itemOf(
+  line: CellLine,
+  figures: Slim[],
+  run: RunRow | undefined,
+  rank: number | null,
+): ReportedItem {
   const capacity = figures.find((figure) => figure.id === line.capacityFigureId);
   const ofRun = (quantity: string) =>
-    figures.filter((f) => f.quantity === quantity && f.runId === (capacity?.runId ?? -1)).sort((a, b) => b.id - a.id)[0];
-  const newest = (quantity: string) => figures.filter((f) => f.quantity === quantity).sort((a, b) => b.id - a.id)[0];
+    figures
+      .filter((f) => f.quantity === quantity && f.runId === (capacity?.runId ?? -1))
+      .sort((a, b) => b.id - a.id)[0];
+  const newest = (quantity: string) =>
+    figures.filter((f) => f.quantity === quantity).sort((a, b) => b.id - a.id)[0];
   return {
     number: line.number,
     label: line.label,
@@ -54,7 +71,11 @@ function itemOf(line: CellLine, figures: Slim[], run: RunRow | undefined, rank: 
     openCircuitVoltage: reported(newest('openCircuitVoltage')),
     stateOfHealthPct: line.stateOfHealth === null ? null : 100 * line.stateOfHealth,
     verdicts: {
-      capacity: line.verdict ? VERDICT_WORDS[line.verdict] : line.comparable === false ? 'not comparable' : null,
+      capacity: line.verdict
+        ? VERDICT_WORDS[line.verdict]
+        : line.comparable === false
+          ? 'not comparable'
+          : null,
       acResistance: line.acVerdict ? VERDICT_WORDS[line.acVerdict] : null,
     },
     grade: line.grade,
@@ -68,17 +89,31 @@ function itemOf(line: CellLine, figures: Slim[], run: RunRow | undefined, rank: 
 
 function claimLines(claim: EffectiveClaim): ReportSnapshot['claim'] {
   const lines: ReportSnapshot['claim'] = [];
-  const from = { claim: '', model: ' (from the data sheet)', chemistry: ' (usual for the chemistry)' };
+  const from = {
+    claim: '',
+    model: ' (from the data sheet)',
+    chemistry: ' (usual for the chemistry)',
+  };
   if (claim.capacityAh) {
     const conditions = [
       claim.rateIt ? `at ${claim.rateIt.value} It${from[claim.rateIt.from]}` : 'rate not stated',
       `to ${claim.cutoffV.value} V${from[claim.cutoffV.from]}`,
-      claim.temperatureC ? `at ${claim.temperatureC.value} °C${from[claim.temperatureC.from]}` : 'temperature not stated',
+      claim.temperatureC
+        ? `at ${claim.temperatureC.value} °C${from[claim.temperatureC.from]}`
+        : 'temperature not stated',
     ];
-    lines.push({ name: CLAIM_WORDS.capacity, value: `at least ${claim.capacityAh.value} Ah${from[claim.capacityAh.from]}`, conditions: conditions.join(', ') });
+    lines.push({
+      name: CLAIM_WORDS.capacity,
+      value: `at least ${claim.capacityAh.value} Ah${from[claim.capacityAh.from]}`,
+      conditions: conditions.join(', '),
+    });
   }
   if (claim.acResistanceMohm) {
-    lines.push({ name: CLAIM_WORDS.acResistance, value: `at most ${claim.acResistanceMohm.value} mΩ${from[claim.acResistanceMohm.from]}`, conditions: '1 kHz' });
+    lines.push({
+      name: CLAIM_WORDS.acResistance,
+      value: `at most ${claim.acResistanceMohm.value} mΩ${from[claim.acResistanceMohm.from]}`,
+      conditions: '1 kHz',
+    });
   }
   return lines;
 }
@@ -104,7 +139,11 @@ function methodWords(claim: EffectiveClaim, undescribed: boolean): string[] {
     'DC resistance: voltage before load-on less voltage 10 s after it, over the current.',
     'AC resistance: at 1 kHz, four-wire, on the terminals. AC and DC resistance are different quantities and are not compared.',
     'A result marked “at least” comes from a discharge that ended above the cut-off.',
-    ...(undescribed ? ['Where no instrument is named, the house default accuracy of an instrument not described was used: current 0.5 % and 0.1 % of the largest current, voltage 10 mV; AC resistance 2 %.'] : []),
+    ...(undescribed
+      ? [
+          'Where no instrument is named, the house default accuracy of an instrument not described was used: current 0.5 % and 0.1 % of the largest current, voltage 10 mV; AC resistance 2 %.',
+        ]
+      : []),
   ];
 }
 
@@ -113,35 +152,75 @@ function ruleWords(guardFactor: number): string[] {
     guardFactor > 0
       ? `Decision rule: guard band w = ${guardFactor === 1 ? '' : `${guardFactor} × `}U (after ILAC-G8:09/2019). “Met” when the result is inside the limit by at least w, “not met” when it is outside by more than w, “too close to call” between.`
       : 'Decision rule: simple acceptance, no guard band. The risk of a wrong verdict near the limit is up to 50 %.';
-  return ['Uncertainties are expanded uncertainties U with k = 2 (JCGM 100), about 95 % coverage.', base];
+  return [
+    'Uncertainties are expanded uncertainties U with k = 2 (JCGM 100), about 95 % coverage.',
+    base,
+  ];
 }
 
 /** Gathers everything a report says, at this moment. */
-export async function makeSnapshot(lab: Lab, request: SnapshotRequest, transaction: Transaction): Promise<ReportSnapshot> {
+export async function makeSnapshot(
+  lab: Lab,
+  request: SnapshotRequest,
+  transaction: Transaction,
+): Promise<ReportSnapshot> {
   const { store } = lab;
   const lot = found(await store.lots.one({ id: request.lotId }, { transaction }), 'That lot');
-  const model = found(await store.cellModels.one({ id: lot.modelId }, { transaction }), 'The cell model');
-  const settings = found(await store.settings.one({ id: 1 }, { transaction }), 'The lab’s settings');
-  const claim = effectiveClaim(await store.claimItems.find({ lotId: lot.id }, { transaction }), model);
+  const model = found(
+    await store.cellModels.one({ id: lot.modelId }, { transaction }),
+    'The cell model',
+  );
+  const settings = found(
+    await store.settings.one({ id: 1 }, { transaction }),
+    'The lab’s settings',
+  );
+  const claim = effectiveClaim(
+    await store.claimItems.find({ lotId: lot.id }, { transaction }),
+    model,
+  );
   const lines = await cellLines(lab, lot.id);
   const wanted = new Set(request.cellIds);
-  const figures = await store.latestFigures(lot.id, request.cellIds, transaction);
-  const capacityRuns = new Map(figures.filter((f) => f.quantity === 'capacity' && f.runId).map((f) => [f.id, f.runId!]));
-  const runs = await store.runs.find({ cellId: request.cellIds }, { transaction, order: [['id', 'ASC']] });
+  const figures = await standingFigures(lab, lot.id, request.cellIds, transaction);
+  const capacityRuns = new Map(
+    figures.filter((f) => f.quantity === 'capacity' && f.runId).map((f) => [f.id, f.runId!]),
+  );
+  const runs = await store.runs.find(
+    { cellId: request.cellIds },
+    { transaction, order: [['id', 'ASC']] },
+  );
   const readings = await store.latestReadings(lot.id, request.cellIds, transaction);
   const instrumentIds = new Set([...runs, ...readings].flatMap((row) => row.instrumentId ?? []));
-  const instruments = instrumentIds.size > 0 ? await store.instruments.find({ id: [...instrumentIds] }, { transaction, order: [['name', 'ASC']] }) : [];
+  const instruments =
+    instrumentIds.size > 0
+      ? await store.instruments.find(
+          { id: [...instrumentIds] },
+          { transaction, order: [['name', 'ASC']] },
+        )
+      : [];
   const personIds = new Set([...runs, ...readings].map((row) => row.personId));
-  const people = personIds.size > 0 ? await store.people.find({ id: [...personIds] }, { transaction, columns: ['id', 'name'] }) : [];
-  const tested = lines.filter((line) => line.capacityAh !== null && line.bound === 'exact' && line.comparable);
+  const people =
+    personIds.size > 0
+      ? await store.people.find({ id: [...personIds] }, { transaction, columns: ['id', 'name'] })
+      : [];
+  const tested = lines.filter(
+    (line) => line.capacityAh !== null && line.bound === 'exact' && line.comparable,
+  );
   const values = tested.map((line) => line.capacityAh!);
   const order = [...values].sort((a, b) => b - a);
   const items = lines
     .filter((line) => wanted.has(line.id))
     .map((line) => {
       const runId = line.capacityFigureId ? capacityRuns.get(line.capacityFigureId) : undefined;
-      const rank = line.capacityAh !== null && line.bound === 'exact' && line.comparable ? order.indexOf(line.capacityAh) + 1 : null;
-      return itemOf(line, figures.filter((figure) => figure.cellId === line.id), runs.find((run) => run.id === runId), rank);
+      const rank =
+        line.capacityAh !== null && line.bound === 'exact' && line.comparable
+          ? order.indexOf(line.capacityAh) + 1
+          : null;
+      return itemOf(
+        line,
+        figures.filter((figure) => figure.cellId === line.id),
+        runs.find((run) => run.id === runId),
+        rank,
+      );
     });
   const issuedAt = lab.now().toISOString();
   const undescribed = [...runs, ...readings].some((row) => row.instrumentId === null);
@@ -155,12 +234,21 @@ export async function makeSnapshot(lab: Lab, request: SnapshotRequest, transacti
     issuedBy: request.issuedBy,
     testedBy: people.map((person) => person.name).sort(),
     lot: { code: lot.code, title: lot.title, receivedOn: lot.arrivedOn, cells: lot.quantity },
-    model: { name: model.name, chemistry: CHEMISTRY_PROFILES[model.chemistry].label, format: model.format },
+    model: {
+      name: model.name,
+      chemistry: CHEMISTRY_PROFILES[model.chemistry].label,
+      format: model.format,
+    },
     claim: claimLines(claim),
     claimedCapacityAh: claim.capacityAh?.value ?? null,
     cutoffV: claim.cutoffV.value,
     method: methodWords(claim, undescribed),
-    instruments: instruments.map((row) => ({ name: row.name, serial: row.serial, accuracy: accuracyWords(row), calibration: calibrationWords(row, issuedAt.slice(0, 10)) })),
+    instruments: instruments.map((row) => ({
+      name: row.name,
+      serial: row.serial,
+      accuracy: accuracyWords(row),
+      calibration: calibrationWords(row, issuedAt.slice(0, 10)),
+    })),
     decisionRule: ruleWords(settings.guardFactor),
     gradeScheme: `${SHIPPED_SCHEME.name}, version ${SHIPPED_SCHEME.version}`,
     items,
@@ -180,7 +268,11 @@ function notTestedWords(items: ReportedItem[]): string[] {
   const lacking = (pick: (item: ReportedItem) => unknown, words: string) => {
     const numbers = items.filter((item) => pick(item) === null).map((item) => item.number);
     if (numbers.length === 0) return [];
-    return [numbers.length === items.length ? `${words}: all items.` : `${words}: ${numbers.length > 12 ? `${numbers.length} items` : numbers.join(', ')}.`];
+    return [
+      numbers.length === items.length
+        ? `${words}: all items.`
+        : `${words}: ${numbers.length > 12 ? `${numbers.length} items` : numbers.join(', ')}.`,
+    ];
   };
   return [
     ...lacking((item) => item.capacity, 'Without a capacity test'),

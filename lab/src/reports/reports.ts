@@ -11,7 +11,10 @@ export const MOST_ITEMS = 500;
 
 export const reportInput = z.object({
   lotId: z.int(),
-  cellIds: z.array(z.int()).min(1, 'Choose at least one cell.').max(MOST_ITEMS, `Expected at most ${MOST_ITEMS} cells in one report.`),
+  cellIds: z
+    .array(z.int())
+    .min(1, 'Choose at least one cell.')
+    .max(MOST_ITEMS, `Expected at most ${MOST_ITEMS} cells in one report.`),
   customer: z.string().trim().min(1, 'Expected the customer’s name.').max(160),
 });
 
@@ -22,7 +25,9 @@ export const previewReport = question({
   role: 'technician',
   input: reportInput,
   run: (lab, input, actor) =>
-    lab.store.transaction((transaction) => makeSnapshot(lab, { ...input, number: 'preview', issuedBy: actor.name }, transaction)),
+    lab.store.transaction((transaction) =>
+      makeSnapshot(lab, { ...input, number: 'preview', issuedBy: actor.name }, transaction),
+    ),
 });
 
 /** Freezes a snapshot under a new number, sets the PDF from it and keeps both. */
@@ -32,33 +37,67 @@ export const issueReport = procedure({
   run: async ({ lab, actor, input, transaction, audit }): Promise<ReportView> => {
     const { store } = lab;
     const count = await store.cells.count({ id: input.cellIds, lotId: input.lotId }, transaction);
-    if (count !== new Set(input.cellIds).size) throw new LabError('notFound', 'Some of these cells are not of this lot.');
+    if (count !== new Set(input.cellIds).size)
+      throw new LabError('notFound', 'Some of these cells are not of this lot.');
     const year = lab.now().getUTCFullYear();
     const sequence = await store.takeNumbers(`report ${year}`, 1, transaction);
     const number = `R-${year}-${String(sequence).padStart(4, '0')}`;
-    const snapshot = await makeSnapshot(lab, { ...input, number, issuedBy: actor.name }, transaction);
+    const snapshot = await makeSnapshot(
+      lab,
+      { ...input, number, issuedBy: actor.name },
+      transaction,
+    );
     if (snapshot.items.every((item) => item.capacity === null && item.acResistance === null)) {
-      throw new LabError('invalid', 'None of these cells has a figure to report yet. Take in a log or type a reading first.');
+      throw new LabError(
+        'invalid',
+        'None of these cells has a figure to report yet. Take in a log or type a reading first.',
+      );
     }
     const text = canonicalJson(snapshot);
     const sha256 = createHash('sha256').update(text).digest('hex');
     const pdf = await lab.compute.renderReport(snapshot);
     const row = await store.reports.insert(
-      { number, lotId: input.lotId, customer: input.customer, snapshot: text, sha256, pdf: Buffer.from(pdf), personId: actor.id, createdAt: lab.now() },
+      {
+        number,
+        lotId: input.lotId,
+        customer: input.customer,
+        snapshot: text,
+        sha256,
+        pdf: Buffer.from(pdf),
+        personId: actor.id,
+        createdAt: lab.now(),
+      },
       transaction,
     );
-    await audit({ act: 'issued report', subjectType: 'report', subjectId: number, after: { customer: input.customer, items: snapshot.items.length, sha256 } });
+    await audit({
+      act: 'issued report',
+      subjectType: 'report',
+      subjectId: number,
+      after: { customer: input.customer, items: snapshot.items.length, sha256 },
+    });
     const { snapshot: _snapshot, pdf: _pdf, ...view } = row;
     return view;
   },
 });
 
-const VIEW_COLUMNS: (keyof ReportRow & string)[] = ['id', 'number', 'lotId', 'customer', 'sha256', 'personId', 'createdAt'];
+const VIEW_COLUMNS: (keyof ReportRow & string)[] = [
+  'id',
+  'number',
+  'lotId',
+  'customer',
+  'sha256',
+  'personId',
+  'createdAt',
+];
 
 export const listReports = question({
   role: 'technician',
   input: z.object({ lotId: z.int().optional() }),
-  run: async (lab, { lotId }): Promise<ReportView[]> => lab.store.reports.find(lotId ? { lotId } : {}, { order: [['id', 'DESC']], columns: VIEW_COLUMNS }),
+  run: async (lab, { lotId }): Promise<ReportView[]> =>
+    lab.store.reports.find(lotId ? { lotId } : {}, {
+      order: [['id', 'DESC']],
+      columns: VIEW_COLUMNS,
+    }),
 });
 
 /** A released report: its frozen snapshot, as stored. */
@@ -68,12 +107,18 @@ export const reportPage = question({
   run: async (lab, { number }) => {
     const row = found(await lab.store.reports.one({ number }), `Report ${number}`);
     const lot = found(await lab.store.lots.one({ id: row.lotId }), 'Its lot');
-    return { number, sha256: row.sha256, lot: lot.code, snapshot: JSON.parse(row.snapshot) as ReportSnapshot };
+    return {
+      number,
+      sha256: row.sha256,
+      lot: lot.code,
+      snapshot: JSON.parse(row.snapshot) as ReportSnapshot,
+    };
   },
 });
 
 export const reportPdf = question({
   role: 'technician',
   input: z.object({ number: z.string().max(20) }),
-  run: async (lab, { number }) => found(await lab.store.reports.one({ number }), `Report ${number}`).pdf,
+  run: async (lab, { number }) =>
+    found(await lab.store.reports.one({ number }), `Report ${number}`).pdf,
 });

@@ -51,7 +51,13 @@ export interface ReportSnapshot {
   decisionRule: string[];
   gradeScheme: string;
   items: ReportedItem[];
-  lotPosition: { tested: number; mean: number | null; standardDeviation: number | null; minimum: number | null; bins: Bin[] };
+  lotPosition: {
+    tested: number;
+    mean: number | null;
+    standardDeviation: number | null;
+    minimum: number | null;
+    bins: Bin[];
+  };
   notTested: string[];
   cautions: string[];
 }

@@ -25,7 +25,12 @@ function seal(previousHash: string, entry: Sealed): string {
 const settled = (value: unknown): unknown => JSON.parse(JSON.stringify(value ?? null));
 
 /** Appends one entry to the audit chain; the chain is held until the transaction ends. */
-export async function writeAudit(lab: Lab, actor: Actor | null, note: AuditNote, transaction: Transaction): Promise<void> {
+export async function writeAudit(
+  lab: Lab,
+  actor: Actor | null,
+  note: AuditNote,
+  transaction: Transaction,
+): Promise<void> {
   const previousHash = await lab.store.lockAuditHead(transaction);
   const at = lab.now();
   const entry: Sealed = {
@@ -48,7 +53,16 @@ export async function verifyAudit(lab: Lab): Promise<number | null> {
   let previousHash = '0'.repeat(64);
   for (const row of await lab.store.auditEntries.find({}, { order: [['id', 'ASC']] })) {
     const { id, at, personId, personName, act, subjectType, subjectId, before, after } = row;
-    const expected = seal(previousHash, { at: at.toISOString(), personId, personName, act, subjectType, subjectId, before, after });
+    const expected = seal(previousHash, {
+      at: at.toISOString(),
+      personId,
+      personName,
+      act,
+      subjectType,
+      subjectId,
+      before,
+      after,
+    });
     if (row.previousHash !== previousHash || row.hash !== expected) return id;
     previousHash = row.hash;
   }

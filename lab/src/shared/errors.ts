@@ -1,4 +1,5 @@
-export type LabErrorCode = 'notSignedIn' | 'notAllowed' | 'notFound' | 'invalid' | 'conflict' | 'duplicate' | 'tooMany';
+export type LabErrorCode =
+  'notSignedIn' | 'notAllowed' | 'notFound' | 'invalid' | 'conflict' | 'duplicate' | 'tooMany';
 
 /** An act that could not be done: what happened, what was kept, what to do. */
 export class LabError extends Error {

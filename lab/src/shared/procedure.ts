@@ -24,7 +24,11 @@ interface Definition<Schema extends z.ZodType, Result, Prepared> {
 }
 
 /** One act of the work: input checked, role checked, one transaction, audit entry, result. */
-export type Procedure<Input, Result> = (lab: Lab, actor: Actor | null, input: Input) => Promise<Result>;
+export type Procedure<Input, Result> = (
+  lab: Lab,
+  actor: Actor | null,
+  input: Input,
+) => Promise<Result>;
 
 function checked<Schema extends z.ZodType>(schema: Schema, input: unknown): z.output<Schema> {
   const result = schema.safeParse(input);
@@ -70,7 +74,10 @@ export function question<Schema extends z.ZodType, Result>(definition: {
 function requireRole(actor: Actor | null, role: Role): Actor {
   if (!actor) throw new LabError('notSignedIn', 'Sign in first.');
   if (!mayAct(actor.role, role)) {
-    throw new LabError('notAllowed', `This needs the role ${role}; you are signed in as ${actor.role}.`);
+    throw new LabError(
+      'notAllowed',
+      `This needs the role ${role}; you are signed in as ${actor.role}.`,
+    );
   }
   return actor;
 }

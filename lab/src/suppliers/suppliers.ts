@@ -15,13 +15,26 @@ export const addSupplier = procedure({
   run: async ({ lab, input, transaction, audit }): Promise<SupplierRow> => {
     try {
       const row = await lab.store.suppliers.insert(
-        { name: input.name, place: input.place ?? null, notes: input.notes ?? null, createdAt: lab.now() },
+        {
+          name: input.name,
+          place: input.place ?? null,
+          notes: input.notes ?? null,
+          createdAt: lab.now(),
+        },
         transaction,
       );
-      await audit({ act: 'added supplier', subjectType: 'supplier', subjectId: row.id, after: input });
+      await audit({
+        act: 'added supplier',
+        subjectType: 'supplier',
+        subjectId: row.id,
+        after: input,
+      });
       return row;
     } catch (error) {
-      if (isDuplicate(error)) throw new LabError('duplicate', `A supplier named ${input.name} is here already.`, { field: 'name' });
+      if (isDuplicate(error))
+        throw new LabError('duplicate', `A supplier named ${input.name} is here already.`, {
+          field: 'name',
+        });
       throw error;
     }
   },

@@ -1,4 +1,11 @@
-import type { CellRow, FigureRow, InstrumentRow, LogFileRow, ReadingRow, RunRow } from '@dusk-tally/store';
+import type {
+  CellRow,
+  FigureRow,
+  InstrumentRow,
+  LogFileRow,
+  ReadingRow,
+  RunRow,
+} from '@dusk-tally/store';
 import { z } from 'zod';
 import { blocksOfRun, decimalsOf } from '../evidence/recompute';
 import { found, question } from '../shared';
@@ -31,7 +38,10 @@ export const cellPage = question({
       store.figures.find({ cellId: cell.id }, { order: [['id', 'ASC']] }),
       store.people.find({}, { columns: ['id', 'name'] }),
       store.instruments.find({}),
-      store.logFiles.find({ lotId: cell.lotId }, { columns: ['id', 'name', 'sha256', 'bytes', 'at', 'lotId', 'personId'] }),
+      store.logFiles.find(
+        { lotId: cell.lotId },
+        { columns: ['id', 'name', 'sha256', 'bytes', 'at', 'lotId', 'personId'] },
+      ),
     ]);
     const personName = new Map(people.map((person) => [person.id, person.name]));
     const instrument = new Map(instruments.map((row) => [row.id, row]));
@@ -48,12 +58,17 @@ export const cellPage = question({
         file: fileById.get(run.logFileId)!,
         instrument: run.instrumentId ? (instrument.get(run.instrumentId) ?? null) : null,
         person: personName.get(run.personId) ?? '',
-        figures: newestPerQuantity(figures.filter((figure) => figure.runId === run.id), run.summary.cutoffV),
+        figures: newestPerQuantity(
+          figures.filter((figure) => figure.runId === run.id),
+          run.summary.cutoffV,
+        ),
       })),
       readings: readings.map((reading): ReadingView => ({
         ...reading,
         person: personName.get(reading.personId) ?? '',
-        instrument: reading.instrumentId ? (instrument.get(reading.instrumentId)?.name ?? null) : null,
+        instrument: reading.instrumentId
+          ? (instrument.get(reading.instrumentId)?.name ?? null)
+          : null,
       })),
     };
   },
@@ -94,7 +109,14 @@ export const figureTrail = question({
       rows: run?.rows ?? null,
       file: file ? { name: file.name, sha256: file.sha256 } : null,
       keptDespite: reading?.keptDespite ?? null,
-      instrument: instrument ? { name: instrument.name, serial: instrument.serial, calibratedOn: instrument.calibratedOn, dueOn: instrument.dueOn } : null,
+      instrument: instrument
+        ? {
+            name: instrument.name,
+            serial: instrument.serial,
+            calibratedOn: instrument.calibratedOn,
+            dueOn: instrument.dueOn,
+          }
+        : null,
       person: person?.name ?? null,
       at: run?.createdAt ?? reading?.at ?? null,
     };
@@ -106,14 +128,30 @@ export const traceOfRun = question({
   role: 'technician',
   input: z.object({
     runId: z.int(),
-    fromS: z.number().nullish().transform((v) => v ?? null),
-    toS: z.number().nullish().transform((v) => v ?? null),
+    fromS: z
+      .number()
+      .nullish()
+      .transform((v) => v ?? null),
+    toS: z
+      .number()
+      .nullish()
+      .transform((v) => v ?? null),
     points: z.int().min(10).max(4000).default(1200),
   }),
   run: async (lab, { runId, fromS, toS, points }) => {
-    const run = found(await lab.store.runs.one({ id: runId }, { columns: ['id', 'summary'] }), 'That run');
+    const run = found(
+      await lab.store.runs.one({ id: runId }, { columns: ['id', 'summary'] }),
+      'That run',
+    );
     const blocks = await blocksOfRun(lab, runId);
-    return lab.compute.viewTrace({ blocks, decimals: decimalsOf(blocks), sections: run.summary.sections, fromS, toS, points });
+    return lab.compute.viewTrace({
+      blocks,
+      decimals: decimalsOf(blocks),
+      sections: run.summary.sections,
+      fromS,
+      toS,
+      points,
+    });
   },
 });
 
@@ -124,7 +162,10 @@ export const lotCurves = question({
   run: async (lab, { lotId }) => {
     const [cells, runs] = await Promise.all([
       lab.store.cells.find({ lotId }, { columns: ['id', 'number'] }),
-      lab.store.runs.find({ lotId }, { columns: ['id', 'cellId', 'curve'], order: [['id', 'ASC']] }),
+      lab.store.runs.find(
+        { lotId },
+        { columns: ['id', 'cellId', 'curve'], order: [['id', 'ASC']] },
+      ),
     ]);
     const newest = new Map(runs.map((run) => [run.cellId, run]));
     const withRun = cells.filter((cell) => newest.has(cell.id));

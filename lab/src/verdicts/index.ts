@@ -1,3 +1,4 @@
 export * from './standings';
 export * from './lot-views';
 export * from './cell-view';
+export * from './search';

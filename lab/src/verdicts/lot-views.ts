@@ -1,5 +1,17 @@
-import { type CellResult, type ItemSummary, lotSentence, summariseItem } from '@dusk-tally/core/verdicts';
-import { type CellModelRow, type ClaimItemRow, type LotRow, Op, type StandingRow, type SupplierRow } from '@dusk-tally/store';
+import {
+  type CellResult,
+  type ItemSummary,
+  lotSentence,
+  summariseItem,
+} from '@dusk-tally/core/verdicts';
+import {
+  type CellModelRow,
+  type ClaimItemRow,
+  type LotRow,
+  Op,
+  type StandingRow,
+  type SupplierRow,
+} from '@dusk-tally/store';
 import { z } from 'zod';
 import { type EffectiveClaim, effectiveClaim } from '../arrivals/claims';
 import { found, type Lab, question } from '../shared';
@@ -47,20 +59,32 @@ export interface LotHead {
   resistances: number;
 }
 
-type SlimStanding = Pick<StandingRow, 'cellId' | 'capacityAh' | 'capacityBound' | 'comparable' | 'capacityVerdict'>;
+type SlimStanding = Pick<
+  StandingRow,
+  'cellId' | 'capacityAh' | 'capacityBound' | 'comparable' | 'capacityVerdict'
+>;
 
 function markOf(standing: SlimStanding | undefined, hasClaim: boolean): Stroke['mark'] {
   if (!standing || standing.capacityAh === null) return 'untested';
   if (standing.comparable === false) return 'notComparable';
   if (!hasClaim || !standing.capacityVerdict) return 'noClaim';
-  return standing.capacityBound === 'atLeast' && standing.capacityVerdict !== 'met' ? 'atLeast' : standing.capacityVerdict;
+  return standing.capacityBound === 'atLeast' && standing.capacityVerdict !== 'met'
+    ? 'atLeast'
+    : standing.capacityVerdict;
 }
 
 /** Strokes of a lot, in the order of its cells. */
-export async function strokesOf(lab: Lab, lotId: number, claimedAh: number | null): Promise<Stroke[]> {
+export async function strokesOf(
+  lab: Lab,
+  lotId: number,
+  claimedAh: number | null,
+): Promise<Stroke[]> {
   const [cells, standings] = await Promise.all([
     lab.store.cells.find({ lotId }, { order: [['position', 'ASC']], columns: ['id', 'number'] }),
-    lab.store.standings.find({ lotId }, { columns: ['cellId', 'capacityAh', 'capacityBound', 'comparable', 'capacityVerdict'] }),
+    lab.store.standings.find(
+      { lotId },
+      { columns: ['cellId', 'capacityAh', 'capacityBound', 'comparable', 'capacityVerdict'] },
+    ),
   ]);
   const byCell = new Map(standings.map((standing) => [standing.cellId, standing]));
   return cells.map((cell) => {
@@ -80,14 +104,24 @@ async function headOf(lab: Lab, lot: LotRow): Promise<LotHead> {
   const claim = effectiveClaim(claimItems, found(model, 'The cell model'));
   const strokes = await strokesOf(lab, lot.id, claim.capacityAh?.value ?? null);
   const counts = await store.standings.count({ lotId: lot.id, acMohm: { [Op.ne]: null } });
-  return { lot, supplier: found(supplier, 'The supplier'), model: model!, claimItems, claim, strokes, tested: strokes.filter((s) => s.mark !== 'untested').length, resistances: counts };
+  return {
+    lot,
+    supplier: found(supplier, 'The supplier'),
+    model: model!,
+    claimItems,
+    claim,
+    strokes,
+    tested: strokes.filter((s) => s.mark !== 'untested').length,
+    resistances: counts,
+  };
 }
 
 /** The head every page of a lot carries. */
 export const lotHead = question({
   role: 'technician',
   input: z.object({ code: z.string().max(20) }),
-  run: async (lab, { code }) => headOf(lab, found(await lab.store.lots.one({ code }), `Lot ${code}`)),
+  run: async (lab, { code }) =>
+    headOf(lab, found(await lab.store.lots.one({ code }), `Lot ${code}`)),
 });
 
 /** All lots, newest first, each with its strip. */
@@ -110,13 +144,26 @@ export async function cellLines(lab: Lab, lotId: number): Promise<CellLine[]> {
   return cells.map((cell) => {
     const s = byCell.get(cell.id);
     return {
-      id: cell.id, number: cell.number, label: cell.label,
-      capacityAh: s?.capacityAh ?? null, capacityU: s?.capacityU ?? null, bound: s?.capacityBound ?? null, comparable: s?.comparable ?? null,
-      verdict: s?.capacityVerdict ?? null, probability: s?.capacityProbability ?? null,
-      acMohm: s?.acMohm ?? null, acU: s?.acU ?? null, acVerdict: s?.acVerdict ?? null, ocvV: s?.ocvV ?? null,
-      stateOfHealth: s?.stateOfHealth ?? null, grade: s?.grade ?? null,
-      reasons: s?.detail.reasons ?? [], waitingFor: s?.detail.waitingFor ?? [], differences: s?.detail.differences ?? [],
-      capacityFigureId: s?.capacityFigureId ?? null, acFigureId: s?.acFigureId ?? null,
+      id: cell.id,
+      number: cell.number,
+      label: cell.label,
+      capacityAh: s?.capacityAh ?? null,
+      capacityU: s?.capacityU ?? null,
+      bound: s?.capacityBound ?? null,
+      comparable: s?.comparable ?? null,
+      verdict: s?.capacityVerdict ?? null,
+      probability: s?.capacityProbability ?? null,
+      acMohm: s?.acMohm ?? null,
+      acU: s?.acU ?? null,
+      acVerdict: s?.acVerdict ?? null,
+      ocvV: s?.ocvV ?? null,
+      stateOfHealth: s?.stateOfHealth ?? null,
+      grade: s?.grade ?? null,
+      reasons: s?.detail.reasons ?? [],
+      waitingFor: s?.detail.waitingFor ?? [],
+      differences: s?.detail.differences ?? [],
+      capacityFigureId: s?.capacityFigureId ?? null,
+      acFigureId: s?.acFigureId ?? null,
     };
   });
 }
@@ -136,32 +183,69 @@ export interface LotVerdict {
   guardFactor: number;
 }
 
-const withoutJudgements = ({ judgements: _judgements, ...rest }: ItemSummary): Omit<ItemSummary, 'judgements'> => rest;
+const withoutJudgements = ({
+  judgements: _judgements,
+  ...rest
+}: ItemSummary): Omit<ItemSummary, 'judgements'> => rest;
 
 /** The lot against its claim: sentence, statistics per item, grades. */
-export async function verdictOfLot(lab: Lab, head: Pick<LotHead, 'lot' | 'claim'>, lines: CellLine[]): Promise<LotVerdict> {
+export async function verdictOfLot(
+  lab: Lab,
+  head: Pick<LotHead, 'lot' | 'claim'>,
+  lines: CellLine[],
+): Promise<LotVerdict> {
   const { claim } = head;
   const settings = found(await lab.store.settings.one({ id: 1 }), 'The lab’s settings');
-  const results = (pick: (line: CellLine) => { value: number | null; U: number | null; bound?: string | null; comparable?: boolean | null }): CellResult[] =>
+  const results = (
+    pick: (line: CellLine) => {
+      value: number | null;
+      U: number | null;
+      bound?: string | null;
+      comparable?: boolean | null;
+    },
+  ): CellResult[] =>
     lines.flatMap((line) => {
       const { value, U, bound, comparable } = pick(line);
       if (value === null) return [];
-      return [{ cell: line.number, value, standardUncertainty: (U ?? 0) / 2, bound: bound === 'atLeast' ? 'atLeast' : 'exact', comparable: comparable !== false }];
+      return [
+        {
+          cell: line.number,
+          value,
+          standardUncertainty: (U ?? 0) / 2,
+          bound: bound === 'atLeast' ? 'atLeast' : 'exact',
+          comparable: comparable !== false,
+        },
+      ];
     });
   const rated = claim.capacityAh?.value ?? null;
   const claimedAc = claim.acResistanceMohm?.value ?? null;
   const capacity = rated
-    ? summariseItem(results((l) => ({ value: l.capacityAh, U: l.capacityU, bound: l.bound, comparable: l.comparable })), { value: rated, direction: 'atLeast' }, settings.guardFactor)
+    ? summariseItem(
+        results((l) => ({
+          value: l.capacityAh,
+          U: l.capacityU,
+          bound: l.bound,
+          comparable: l.comparable,
+        })),
+        { value: rated, direction: 'atLeast' },
+        settings.guardFactor,
+      )
     : null;
   const resistance = claimedAc
-    ? summariseItem(results((l) => ({ value: l.acMohm, U: l.acU })), { value: claimedAc, direction: 'atMost' }, settings.guardFactor)
+    ? summariseItem(
+        results((l) => ({ value: l.acMohm, U: l.acU })),
+        { value: claimedAc, direction: 'atMost' },
+        settings.guardFactor,
+      )
     : null;
   const grades = new Map<string, number>();
-  for (const line of lines) if (line.grade) grades.set(line.grade, (grades.get(line.grade) ?? 0) + 1);
+  for (const line of lines)
+    if (line.grade) grades.set(line.grade, (grades.get(line.grade) ?? 0) + 1);
   return {
     sentence: lotSentence(lines.length, capacity, resistance, claim.plausibility?.possible ?? null),
     capacity: capacity && rated ? { ...withoutJudgements(capacity), limit: rated } : null,
-    acResistance: resistance && claimedAc ? { ...withoutJudgements(resistance), limit: claimedAc } : null,
+    acResistance:
+      resistance && claimedAc ? { ...withoutJudgements(resistance), limit: claimedAc } : null,
     grades: [...grades].map(([name, count]) => ({ name, count })),
     waiting: lines.filter((line) => !line.grade).length,
     guardFactor: settings.guardFactor,
@@ -194,8 +278,10 @@ export const today = question({
     const heads = await Promise.all(lots.map((lot) => headOf(lab, lot)));
     const items = heads.flatMap(({ lot, claim, strokes, resistances }): TodayItem[] => {
       const of = strokes.length;
-      const count = (mark: Stroke['mark'][]) => strokes.filter((stroke) => mark.includes(stroke.mark)).length;
-      const item = (kind: TodayItem['kind'], n: number) => (n > 0 ? [{ lot: lot.code, title: lot.title, kind, count: n, of }] : []);
+      const count = (mark: Stroke['mark'][]) =>
+        strokes.filter((stroke) => mark.includes(stroke.mark)).length;
+      const item = (kind: TodayItem['kind'], n: number) =>
+        n > 0 ? [{ lot: lot.code, title: lot.title, kind, count: n, of }] : [];
       return [
         ...item('impossible', claim.plausibility?.possible === false ? of : 0),
         ...item('noClaim', claim.capacityAh ? 0 : of),

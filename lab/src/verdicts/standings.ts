@@ -14,7 +14,11 @@ interface CellEvidence {
   runs: Map<number, SlimRun>;
 }
 
-const asResult = (figure: SlimFigure) => ({ value: figure.value, standardUncertainty: figure.standardUncertainty ?? 0, bound: figure.bound });
+const asResult = (figure: SlimFigure) => ({
+  value: figure.value,
+  standardUncertainty: figure.standardUncertainty ?? 0,
+  bound: figure.bound,
+});
 
 /** Capacity that counts: of the newest run at the claim's cut-off, else the newest one typed. */
 function capacityOf(figures: SlimFigure[], cutoffV: number): SlimFigure | null {
@@ -26,11 +30,23 @@ function capacityOf(figures: SlimFigure[], cutoffV: number): SlimFigure | null {
   );
 }
 
-function conditionsOf(capacity: SlimFigure, evidence: CellEvidence, claim: EffectiveClaim): { comparable: boolean; differences: string[] } {
+function conditionsOf(
+  capacity: SlimFigure,
+  evidence: CellEvidence,
+  claim: EffectiveClaim,
+): { comparable: boolean; differences: string[] } {
   const run = capacity.runId === null ? null : (evidence.runs.get(capacity.runId) ?? null);
-  if (!run) return { comparable: true, differences: ['Typed in: rate, cut-off and temperature of the test are not recorded.'] };
+  if (!run)
+    return {
+      comparable: true,
+      differences: ['Typed in: rate, cut-off and temperature of the test are not recorded.'],
+    };
   return compareConditions(
-    { rateIt: claim.rateIt?.value ?? null, cutoffV: claim.cutoffV.value, temperatureC: claim.temperatureC?.value ?? null },
+    {
+      rateIt: claim.rateIt?.value ?? null,
+      cutoffV: claim.cutoffV.value,
+      temperatureC: claim.temperatureC?.value ?? null,
+    },
     {
       meanCurrentA: run.summary.meanCurrentA,
       ratedAh: claim.capacityAh?.value ?? capacity.value,
@@ -40,23 +56,43 @@ function conditionsOf(capacity: SlimFigure, evidence: CellEvidence, claim: Effec
   );
 }
 
-function standingOf(cell: CellRow, evidence: CellEvidence, claim: EffectiveClaim, guardFactor: number, updatedAt: Date): StandingRow {
+function standingOf(
+  cell: CellRow,
+  evidence: CellEvidence,
+  claim: EffectiveClaim,
+  guardFactor: number,
+  updatedAt: Date,
+): StandingRow {
   const scheme = SHIPPED_SCHEME;
   const capacity = capacityOf(evidence.figures, claim.cutoffV.value);
-  const newestTyped = (quantity: string) => evidence.figures.filter((f) => f.quantity === quantity).sort((a, b) => b.id - a.id)[0] ?? null;
+  const newestTyped = (quantity: string) =>
+    evidence.figures.filter((f) => f.quantity === quantity).sort((a, b) => b.id - a.id)[0] ?? null;
   const ac = newestTyped('acResistance');
   const ocv = newestTyped('openCircuitVoltage');
   const conditions = capacity ? conditionsOf(capacity, evidence, claim) : null;
   const rated = claim.capacityAh?.value ?? null;
   const claimedAc = claim.acResistanceMohm?.value ?? null;
-  const judged = capacity && rated && conditions?.comparable ? judge(asResult(capacity), { value: rated, direction: 'atLeast' }, guardFactor) : null;
-  const judgedAc = ac && claimedAc ? judge(asResult(ac), { value: claimedAc, direction: 'atMost' }, guardFactor) : null;
+  const judged =
+    capacity && rated && conditions?.comparable
+      ? judge(asResult(capacity), { value: rated, direction: 'atLeast' }, guardFactor)
+      : null;
+  const judgedAc =
+    ac && claimedAc
+      ? judge(asResult(ac), { value: claimedAc, direction: 'atMost' }, guardFactor)
+      : null;
   const soh = capacity && rated && conditions?.comparable ? healthOf(capacity, rated) : null;
   const grade = gradeCell(
     scheme,
     {
       stateOfHealth: soh ?? undefined,
-      acResistanceShare: ac && claimedAc ? { value: ac.value / claimedAc, standardUncertainty: (ac.standardUncertainty ?? 0) / claimedAc, bound: 'exact' } : undefined,
+      acResistanceShare:
+        ac && claimedAc
+          ? {
+              value: ac.value / claimedAc,
+              standardUncertainty: (ac.standardUncertainty ?? 0) / claimedAc,
+              bound: 'exact',
+            }
+          : undefined,
     },
     guardFactor,
   );
@@ -65,7 +101,10 @@ function standingOf(cell: CellRow, evidence: CellEvidence, claim: EffectiveClaim
     lotId: cell.lotId,
     capacityFigureId: capacity?.id ?? null,
     capacityAh: capacity?.value ?? null,
-    capacityU: capacity?.standardUncertainty === null || !capacity ? null : 2 * capacity.standardUncertainty!,
+    capacityU:
+      capacity?.standardUncertainty === null || !capacity
+        ? null
+        : 2 * capacity.standardUncertainty!,
     capacityBound: capacity?.bound ?? null,
     comparable: conditions?.comparable ?? null,
     capacityVerdict: judged?.verdict ?? null,
@@ -78,37 +117,98 @@ function standingOf(cell: CellRow, evidence: CellEvidence, claim: EffectiveClaim
     ocvV: ocv?.value ?? null,
     stateOfHealth: soh?.value ?? null,
     grade: grade.grade,
-    detail: { reasons: grade.reasons, waitingFor: grade.waitingFor, differences: conditions?.differences ?? [], scheme: scheme.name, schemeVersion: scheme.version },
-    inputHash: hashOf({ figures: [capacity?.inputHash ?? null, ac?.inputHash ?? null, ocv?.inputHash ?? null], rated, claimedAc, guardFactor, scheme: [scheme.name, scheme.version] }),
+    detail: {
+      reasons: grade.reasons,
+      waitingFor: grade.waitingFor,
+      differences: conditions?.differences ?? [],
+      scheme: scheme.name,
+      schemeVersion: scheme.version,
+    },
+    inputHash: hashOf({
+      figures: [capacity?.inputHash ?? null, ac?.inputHash ?? null, ocv?.inputHash ?? null],
+      rated,
+      claimedAc,
+      guardFactor,
+      scheme: [scheme.name, scheme.version],
+    }),
     updatedAt,
   };
 }
 
 function healthOf(capacity: SlimFigure, ratedAh: number): Figure {
-  const figure = { ...capacity, method: { name: capacity.method, version: capacity.methodVersion }, inputs: [], steps: [], findings: [], budget: [] };
+  const figure = {
+    ...capacity,
+    method: { name: capacity.method, version: capacity.methodVersion },
+    inputs: [],
+    steps: [],
+    findings: [],
+    budget: [],
+  };
   return stateOfHealth(figure as unknown as Figure, ratedAh);
+}
+
+/** Newest figures, without those of typed readings that were replaced or taken back. */
+export async function standingFigures(
+  lab: Lab,
+  lotId: number,
+  cellIds: number[] | null,
+  transaction: Transaction,
+): Promise<SlimFigure[]> {
+  const [figures, readings] = [
+    await lab.store.latestFigures(lotId, cellIds, transaction),
+    await lab.store.latestReadings(lotId, cellIds, transaction),
+  ];
+  const valid = new Set(
+    readings.filter((reading) => reading.value !== null).map((reading) => reading.id),
+  );
+  return figures.filter((figure) => figure.readingId === null || valid.has(figure.readingId));
 }
 
 /**
  * Works out again where cells of a lot stand: verdicts and grade from their newest figures.
  * @param cellIds null for all cells of the lot.
  */
-export async function refreshStandings(lab: Lab, lotId: number, cellIds: number[] | null, transaction: Transaction): Promise<void> {
+export async function refreshStandings(
+  lab: Lab,
+  lotId: number,
+  cellIds: number[] | null,
+  transaction: Transaction,
+): Promise<void> {
   const { store } = lab;
   const lot = found(await store.lots.one({ id: lotId }, { transaction }), 'That lot');
-  const model = found(await store.cellModels.one({ id: lot.modelId }, { transaction }), 'The cell model');
+  const model = found(
+    await store.cellModels.one({ id: lot.modelId }, { transaction }),
+    'The cell model',
+  );
   const claim = effectiveClaim(await store.claimItems.find({ lotId }, { transaction }), model);
-  const settings = found(await store.settings.one({ id: 1 }, { transaction }), 'The lab’s settings');
-  const cells = await store.cells.find(cellIds ? { lotId, id: cellIds } : { lotId }, { transaction });
-  const figures = await store.latestFigures(lotId, cellIds, transaction);
+  const settings = found(
+    await store.settings.one({ id: 1 }, { transaction }),
+    'The lab’s settings',
+  );
+  const cells = await store.cells.find(cellIds ? { lotId, id: cellIds } : { lotId }, {
+    transaction,
+  });
+  const figures = await standingFigures(lab, lotId, cellIds, transaction);
   const runIds = [...new Set(figures.flatMap((figure) => figure.runId ?? []))];
-  const runs = runIds.length > 0 ? await store.runs.find({ id: runIds }, { transaction, columns: ['id', 'summary'] }) : [];
+  const runs =
+    runIds.length > 0
+      ? await store.runs.find({ id: runIds }, { transaction, columns: ['id', 'summary'] })
+      : [];
   const runById = new Map(runs.map((run) => [run.id, run]));
   const byCell = new Map<number, SlimFigure[]>();
-  for (const figure of figures) byCell.set(figure.cellId, [...(byCell.get(figure.cellId) ?? []), figure]);
+  for (const figure of figures)
+    byCell.set(figure.cellId, [...(byCell.get(figure.cellId) ?? []), figure]);
   const now = lab.now();
   await store.standings.replaceMany(
-    cells.map((cell) => standingOf(cell, { figures: byCell.get(cell.id) ?? [], runs: runById }, claim, settings.guardFactor, now)),
+    cells.map((cell) =>
+      standingOf(
+        cell,
+        { figures: byCell.get(cell.id) ?? [], runs: runById },
+        claim,
+        settings.guardFactor,
+        now,
+      ),
+    ),
     transaction,
   );
 }

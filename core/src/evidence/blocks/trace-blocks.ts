@@ -81,7 +81,10 @@ export function decodeColumns(blocks: TraceBlock[]): Map<StoredColumn, Float64Ar
 }
 
 /** A trace rebuilt from its stored columns, as `readLog` left it. */
-export function traceFromColumns(columns: Map<StoredColumn, Float64Array>, decimals: Trace['decimals']): Trace {
+export function traceFromColumns(
+  columns: Map<StoredColumn, Float64Array>,
+  decimals: Trace['decimals'],
+): Trace {
   const timeS = columns.get('timeS');
   const voltageV = columns.get('voltageV');
   if (!timeS || !voltageV) throw new RangeError('Expected stored time and voltage columns.');

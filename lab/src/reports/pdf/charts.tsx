@@ -20,14 +20,32 @@ function axisFor(low: number, high: number): Axis {
 }
 
 const ticks = ({ from, to, step }: Axis): number[] =>
-  Array.from({ length: Math.round((to - from) / step) + 1 }, (_, i) => Number((from + i * step).toPrecision(10)));
+  Array.from({ length: Math.round((to - from) / step) + 1 }, (_, i) =>
+    Number((from + i * step).toPrecision(10)),
+  );
 
 const scale = (axis: Axis, low: number, high: number) => (value: number) =>
   low + ((value - axis.from) / (axis.to - axis.from)) * (high - low);
 
-function Label({ x, y, children, anchor = 'middle' }: { x: number; y: number; children: string; anchor?: 'start' | 'middle' | 'end' }) {
+function Label({
+  x,
+  y,
+  children,
+  anchor = 'middle',
+}: {
+  x: number;
+  y: number;
+  children: string;
+  anchor?: 'start' | 'middle' | 'end';
+}) {
   return (
-    <SvgText x={x} y={y} fill={INK.quiet} textAnchor={anchor} style={{ fontSize: 7.5, fontFamily: FONT_STACK as unknown as string }}>
+    <SvgText
+      x={x}
+      y={y}
+      fill={INK.quiet}
+      textAnchor={anchor}
+      style={{ fontSize: 7.5, fontFamily: FONT_STACK as unknown as string }}
+    >
       {children}
     </SvgText>
   );
@@ -39,23 +57,41 @@ function Frame({ x, y, xName, yName }: { x: Axis; y: Axis; xName: string; yName:
   return (
     <>
       {ticks(x).map((tick) => (
-        <Label key={`x${tick}`} x={toX(tick)} y={PLOT.bottom + 12}>{String(tick)}</Label>
+        <Label key={`x${tick}`} x={toX(tick)} y={PLOT.bottom + 12}>
+          {String(tick)}
+        </Label>
       ))}
       {ticks(y).map((tick) => (
-        <Line key={`g${tick}`} x1={PLOT.left} x2={PLOT.right} y1={toY(tick)} y2={toY(tick)} stroke={INK.rule} strokeWidth={0.5} />
+        <Line
+          key={`g${tick}`}
+          x1={PLOT.left}
+          x2={PLOT.right}
+          y1={toY(tick)}
+          y2={toY(tick)}
+          stroke={INK.rule}
+          strokeWidth={0.5}
+        />
       ))}
       {ticks(y).map((tick) => (
-        <Label key={`y${tick}`} x={PLOT.left - 5} y={toY(tick) + 2.5} anchor="end">{String(tick)}</Label>
+        <Label key={`y${tick}`} x={PLOT.left - 5} y={toY(tick) + 2.5} anchor="end">
+          {String(tick)}
+        </Label>
       ))}
-      <Label x={(PLOT.left + PLOT.right) / 2} y={PLOT.bottom + 26}>{xName}</Label>
-      <Label x={4} y={PLOT.top + 2} anchor="start">{yName}</Label>
+      <Label x={(PLOT.left + PLOT.right) / 2} y={PLOT.bottom + 26}>
+        {xName}
+      </Label>
+      <Label x={4} y={PLOT.top + 2} anchor="start">
+        {yName}
+      </Label>
     </>
   );
 }
 
 /** Voltage against charge of every item, with the claimed capacity and the cut-off. */
 export function CurveChart({ snapshot }: { snapshot: ReportSnapshot }) {
-  const curves = snapshot.items.flatMap((item) => (item.curve && item.curve.ah.length > 1 ? [item.curve] : []));
+  const curves = snapshot.items.flatMap((item) =>
+    item.curve && item.curve.ah.length > 1 ? [item.curve] : [],
+  );
   const claimed = snapshot.claimedCapacityAh ?? 0;
   const most = Math.max(claimed, ...curves.map((curve) => curve.ah[curve.ah.length - 1]!));
   const lowest = Math.min(snapshot.cutoffV, ...curves.map((curve) => Math.min(...curve.v)));
@@ -71,17 +107,46 @@ export function CurveChart({ snapshot }: { snapshot: ReportSnapshot }) {
       {curves.map((curve, i) => (
         <Path
           key={i}
-          d={curve.ah.map((ah, k) => `${k === 0 ? 'M' : 'L'}${toX(ah).toFixed(1)} ${toY(curve.v[k]!).toFixed(1)}`).join(' ')}
+          d={curve.ah
+            .map(
+              (ah, k) =>
+                `${k === 0 ? 'M' : 'L'}${toX(ah).toFixed(1)} ${toY(curve.v[k]!).toFixed(1)}`,
+            )
+            .join(' ')}
           stroke={INK.curve}
           strokeWidth={0.8}
           strokeOpacity={opacity}
           fill="none"
         />
       ))}
-      <Line x1={PLOT.left} x2={PLOT.right} y1={toY(snapshot.cutoffV)} y2={toY(snapshot.cutoffV)} stroke={INK.quiet} strokeWidth={0.6} strokeDasharray="2 2" />
-      {claimed > 0 ? <Line x1={toX(claimed)} x2={toX(claimed)} y1={PLOT.top} y2={PLOT.bottom} stroke={INK.claim} strokeWidth={1} strokeDasharray="5 3" /> : null}
-      {claimed > 0 ? <Label x={toX(claimed) - 3} y={PLOT.top + 8} anchor="end">{`claim ${claimed} Ah`}</Label> : null}
-      <Label x={PLOT.left + 4} y={toY(snapshot.cutoffV) - 3} anchor="start">{`cut-off ${snapshot.cutoffV} V`}</Label>
+      <Line
+        x1={PLOT.left}
+        x2={PLOT.right}
+        y1={toY(snapshot.cutoffV)}
+        y2={toY(snapshot.cutoffV)}
+        stroke={INK.quiet}
+        strokeWidth={0.6}
+        strokeDasharray="2 2"
+      />
+      {claimed > 0 ? (
+        <Line
+          x1={toX(claimed)}
+          x2={toX(claimed)}
+          y1={PLOT.top}
+          y2={PLOT.bottom}
+          stroke={INK.claim}
+          strokeWidth={1}
+          strokeDasharray="5 3"
+        />
+      ) : null}
+      {claimed > 0 ? (
+        <Label x={toX(claimed) - 3} y={PLOT.top + 8} anchor="end">{`claim ${claimed} Ah`}</Label>
+      ) : null}
+      <Label
+        x={PLOT.left + 4}
+        y={toY(snapshot.cutoffV) - 3}
+        anchor="start"
+      >{`cut-off ${snapshot.cutoffV} V`}</Label>
     </Svg>
   );
 }
@@ -92,22 +157,54 @@ export function LotChart({ snapshot }: { snapshot: ReportSnapshot }) {
   const claimed = snapshot.claimedCapacityAh;
   const first = bins[0]!;
   const last = bins[bins.length - 1]!;
-  const x = axisFor(Math.min(first.from, claimed ?? first.from), Math.max(last.to, claimed ?? last.to));
+  const x = axisFor(
+    Math.min(first.from, claimed ?? first.from),
+    Math.max(last.to, claimed ?? last.to),
+  );
   const y = axisFor(0, Math.max(...bins.map((bin) => bin.count)));
   const toX = scale(x, PLOT.left, PLOT.right);
   const toY = scale(y, PLOT.bottom, PLOT.top);
-  const own = snapshot.items.flatMap((item) => (item.capacity?.bound === 'exact' && item.rank !== null ? [item.capacity.value] : []));
+  const own = snapshot.items.flatMap((item) =>
+    item.capacity?.bound === 'exact' && item.rank !== null ? [item.capacity.value] : [],
+  );
   return (
     <Svg width={WIDTH} height={HEIGHT} viewBox={`0 0 ${WIDTH} ${HEIGHT}`}>
       <Frame x={x} y={y} xName="capacity / Ah" yName="cells" />
       {bins.map((bin) => (
-        <Rect key={bin.from} x={toX(bin.from) + 0.5} y={toY(bin.count)} width={Math.max(1, toX(bin.to) - toX(bin.from) - 1)} height={PLOT.bottom - toY(bin.count)} fill={INK.bar} />
+        <Rect
+          key={bin.from}
+          x={toX(bin.from) + 0.5}
+          y={toY(bin.count)}
+          width={Math.max(1, toX(bin.to) - toX(bin.from) - 1)}
+          height={PLOT.bottom - toY(bin.count)}
+          fill={INK.bar}
+        />
       ))}
       {own.map((value, i) => (
-        <Line key={i} x1={toX(value)} x2={toX(value)} y1={PLOT.bottom} y2={PLOT.bottom + 4} stroke={INK.text} strokeWidth={0.8} />
+        <Line
+          key={i}
+          x1={toX(value)}
+          x2={toX(value)}
+          y1={PLOT.bottom}
+          y2={PLOT.bottom + 4}
+          stroke={INK.text}
+          strokeWidth={0.8}
+        />
       ))}
-      {claimed ? <Line x1={toX(claimed)} x2={toX(claimed)} y1={PLOT.top} y2={PLOT.bottom} stroke={INK.claim} strokeWidth={1} strokeDasharray="5 3" /> : null}
-      {claimed ? <Label x={toX(claimed) + 3} y={PLOT.top + 8} anchor="start">{`claim ${claimed} Ah`}</Label> : null}
+      {claimed ? (
+        <Line
+          x1={toX(claimed)}
+          x2={toX(claimed)}
+          y1={PLOT.top}
+          y2={PLOT.bottom}
+          stroke={INK.claim}
+          strokeWidth={1}
+          strokeDasharray="5 3"
+        />
+      ) : null}
+      {claimed ? (
+        <Label x={toX(claimed) + 3} y={PLOT.top + 8} anchor="start">{`claim ${claimed} Ah`}</Label>
+      ) : null}
     </Svg>
   );
 }

@@ -8,7 +8,10 @@ import { styles } from './styles';
 function words(figure: ReportedFigure | null): string {
   if (!figure) return '–';
   const { value, uncertainty } = formatWithUncertainty(figure.value, figure.U);
-  return `${figure.bound === 'atLeast' ? 'at least ' : ''}${value}${uncertainty ? ` ± ${uncertainty}` : ''}`.replaceAll('\u202f', '\u00a0');
+  return `${figure.bound === 'atLeast' ? 'at least ' : ''}${value}${uncertainty ? ` ± ${uncertainty}` : ''}`.replaceAll(
+    '\u202f',
+    '\u00a0',
+  );
 }
 
 function Pair({ name, children }: { name: string; children: ReactNode }) {
@@ -20,13 +23,27 @@ function Pair({ name, children }: { name: string; children: ReactNode }) {
   );
 }
 
-const COLUMNS: { head: string; width: string; right?: boolean; of: (item: ReportedItem) => string }[] = [
-  { head: 'Item', width: '11%', of: (item) => (item.label ? `${item.number} (${item.label})` : item.number) },
+const COLUMNS: {
+  head: string;
+  width: string;
+  right?: boolean;
+  of: (item: ReportedItem) => string;
+}[] = [
+  {
+    head: 'Item',
+    width: '11%',
+    of: (item) => (item.label ? `${item.number} (${item.label})` : item.number),
+  },
   { head: 'Capacity / Ah', width: '17%', right: true, of: (item) => words(item.capacity) },
   { head: 'Energy / Wh', width: '15%', right: true, of: (item) => words(item.energy) },
   { head: 'R 10 s / mΩ', width: '13%', right: true, of: (item) => words(item.dcResistance10s) },
   { head: 'R AC / mΩ', width: '13%', right: true, of: (item) => words(item.acResistance) },
-  { head: 'SoH / %', width: '8%', right: true, of: (item) => (item.stateOfHealthPct === null ? '–' : formatNumber(item.stateOfHealthPct, 1)) },
+  {
+    head: 'SoH / %',
+    width: '8%',
+    right: true,
+    of: (item) => (item.stateOfHealthPct === null ? '–' : formatNumber(item.stateOfHealthPct, 1)),
+  },
   { head: 'Capacity claim', width: '13%', of: (item) => item.verdicts.capacity ?? 'open' },
   { head: 'Grade', width: '10%', of: (item) => item.grade ?? 'waiting' },
 ];
@@ -36,13 +53,23 @@ function Results({ items }: { items: ReportedItem[] }) {
     <View>
       <View style={styles.head} fixed>
         {COLUMNS.map((column) => (
-          <Text key={column.head} style={[styles.cell, { width: column.width }, column.right ? styles.right : {}]}>{column.head}</Text>
+          <Text
+            key={column.head}
+            style={[styles.cell, { width: column.width }, column.right ? styles.right : {}]}
+          >
+            {column.head}
+          </Text>
         ))}
       </View>
       {items.map((item) => (
         <View key={item.number} style={styles.row} wrap={false}>
           {COLUMNS.map((column) => (
-            <Text key={column.head} style={[styles.cell, { width: column.width }, column.right ? styles.right : {}]}>{column.of(item)}</Text>
+            <Text
+              key={column.head}
+              style={[styles.cell, { width: column.width }, column.right ? styles.right : {}]}
+            >
+              {column.of(item)}
+            </Text>
           ))}
         </View>
       ))}
@@ -54,22 +81,29 @@ function Results({ items }: { items: ReportedItem[] }) {
 function remarks(items: ReportedItem[]): { numbers: string[]; text: string }[] {
   const byText = new Map<string, string[]>();
   for (const item of items) {
-    const ac = item.verdicts.acResistance ? [`AC resistance against claim: ${item.verdicts.acResistance}.`] : [];
-    for (const text of [...item.reasons, ...ac, ...item.differences]) byText.set(text, [...(byText.get(text) ?? []), item.number]);
+    const ac = item.verdicts.acResistance
+      ? [`AC resistance against claim: ${item.verdicts.acResistance}.`]
+      : [];
+    for (const text of [...item.reasons, ...ac, ...item.differences])
+      byText.set(text, [...(byText.get(text) ?? []), item.number]);
   }
   return [...byText].map(([text, numbers]) => ({ text, numbers }));
 }
 
 function numbersInWords(numbers: string[], total: number): string {
   if (numbers.length === total && total > 1) return 'All items';
-  return numbers.length > 8 ? `${numbers.slice(0, 6).join(', ')} and ${numbers.length - 6} more` : numbers.join(', ');
+  return numbers.length > 8
+    ? `${numbers.slice(0, 6).join(', ')} and ${numbers.length - 6} more`
+    : numbers.join(', ');
 }
 
 function Lines({ texts }: { texts: string[] }) {
   return (
     <>
       {texts.map((text) => (
-        <Text key={text} style={styles.item}>{text}</Text>
+        <Text key={text} style={styles.item}>
+          {text}
+        </Text>
       ))}
     </>
   );
@@ -77,7 +111,9 @@ function Lines({ texts }: { texts: string[] }) {
 
 function Position({ snapshot }: { snapshot: ReportSnapshot }) {
   const { tested, mean, standardDeviation, minimum } = snapshot.lotPosition;
-  const ranks = snapshot.items.flatMap((item) => (item.rank ? [`${item.number}: ${item.rank} of ${tested}`] : []));
+  const ranks = snapshot.items.flatMap((item) =>
+    item.rank ? [`${item.number}: ${item.rank} of ${tested}`] : [],
+  );
   return (
     <View wrap={false}>
       <Text style={styles.heading}>Position in the lot</Text>
@@ -86,7 +122,9 @@ function Position({ snapshot }: { snapshot: ReportSnapshot }) {
           `standard deviation ${standardDeviation === null ? '–' : formatNumber(standardDeviation, 3)} Ah, lowest ${formatNumber(minimum!, 3)} Ah. Items of this report are ticked below the axis.`}
       </Text>
       <LotChart snapshot={snapshot} />
-      {ranks.length <= 24 ? <Text style={styles.small}>{`Rank by capacity: ${ranks.join('; ')}.`}</Text> : null}
+      {ranks.length <= 24 ? (
+        <Text style={styles.small}>{`Rank by capacity: ${ranks.join('; ')}.`}</Text>
+      ) : null}
     </View>
   );
 }
@@ -95,7 +133,9 @@ function About({ snapshot }: { snapshot: ReportSnapshot }) {
   return (
     <>
       <Text style={styles.title}>Test report {snapshot.number}</Text>
-      <Text style={styles.lead}>{[snapshot.lab.name, snapshot.lab.place].filter(Boolean).join(', ')}</Text>
+      <Text style={styles.lead}>
+        {[snapshot.lab.name, snapshot.lab.place].filter(Boolean).join(', ')}
+      </Text>
       <Pair name="Customer">{snapshot.customer}</Pair>
       <Pair name="Issued">{`${snapshot.issuedAt.slice(0, 16).replace('T', ' ')} UTC by ${snapshot.issuedBy}`}</Pair>
       <Pair name="Tested by">{snapshot.testedBy.join(', ') || '–'}</Pair>
@@ -106,7 +146,9 @@ function About({ snapshot }: { snapshot: ReportSnapshot }) {
       {snapshot.claim.map((line) => (
         <Pair key={line.name} name={line.name}>{`${line.value}; ${line.conditions}`}</Pair>
       ))}
-      {snapshot.claim.length === 0 ? <Text style={styles.item}>No claim is recorded; figures stand without a verdict.</Text> : null}
+      {snapshot.claim.length === 0 ? (
+        <Text style={styles.item}>No claim is recorded; figures stand without a verdict.</Text>
+      ) : null}
     </>
   );
 }
@@ -115,15 +157,27 @@ function About({ snapshot }: { snapshot: ReportSnapshot }) {
 export function ReportDocument({ snapshot }: { snapshot: ReportSnapshot }) {
   const hasCurves = snapshot.items.some((item) => item.curve && item.curve.ah.length > 1);
   return (
-    <Document title={`Test report ${snapshot.number}`} author={snapshot.lab.name} creationDate={new Date(snapshot.issuedAt)} language="en">
+    <Document
+      title={`Test report ${snapshot.number}`}
+      author={snapshot.lab.name}
+      creationDate={new Date(snapshot.issuedAt)}
+      language="en"
+    >
       <Page size="A4" style={styles.page}>
         <About snapshot={snapshot} />
         <Text style={styles.heading}>Results</Text>
         <Results items={snapshot.items} />
-        <Text style={[styles.small, { marginTop: 4 }]}>{`Grades by ${snapshot.gradeScheme}. “–”: not measured.`}</Text>
-        {remarks(snapshot.items).length > 0 ? <Text style={styles.heading}>Reasons and remarks</Text> : null}
+        <Text
+          style={[styles.small, { marginTop: 4 }]}
+        >{`Grades by ${snapshot.gradeScheme}. “–”: not measured.`}</Text>
+        {remarks(snapshot.items).length > 0 ? (
+          <Text style={styles.heading}>Reasons and remarks</Text>
+        ) : null}
         {remarks(snapshot.items).map(({ numbers, text }) => (
-          <Text key={text} style={styles.item}>{`${numbersInWords(numbers, snapshot.items.length)}: ${text}`}</Text>
+          <Text
+            key={text}
+            style={styles.item}
+          >{`${numbersInWords(numbers, snapshot.items.length)}: ${text}`}</Text>
         ))}
         {hasCurves ? (
           <View wrap={false}>
@@ -137,14 +191,21 @@ export function ReportDocument({ snapshot }: { snapshot: ReportSnapshot }) {
         <Lines texts={snapshot.decisionRule} />
         <Text style={styles.heading}>Instruments</Text>
         {snapshot.instruments.map((row) => (
-          <Text key={row.name} style={styles.item}>{`${row.name}${row.serial ? ` (serial ${row.serial})` : ''}: ${row.accuracy}; ${row.calibration}.`}</Text>
+          <Text
+            key={row.name}
+            style={styles.item}
+          >{`${row.name}${row.serial ? ` (serial ${row.serial})` : ''}: ${row.accuracy}; ${row.calibration}.`}</Text>
         ))}
-        {snapshot.instruments.length === 0 ? <Text style={styles.item}>No instrument is recorded for these items.</Text> : null}
+        {snapshot.instruments.length === 0 ? (
+          <Text style={styles.item}>No instrument is recorded for these items.</Text>
+        ) : null}
         <Text style={styles.heading}>Not tested</Text>
         <Lines texts={snapshot.notTested} />
         <Text style={styles.heading}>Cautions for use and storage</Text>
         <Lines texts={snapshot.cautions} />
-        <Text style={[styles.item, { marginTop: 8 }]}>The results relate only to the items tested.</Text>
+        <Text style={[styles.item, { marginTop: 8 }]}>
+          The results relate only to the items tested.
+        </Text>
         <View style={styles.footer} fixed>
           <Text>{`Report ${snapshot.number}, ${snapshot.lab.name}`}</Text>
           <Text render={({ pageNumber, totalPages }) => `page ${pageNumber} of ${totalPages}`} />

@@ -10,9 +10,17 @@ let registered = false;
 export function registerFonts(): void {
   if (registered) return;
   const require = createRequire(import.meta.url);
-  const file = (subset: string, weight: number) => require.resolve(`@fontsource/inter/files/inter-${subset}-${weight}-normal.woff`);
-  for (const [family, subset] of [['Inter', 'latin'], ['Inter Greek', 'greek'], ['Inter Extended', 'latin-ext']] as const) {
-    Font.register({ family, fonts: [400, 600].map((fontWeight) => ({ src: file(subset, fontWeight), fontWeight })) });
+  const file = (subset: string, weight: number) =>
+    require.resolve(`@fontsource/inter/files/inter-${subset}-${weight}-normal.woff`);
+  for (const [family, subset] of [
+    ['Inter', 'latin'],
+    ['Inter Greek', 'greek'],
+    ['Inter Extended', 'latin-ext'],
+  ] as const) {
+    Font.register({
+      family,
+      fonts: [400, 600].map((fontWeight) => ({ src: file(subset, fontWeight), fontWeight })),
+    });
   }
   Font.registerHyphenationCallback((word) => [word]);
   registered = true;

@@ -1,0 +1,57 @@
+import { Op } from '@dusk-tally/store';
+import { z } from 'zod';
+import { question } from '../shared';
+
+export interface SearchHit {
+  kind: 'cell' | 'lot' | 'report';
+  title: string;
+  hint: string;
+  href: string;
+}
+
+const MOST_HITS = 8;
+
+/** Finds cells by number or own mark, lots and reports; what begins with the text comes first. */
+export const searchEverything = question({
+  role: 'technician',
+  input: z.object({ text: z.string().trim().max(80) }),
+  run: async (lab, { text }): Promise<SearchHit[]> => {
+    if (text === '') return [];
+    const like = { [Op.like]: `%${text.replace(/[\\%_]/g, '\\$&')}%` };
+    const [cells, lots, reports] = await Promise.all([
+      lab.store.cells.find({ [Op.or]: [{ number: like }, { label: like }] } as never, {
+        limit: MOST_HITS,
+        order: [['id', 'ASC']],
+      }),
+      lab.store.lots.find({ [Op.or]: [{ code: like }, { title: like }] } as never, {
+        limit: MOST_HITS,
+        order: [['id', 'DESC']],
+      }),
+      lab.store.reports.find({ [Op.or]: [{ number: like }, { customer: like }] } as never, {
+        limit: MOST_HITS,
+        order: [['id', 'DESC']],
+        columns: ['number', 'customer'],
+      }),
+    ]);
+    return [
+      ...lots.map((lot): SearchHit => ({
+        kind: 'lot',
+        title: lot.code,
+        hint: lot.title,
+        href: `/lots/${lot.code}`,
+      })),
+      ...cells.map((cell): SearchHit => ({
+        kind: 'cell',
+        title: cell.number,
+        hint: cell.label ?? '',
+        href: `/cells/${cell.number}`,
+      })),
+      ...reports.map((report): SearchHit => ({
+        kind: 'report',
+        title: report.number,
+        hint: report.customer,
+        href: `/reports/${report.number}`,
+      })),
+    ];
+  },
+});

@@ -1,0 +1,34 @@
+import { listModels } from '@dusk-tally/lab/arrivals';
+import { mayAct } from '@dusk-tally/lab';
+import { listSuppliers } from '@dusk-tally/lab/suppliers';
+import { LotForm } from '@/features/arrivals/lot-form';
+import { PageHead, Problem } from '@/kit/page';
+import { lab } from '@/lib/lab';
+import { requireActor } from '@/lib/session';
+
+export const metadata = { title: 'Take in a lot' };
+
+export default async function NewLotPage() {
+  const who = await requireActor();
+  const [suppliers, models] = await Promise.all([
+    listSuppliers(lab(), who, {}),
+    listModels(lab(), who, {}),
+  ]);
+  return (
+    <>
+      <PageHead
+        title="Take in a lot"
+        lead="Each cell counted gets a number of the lab’s own series. What the claim leaves open is taken from the model’s data sheet, then from the chemistry."
+      />
+      {mayAct(who.role, 'lead') ? (
+        <LotForm
+          suppliers={suppliers.map((row) => row.name)}
+          models={models}
+          today={lab().now().toISOString().slice(0, 10)}
+        />
+      ) : (
+        <Problem>Taking in a lot needs the role lead; you are signed in as {who.role}.</Problem>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,134 @@
+import { cellPage } from '@dusk-tally/lab/verdicts';
+import { ChevronLeft, ChevronRight } from 'lucide-react';
+import Link from 'next/link';
+import { CellKeys } from '@/features/evidence/cell-keys';
+import { LabelForm } from '@/features/evidence/label-form';
+import { RunPanel } from '@/features/evidence/run-panel';
+import { QUANTITY_WORDS } from '@/features/evidence/words';
+import { CellStanding } from '@/features/verdicts/cell-standing';
+import { Empty } from '@/kit/page';
+import { TallyStrip } from '@/kit/tally-strip';
+import { lab } from '@/lib/lab';
+import { lotContext, orNotFound } from '@/lib/lot-page';
+import { requireActor } from '@/lib/session';
+
+export async function generateMetadata({ params }: { params: Promise<{ number: string }> }) {
+  return { title: (await params).number };
+}
+
+export default async function CellPage({ params }: { params: Promise<{ number: string }> }) {
+  const { number } = await params;
+  const page = await orNotFound(cellPage(lab(), await requireActor(), { number }));
+  const { head } = await lotContext(page.lot.code);
+  const { cell, line, runs, readings } = page;
+  const countingRun = runs.find((run) =>
+    run.figures.some((figure) => figure.id === line.capacityFigureId),
+  );
+  return (
+    <>
+      <CellKeys previous={page.previous} next={page.next} />
+      <header className="mb-3 flex flex-wrap items-center justify-between gap-3">
+        <div>
+          <h1 className="text-2xl font-semibold tracking-tight">{cell.number}</h1>
+          <p className="text-quiet">
+            Cell {cell.position} of {head.lot.quantity} in{' '}
+            <Link href={`/lots/${page.lot.code}/cells`} className="underline">
+              {page.lot.title}
+            </Link>
+          </p>
+        </div>
+        <LabelForm
+          key={cell.version}
+          cellId={cell.id}
+          version={cell.version}
+          label={cell.label ?? ''}
+        />
+        <nav aria-label="Neighbours" className="flex gap-1">
+          {page.previous && (
+            <Link
+              href={`/cells/${page.previous}`}
+              className="inline-flex min-h-9 items-center gap-1 rounded-sm border border-rule px-3 hover:bg-wash"
+            >
+              <ChevronLeft size={16} aria-hidden />
+              {page.previous}
+            </Link>
+          )}
+          {page.next && (
+            <Link
+              href={`/cells/${page.next}`}
+              className="inline-flex min-h-9 items-center gap-1 rounded-sm border border-rule px-3 hover:bg-wash"
+            >
+              {page.next}
+              <ChevronRight size={16} aria-hidden />
+            </Link>
+          )}
+        </nav>
+      </header>
+      <TallyStrip key={number} strokes={head.strokes} rowHeight={44} selected={cell.number} />
+      <div className="mt-4 space-y-5">
+        <CellStanding line={line} claim={head.claim} />
+        {runs.map((run) => (
+          <RunPanel
+            key={run.id}
+            run={run}
+            number={cell.number}
+            counts={run.id === countingRun?.id}
+          />
+        ))}
+        {runs.length === 0 && (
+          <Empty title="No log of this cell yet">
+            Bring one in under{' '}
+            <Link href={`/lots/${page.lot.code}/logs`} className="underline">
+              Logs
+            </Link>{' '}
+            of its lot, or type what the tester showed under{' '}
+            <Link href={`/lots/${page.lot.code}/readings`} className="underline">
+              Readings
+            </Link>
+            .
+          </Empty>
+        )}
+        {readings.length > 0 && (
+          <section className="panel p-4">
+            <h2 className="font-semibold">Typed readings</h2>
+            <table className="table-plain mt-1 w-full">
+              <thead>
+                <tr>
+                  <th>What</th>
+                  <th className="num">Value</th>
+                  <th>By</th>
+                  <th>Instrument</th>
+                  <th>When</th>
+                </tr>
+              </thead>
+              <tbody>
+                {readings.map((reading) => (
+                  <tr key={reading.id}>
+                    <td>{QUANTITY_WORDS[reading.kind]}</td>
+                    <td className="num">
+                      {reading.value === null
+                        ? 'taken back'
+                        : reading.value.toFixed(reading.decimals)}
+                    </td>
+                    <td>{reading.person}</td>
+                    <td>
+                      {reading.instrument ?? 'not described'}
+                      {reading.keptDespite && (
+                        <span className="block text-[0.82rem] text-doubt">
+                          Asked: {reading.keptDespite} Kept.
+                        </span>
+                      )}
+                    </td>
+                    <td className="whitespace-nowrap">
+                      {reading.at.toISOString().slice(0, 16).replace('T', ' ')} UTC
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </section>
+        )}
+      </div>
+    </>
+  );
+}

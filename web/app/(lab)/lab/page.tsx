@@ -1,0 +1,147 @@
+import { SHIPPED_SCHEME } from '@dusk-tally/core/verdicts';
+import type { Accuracy } from '@dusk-tally/core/evidence';
+import { mayAct } from '@dusk-tally/lab';
+import { listInstruments } from '@dusk-tally/lab/evidence';
+import { listPeople } from '@dusk-tally/lab/people';
+import { InstrumentForm } from '@/features/evidence/instrument-form';
+import { AccessButton, PersonForm } from '@/features/people/person-form';
+import { PageHead } from '@/kit/page';
+import { lab } from '@/lib/lab';
+import { requireActor } from '@/lib/session';
+
+export const metadata = { title: 'Lab' };
+
+const KIND_WORDS = { tester: 'Tester', acMeter: 'AC resistance meter', voltmeter: 'Voltmeter' };
+
+function accuracyWords(kind: keyof typeof KIND_WORDS, accuracy: unknown): string {
+  if (kind === 'tester') {
+    const a = accuracy as Accuracy;
+    return `current ± (${a.currentGainPct} % + ${a.currentOffsetA * 1000} mA), voltage ± (${a.voltageGainPct} % + ${a.voltageOffsetV * 1000} mV)`;
+  }
+  const a = accuracy as { gainPct: number; offset: number };
+  return `± (${a.gainPct} % + ${kind === 'voltmeter' ? `${a.offset * 1000} mV` : `${a.offset} mΩ`})`;
+}
+
+function conditionWords(
+  condition: (typeof SHIPPED_SCHEME.grades)[number]['conditions'][number],
+): string {
+  if (condition.kind === 'stateOfHealth') return `SoH at least ${100 * condition.atLeast} %`;
+  if (condition.kind === 'acResistanceShare')
+    return `AC resistance at most ${(100 * condition.atMost).toFixed(0)} % of claim`;
+  return condition.kind === 'losesNoCharge'
+    ? 'loses no charge at rest'
+    : 'no inspection finding above note';
+}
+
+export default async function LabPage() {
+  const who = await requireActor();
+  const instruments = await listInstruments(lab(), who, {});
+  const people = who.role === 'admin' ? await listPeople(lab(), who, {}) : null;
+  const today = lab().now().toISOString().slice(0, 10);
+  return (
+    <>
+      <PageHead title="Lab" lead="Instruments, the grade scheme and the people who may act." />
+      <div className="space-y-5">
+        <section className="panel p-4">
+          <h2 className="font-semibold">Instruments</h2>
+          {instruments.length === 0 && (
+            <p className="text-quiet">
+              None yet. Results of an instrument not described get the house default accuracy, which
+              is wide.
+            </p>
+          )}
+          {instruments.length > 0 && (
+            <table className="table-plain w-full">
+              <thead>
+                <tr>
+                  <th>Name</th>
+                  <th>Kind</th>
+                  <th>Accuracy</th>
+                  <th>Calibrated</th>
+                  <th>Due</th>
+                </tr>
+              </thead>
+              <tbody>
+                {instruments.map((row) => (
+                  <tr key={row.id}>
+                    <td>
+                      {row.name}
+                      {row.serial && (
+                        <span className="block text-[0.82rem] text-quiet">{row.serial}</span>
+                      )}
+                    </td>
+                    <td>{KIND_WORDS[row.kind]}</td>
+                    <td>{accuracyWords(row.kind, row.accuracy)}</td>
+                    <td>{row.calibratedOn ?? '–'}</td>
+                    <td>
+                      {row.dueOn ?? '–'}
+                      {row.dueOn && row.dueOn < today && (
+                        <span className="ml-1 text-missed">overdue</span>
+                      )}
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          )}
+          {mayAct(who.role, 'lead') && <InstrumentForm />}
+        </section>
+        <section className="panel p-4">
+          <h2 className="font-semibold">
+            {SHIPPED_SCHEME.name}, version {SHIPPED_SCHEME.version}
+          </h2>
+          <p className="mb-1 text-quiet">
+            The first grade whose every condition is met wins. Too close to call counts as not met
+            for the better grade.
+          </p>
+          <table className="table-plain w-full">
+            <tbody>
+              {SHIPPED_SCHEME.grades.map((grade) => (
+                <tr key={grade.name}>
+                  <th scope="row">{grade.name}</th>
+                  <td>
+                    {grade.conditions.map(conditionWords).join('; ') || 'whatever is left'}
+                    {grade.note && `; ${grade.note}`}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+        {people && (
+          <section className="panel p-4">
+            <h2 className="font-semibold">People</h2>
+            <table className="table-plain w-full">
+              <thead>
+                <tr>
+                  <th>Name</th>
+                  <th>E-mail</th>
+                  <th>Role</th>
+                  <th />
+                </tr>
+              </thead>
+              <tbody>
+                {people.map((person) => (
+                  <tr key={person.id} className={person.active ? '' : 'text-quiet'}>
+                    <td>{person.name}</td>
+                    <td>{person.email}</td>
+                    <td>
+                      {person.role}
+                      {!person.active && ', shut out'}
+                    </td>
+                    <td className="text-right">
+                      {person.id !== who.id && (
+                        <AccessButton id={person.id} active={person.active} />
+                      )}
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+            <PersonForm />
+          </section>
+        )}
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,34 @@
+import { listInstruments } from '@dusk-tally/lab/evidence';
+import { cellLines } from '@dusk-tally/lab/verdicts';
+import { LotFrame } from '@/features/arrivals/lot-frame';
+import { LogDrop } from '@/features/evidence/log-drop';
+import { lab } from '@/lib/lab';
+import { lotContext } from '@/lib/lot-page';
+
+export const metadata = { title: 'Logs' };
+
+export default async function LogsPage({ params }: { params: Promise<{ code: string }> }) {
+  const { who, head } = await lotContext((await params).code);
+  const [lines, instruments] = await Promise.all([
+    cellLines(lab(), head.lot.id),
+    listInstruments(lab(), who, {}),
+  ]);
+  return (
+    <LotFrame head={head} tab="logs">
+      <LogDrop
+        lotId={head.lot.id}
+        cutoffV={head.claim.cutoffV.value}
+        ratedAh={head.claim.capacityAh?.value ?? null}
+        cells={lines.map(({ id, number, label, capacityAh }) => ({
+          id,
+          number,
+          label,
+          tested: capacityAh !== null,
+        }))}
+        instruments={instruments
+          .filter((row) => row.kind === 'tester')
+          .map(({ id, name }) => ({ id, name }))}
+      />
+    </LotFrame>
+  );
+}

@@ -1,0 +1,29 @@
+import { entryGrid, listInstruments } from '@dusk-tally/lab/evidence';
+import { LotFrame } from '@/features/arrivals/lot-frame';
+import { EntryGrid } from '@/features/evidence/entry-grid';
+import { lab } from '@/lib/lab';
+import { lotContext } from '@/lib/lot-page';
+
+export const metadata = { title: 'Readings' };
+
+export default async function ReadingsPage({ params }: { params: Promise<{ code: string }> }) {
+  const { who, head } = await lotContext((await params).code);
+  const [cells, instruments] = await Promise.all([
+    entryGrid(lab(), who, { lotId: head.lot.id }),
+    listInstruments(lab(), who, {}),
+  ]);
+  return (
+    <LotFrame head={head} tab="readings">
+      <EntryGrid
+        lotId={head.lot.id}
+        cells={cells}
+        instruments={instruments.map(({ id, name, kind }) => ({ id, name, kind }))}
+        expected={{
+          acResistance: head.claim.acResistanceMohm?.value ?? null,
+          openCircuitVoltage: null,
+          capacity: head.claim.capacityAh?.value ?? null,
+        }}
+      />
+    </LotFrame>
+  );
+}

@@ -1,0 +1,23 @@
+import { cellLines, verdictOfLot } from '@dusk-tally/lab/verdicts';
+import { LotFrame } from '@/features/arrivals/lot-frame';
+import { PlausibilityNote } from '@/features/arrivals/plausibility-note';
+import { VerdictView } from '@/features/verdicts/verdict-view';
+import { lab } from '@/lib/lab';
+import { lotContext } from '@/lib/lot-page';
+
+export const metadata = { title: 'Verdict' };
+
+export default async function VerdictPage({ params }: { params: Promise<{ code: string }> }) {
+  const { head } = await lotContext((await params).code);
+  const verdict = await verdictOfLot(lab(), head, await cellLines(lab(), head.lot.id));
+  return (
+    <LotFrame head={head} tab="verdict">
+      <VerdictView verdict={verdict} code={head.lot.code} />
+      {head.claim.plausibility && (
+        <div className="mt-5">
+          <PlausibilityNote plausibility={head.claim.plausibility} />
+        </div>
+      )}
+    </LotFrame>
+  );
+}

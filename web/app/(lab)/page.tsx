@@ -1,0 +1,36 @@
+import { today } from '@dusk-tally/lab/verdicts';
+import { TodayList } from '@/features/verdicts/today-list';
+import { ButtonLink } from '@/kit/button';
+import { Empty, PageHead } from '@/kit/page';
+import { lab } from '@/lib/lab';
+import { requireActor } from '@/lib/session';
+
+export const metadata = { title: 'Today' };
+
+export default async function TodayPage() {
+  const who = await requireActor();
+  const { items, heads } = await today(lab(), who, {});
+  return (
+    <>
+      <PageHead
+        title="Today"
+        lead={
+          heads.length > 0
+            ? `${items.length === 0 ? 'Nothing waits' : 'What waits'} in ${heads.length} ${heads.length === 1 ? 'lot' : 'lots'}.`
+            : undefined
+        }
+      >
+        <ButtonLink look="primary" href="/arrivals/new">
+          Take in a lot
+        </ButtonLink>
+      </PageHead>
+      {heads.length === 0 ? (
+        <Empty title="No lot is here yet">
+          Take in the first one: where it is from, how many cells, and what was claimed for them.
+        </Empty>
+      ) : (
+        <TodayList items={items} heads={heads} />
+      )}
+    </>
+  );
+}

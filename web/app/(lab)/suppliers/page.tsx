@@ -1,0 +1,52 @@
+import { listSuppliers } from '@dusk-tally/lab/suppliers';
+import { lotList } from '@dusk-tally/lab/verdicts';
+import Link from 'next/link';
+import { Empty, PageHead } from '@/kit/page';
+import { TallyThumb } from '@/kit/tally-strip';
+import { lab } from '@/lib/lab';
+import { requireActor } from '@/lib/session';
+
+export const metadata = { title: 'Suppliers' };
+
+export default async function SuppliersPage() {
+  const who = await requireActor();
+  const [suppliers, heads] = await Promise.all([
+    listSuppliers(lab(), who, {}),
+    lotList(lab(), who, {}),
+  ]);
+  return (
+    <>
+      <PageHead title="Suppliers" lead="Who sold which lots, and how those stand." />
+      {suppliers.length === 0 && (
+        <Empty title="No supplier yet">
+          A supplier is added with the first lot taken in from them.
+        </Empty>
+      )}
+      <ul className="space-y-3">
+        {suppliers.map((supplier) => (
+          <li key={supplier.id} className="panel p-4">
+            <h2 className="font-semibold">
+              {supplier.name}
+              {supplier.place && (
+                <span className="ml-2 font-normal text-quiet">{supplier.place}</span>
+              )}
+            </h2>
+            {heads
+              .filter((head) => head.supplier.id === supplier.id)
+              .map((head) => (
+                <div
+                  key={head.lot.id}
+                  className="mt-1 flex flex-wrap items-center justify-between gap-3"
+                >
+                  <Link href={`/lots/${head.lot.code}/verdict`} className="hover:underline">
+                    {head.lot.title} <span className="text-quiet">{head.lot.code}</span>
+                  </Link>
+                  <TallyThumb strokes={head.strokes} width={380} />
+                </div>
+              ))}
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}

@@ -1,0 +1,27 @@
+import { LabError } from '@dusk-tally/lab';
+import { importLog, LARGEST_LOG } from '@dusk-tally/lab/evidence';
+import { answer } from '@/lib/api';
+import { lab } from '@/lib/lab';
+
+/** Takes in one log: the file as body, the rest as query. */
+export async function POST(
+  request: Request,
+  { params }: { params: Promise<{ id: string }> },
+): Promise<Response> {
+  return answer(request, async (who) => {
+    const query = new URL(request.url).searchParams;
+    if (Number(request.headers.get('content-length') ?? 0) > LARGEST_LOG) {
+      throw new LabError('invalid', `Expected a file of at most ${LARGEST_LOG / 1024 / 1024} MB.`);
+    }
+    const optional = (name: string) => (query.get(name) ? Number(query.get(name)) : null);
+    const data = await importLog(lab(), who, {
+      lotId: Number((await params).id),
+      cellId: Number(query.get('cell')),
+      instrumentId: optional('instrument'),
+      leadMohm: optional('lead'),
+      fileName: query.get('name') ?? '',
+      bytes: new Uint8Array(await request.arrayBuffer()),
+    });
+    return Response.json({ ok: true, data });
+  });
+}

@@ -1,0 +1,47 @@
+'use server';
+
+import { addInstrument } from '@dusk-tally/lab/evidence';
+import { revalidatePath } from 'next/cache';
+import { lab } from '@/lib/lab';
+import { type Outcome, outcomeOf } from '@/lib/outcome';
+import { actor } from '@/lib/session';
+
+/** Adds an instrument from a form; blank numbers count as zero. */
+export async function addInstrumentAct(
+  _before: Outcome<unknown> | null,
+  form: FormData,
+): Promise<Outcome<unknown>> {
+  const text = (name: string) => String(form.get(name) ?? '').trim();
+  const number = (name: string) => (text(name) === '' ? 0 : Number(text(name).replace(',', '.')));
+  const common = {
+    name: text('name'),
+    serial: text('serial') || null,
+    calibratedOn: text('calibratedOn') || null,
+    dueOn: text('dueOn') || null,
+  };
+  const kind = text('kind') as 'tester' | 'acMeter' | 'voltmeter';
+  const work =
+    kind === 'tester'
+      ? addInstrument(lab(), await actor(), {
+          ...common,
+          kind,
+          accuracy: {
+            currentGainPct: number('gainPct'),
+            currentOffsetA: number('offset') / 1000,
+            voltageGainPct: number('voltageGainPct'),
+            voltageOffsetV: number('voltageOffset') / 1000,
+            timePpm: number('timePpm'),
+          },
+        })
+      : addInstrument(lab(), await actor(), {
+          ...common,
+          kind,
+          accuracy: {
+            gainPct: number('gainPct'),
+            offset: kind === 'voltmeter' ? number('offset') / 1000 : number('offset'),
+          },
+        });
+  const outcome = await outcomeOf(work);
+  revalidatePath('/lab');
+  return outcome;
+}

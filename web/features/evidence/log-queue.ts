@@ -1,0 +1,191 @@
+'use client';
+
+import { matchCell } from '@dusk-tally/core/arrivals';
+import { useCallback, useEffect, useReducer, useRef } from 'react';
+import type { PreviewReply, PreviewRequest } from '@/workers/read-log.worker';
+
+export type Preview = Extract<PreviewReply, { kind: 'read' }>;
+
+/** One dropped file on its way into the store. */
+export interface QueuedLog {
+  id: number;
+  file: File;
+  cellId: number | null;
+  preview: Preview | null;
+  state: 'waiting' | 'reading' | 'ready' | 'refused' | 'storing' | 'stored' | 'failed';
+  /** Share read, 0 to 1. */
+  progress: number;
+  message: string | null;
+  link: string | null;
+}
+
+export interface CellChoice {
+  id: number;
+  number: string;
+  label: string | null;
+  tested: boolean;
+}
+
+type Change =
+  | { kind: 'add'; logs: QueuedLog[] }
+  | { kind: 'patch'; id: number; patch: Partial<QueuedLog> }
+  | { kind: 'drop'; keep: (log: QueuedLog) => boolean };
+
+function reduce(logs: QueuedLog[], change: Change): QueuedLog[] {
+  if (change.kind === 'add') return [...logs, ...change.logs];
+  if (change.kind === 'drop') return logs.filter(change.keep);
+  return logs.map((log) => (log.id === change.id ? { ...log, ...change.patch } : log));
+}
+
+/** How many files are sent at once. */
+const UPLOADS = 2;
+
+export interface QueueSettings {
+  lotId: number;
+  cutoffV: number;
+  ratedAh: number | null;
+  cells: CellChoice[];
+}
+
+/** Files being recognised in a worker, matched to cells, and stored a few at a time. */
+export function useLogQueue({ lotId, cutoffV, ratedAh, cells }: QueueSettings) {
+  const [logs, change] = useReducer(reduce, []);
+  const worker = useRef<Worker | null>(null);
+  const nextId = useRef(1);
+  const stop = useRef<AbortController | null>(null);
+  const waiting = useRef<QueuedLog[]>([]);
+  const reading = useRef<number | null>(null);
+
+  const readNext = useCallback(() => {
+    const log = waiting.current.shift();
+    reading.current = log?.id ?? null;
+    if (!log) return;
+    change({ kind: 'patch', id: log.id, patch: { state: 'reading' } });
+    log.file.arrayBuffer().then(
+      (bytes) =>
+        worker.current?.postMessage(
+          { id: log.id, bytes, cutoffV, ratedAh } satisfies PreviewRequest,
+          [bytes],
+        ),
+      () => {
+        change({
+          kind: 'patch',
+          id: log.id,
+          patch: {
+            state: 'refused',
+            message: 'The browser could not open this file. Is it still there?',
+          },
+        });
+        readNext();
+      },
+    );
+  }, [cutoffV, ratedAh]);
+
+  useEffect(() => {
+    const started = new Worker(new URL('../../workers/read-log.worker.ts', import.meta.url), {
+      type: 'module',
+    });
+    worker.current = started;
+    started.onmessage = ({ data }: MessageEvent<PreviewReply>) => {
+      if (data.kind === 'progress')
+        return change({ kind: 'patch', id: data.id, patch: { progress: data.share } });
+      change({
+        kind: 'patch',
+        id: data.id,
+        patch:
+          data.kind === 'read'
+            ? { state: 'ready', preview: data, progress: 1 }
+            : { state: 'refused', message: data.message },
+      });
+      readNext();
+    };
+    return () => started.terminate();
+  }, [readNext]);
+
+  const add = useCallback(
+    (files: File[]) => {
+      const taken = new Set<number>();
+      const fresh = files.map((file): QueuedLog => {
+        const cell = matchCell(file.name, cells);
+        const cellId = cell && !taken.has(cell.id) ? cell.id : null;
+        if (cellId) taken.add(cellId);
+        return {
+          id: nextId.current++,
+          file,
+          cellId,
+          preview: null,
+          state: 'waiting',
+          progress: 0,
+          message: null,
+          link: null,
+        };
+      });
+      change({ kind: 'add', logs: fresh });
+      waiting.current.push(...fresh);
+      if (reading.current === null) readNext();
+    },
+    [cells, readNext],
+  );
+
+  const store = useCallback(
+    async (chosen: QueuedLog[], instrumentId: number | null, leadMohm: number | null) => {
+      const control = new AbortController();
+      stop.current = control;
+      const queue = [...chosen];
+      const send = async (log: QueuedLog) => {
+        change({ kind: 'patch', id: log.id, patch: { state: 'storing', message: null } });
+        const query = new URLSearchParams({ cell: String(log.cellId), name: log.file.name });
+        if (instrumentId) query.set('instrument', String(instrumentId));
+        if (leadMohm) query.set('lead', String(leadMohm));
+        try {
+          const response = await fetch(`/api/lots/${lotId}/logs?${query}`, {
+            method: 'POST',
+            body: log.file,
+            signal: control.signal,
+          });
+          const body = (await response.json()) as {
+            ok: boolean;
+            message?: string;
+            link?: string;
+            data?: { cell: string };
+          };
+          const patch: Partial<QueuedLog> = body.ok
+            ? { state: 'stored', link: `/cells/${body.data!.cell}` }
+            : { state: 'failed', message: body.message ?? 'Not stored.', link: body.link ?? null };
+          change({ kind: 'patch', id: log.id, patch });
+        } catch {
+          const message = control.signal.aborted
+            ? 'Cancelled before it was stored.'
+            : 'The connection dropped. If it did get through, storing it again is refused as the same file; nothing is kept twice.';
+          change({
+            kind: 'patch',
+            id: log.id,
+            patch: control.signal.aborted
+              ? { state: 'ready', message }
+              : { state: 'failed', message },
+          });
+        }
+      };
+      await Promise.all(
+        Array.from({ length: UPLOADS }, async () => {
+          while (queue.length > 0 && !control.signal.aborted) await send(queue.shift()!);
+        }),
+      );
+      stop.current = null;
+    },
+    [lotId],
+  );
+
+  return {
+    logs,
+    add,
+    store,
+    cancel: () => stop.current?.abort(),
+    assign: (id: number, cellId: number | null) => change({ kind: 'patch', id, patch: { cellId } }),
+    remove: (id: number) => {
+      waiting.current = waiting.current.filter((log) => log.id !== id);
+      change({ kind: 'drop', keep: (log) => log.id !== id });
+    },
+    clearStored: () => change({ kind: 'drop', keep: (log) => log.state !== 'stored' }),
+  };
+}

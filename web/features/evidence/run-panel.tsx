@@ -1,0 +1,137 @@
+import { formatDuration } from '@dusk-tally/core/units';
+import type { RunView } from '@dusk-tally/lab/verdicts';
+import Link from 'next/link';
+import { FigureText } from '@/kit/figure-text';
+import { TraceChart } from './trace-chart';
+import { QUANTITY_WORDS } from './words';
+
+const ORDER = [
+  'capacity',
+  'energy',
+  'meanVoltage',
+  'dcResistance1s',
+  'dcResistance10s',
+  'dcResistance30s',
+  'dcResistanceTwoStep',
+];
+const REASONS = [
+  ['r1s', 'dcResistance1s'],
+  ['r10s', 'dcResistance10s'],
+  ['r30s', 'dcResistance30s'],
+] as const;
+
+/** One run of a cell: its curve, figures, sections and findings. */
+export function RunPanel({
+  run,
+  number,
+  counts,
+}: {
+  run: RunView;
+  number: string;
+  counts: boolean;
+}) {
+  const { summary } = run;
+  const figures = [...run.figures].sort(
+    (a, b) => ORDER.indexOf(a.quantity) - ORDER.indexOf(b.quantity),
+  );
+  const span =
+    summary.loadOnS !== null && summary.endS !== null
+      ? { fromS: summary.loadOnS, toS: summary.endS }
+      : null;
+  return (
+    <section className="panel p-4" aria-label={`Run from ${run.file.name}`}>
+      <div className="flex flex-wrap items-baseline justify-between gap-2">
+        <h2 className="font-semibold">{run.file.name}</h2>
+        <p className="text-[0.87rem] text-quiet">
+          {run.rows} rows over {formatDuration(run.durationS)},{' '}
+          {run.instrument?.name ?? 'tester not described'}
+          {run.leadMohm ? `, two-wire with ${run.leadMohm} mΩ of leads` : ''}, taken in by{' '}
+          {run.person} on {run.createdAt.toISOString().slice(0, 10)}
+          {!counts && '; an earlier run, a later one counts'}
+        </p>
+      </div>
+      {summary.findings.length > 0 && (
+        <ul className="mt-2 space-y-1">
+          {summary.findings.map((finding) => (
+            <li key={finding.text} className="border-l-4 border-doubt pl-2">
+              {finding.text}
+            </li>
+          ))}
+        </ul>
+      )}
+      <div className="mt-3 grid gap-5 xl:grid-cols-[minmax(0,1fr)_24rem]">
+        <TraceChart
+          runId={run.id}
+          span={span}
+          cutoffV={summary.cutoffV}
+          durationS={run.durationS}
+        />
+        <div>
+          <table className="table-plain w-full">
+            <thead>
+              <tr>
+                <th>Figure</th>
+                <th className="num">Value, U (k = 2)</th>
+              </tr>
+            </thead>
+            <tbody>
+              {figures.map((figure) => (
+                <tr key={figure.id}>
+                  <td>
+                    {QUANTITY_WORDS[figure.quantity]}
+                    {figure.cutoffV !== null && figure.quantity === 'capacity' && (
+                      <span className="text-quiet"> to {figure.cutoffV} V</span>
+                    )}
+                  </td>
+                  <td className="num">
+                    <Link
+                      href={`/cells/${number}?figure=${figure.id}`}
+                      scroll={false}
+                      className="hover:underline"
+                      title="How this figure came about"
+                    >
+                      <FigureText
+                        value={figure.value}
+                        U={
+                          figure.standardUncertainty === null
+                            ? null
+                            : 2 * figure.standardUncertainty
+                        }
+                        unit={figure.unit}
+                        bound={figure.bound}
+                      />
+                    </Link>
+                  </td>
+                </tr>
+              ))}
+              {REASONS.filter(
+                ([key, quantity]) =>
+                  summary.refusedResistances[key] &&
+                  !figures.some((figure) => figure.quantity === quantity),
+              ).map(([key, quantity]) => (
+                <tr key={key}>
+                  <td>{QUANTITY_WORDS[quantity]}</td>
+                  <td className="text-right text-[0.82rem] text-quiet">
+                    {summary.refusedResistances[key]}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <p className="mt-2 text-[0.87rem] text-quiet">
+            {summary.sections
+              .slice(0, 8)
+              .map(
+                (section) =>
+                  `${section.kind} ${formatDuration(section.toS - section.fromS)}${section.ah > 0 ? ` (${section.ah.toFixed(3)} Ah)` : ''}`,
+              )
+              .join(', ')}
+            .
+            {summary.meanTemperatureC !== null &&
+              ` Mean temperature ${summary.meanTemperatureC.toFixed(1)} °C, highest ${summary.maxTemperatureC!.toFixed(1)} °C.`}
+          </p>
+        </div>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,72 @@
+'use client';
+
+import { Dialog } from 'radix-ui';
+import { usePathname } from 'next/navigation';
+import { useEffect, useState } from 'react';
+
+const EVERYWHERE: [string, string][] = [
+  ['Ctrl K or /', 'find a cell, lot, report or place'],
+  ['?', 'this list'],
+  ['Esc', 'close the panel on top'],
+];
+const BY_PLACE: [RegExp, [string, string][]][] = [
+  [
+    /^\/lots\/[^/]+\/readings/,
+    [
+      ['Enter', 'keep the value, next cell'],
+      ['↑ ↓ ← →', 'move'],
+      ['Ctrl Z', 'take the last entry back'],
+      ['Ctrl V', 'fill downwards from a spreadsheet'],
+    ],
+  ],
+  [
+    /^\/(lots|cells)\//,
+    [
+      ['← →', 'on the tally: previous, next cell'],
+      ['Home, End', 'on the tally: first, last cell'],
+      ['Enter', 'on the tally: open the cell'],
+    ],
+  ],
+  [/^\/cells\//, [['J, K', 'next, previous cell']]],
+];
+
+/** The shortcuts of the screen, on `?`. */
+export function Shortcuts() {
+  const path = usePathname();
+  const [open, setOpen] = useState(false);
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const typing =
+        event.target instanceof HTMLElement &&
+        /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName);
+      if (event.key === '?' && !typing) setOpen(true);
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, []);
+  const rows = [
+    ...BY_PLACE.filter(([pattern]) => pattern.test(path)).flatMap(([, keys]) => keys),
+    ...EVERYWHERE,
+  ];
+  return (
+    <Dialog.Root open={open} onOpenChange={setOpen}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed left-1/2 top-[18vh] z-50 w-[min(460px,92vw)] -translate-x-1/2 rounded-md border border-strong-rule bg-raised p-5"
+        >
+          <Dialog.Title className="mb-3 font-semibold">Keys on this screen</Dialog.Title>
+          <dl className="grid grid-cols-[auto_1fr] gap-x-5 gap-y-1.5">
+            {rows.map(([keys, what]) => (
+              <div key={keys + what} className="contents">
+                <dt className="font-medium">{keys}</dt>
+                <dd className="text-quiet">{what}</dd>
+              </div>
+            ))}
+          </dl>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

@@ -1,0 +1,17 @@
+'use server';
+
+import { issueReport } from '@dusk-tally/lab/reports';
+import { revalidatePath } from 'next/cache';
+import { lab } from '@/lib/lab';
+import { type Outcome, outcomeOf } from '@/lib/outcome';
+import { actor } from '@/lib/session';
+
+export async function issueReportAct(
+  lotId: number,
+  cellIds: number[],
+  customer: string,
+): Promise<Outcome<{ number: string }>> {
+  const outcome = await outcomeOf(issueReport(lab(), await actor(), { lotId, cellIds, customer }));
+  revalidatePath('/reports');
+  return outcome.ok ? { ok: true, data: { number: outcome.data.number } } : outcome;
+}

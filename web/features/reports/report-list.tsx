@@ -1,0 +1,38 @@
+import type { ReportView } from '@dusk-tally/lab/reports';
+import Link from 'next/link';
+
+/** Issued reports, newest first. */
+export function ReportList({ reports }: { reports: ReportView[] }) {
+  return (
+    <table className="table-plain w-full">
+      <thead>
+        <tr>
+          <th>Report</th>
+          <th>Customer</th>
+          <th>Issued</th>
+          <th>Fingerprint of the snapshot</th>
+          <th />
+        </tr>
+      </thead>
+      <tbody>
+        {reports.map((report) => (
+          <tr key={report.id} className="hover:bg-wash">
+            <td>
+              <Link href={`/reports/${report.number}`} className="font-medium hover:underline">
+                {report.number}
+              </Link>
+            </td>
+            <td>{report.customer}</td>
+            <td className="whitespace-nowrap">{report.createdAt.toISOString().slice(0, 10)}</td>
+            <td className="font-mono text-[0.78rem] text-quiet">{report.sha256.slice(0, 16)}…</td>
+            <td className="text-right">
+              <a href={`/api/reports/${report.number}/pdf`} className="text-ember hover:underline">
+                PDF
+              </a>
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

@@ -1,0 +1,98 @@
+import type { ReportedFigure, ReportedItem, ReportSnapshot } from '@dusk-tally/lab/reports';
+import { formatNumber } from '@dusk-tally/core/units';
+import Link from 'next/link';
+import type { ReactNode } from 'react';
+import { FigureText } from '@/kit/figure-text';
+
+const figure = (reported: ReportedFigure | null) => (
+  <FigureText value={reported?.value ?? null} U={reported?.U ?? null} bound={reported?.bound} />
+);
+
+const COLUMNS: [string, (item: ReportedItem) => ReactNode, boolean][] = [
+  [
+    'Item',
+    (item) => (
+      <Link href={`/cells/${item.number}`} className="font-medium hover:underline">
+        {item.number}
+      </Link>
+    ),
+    false,
+  ],
+  ['Capacity / Ah', (item) => figure(item.capacity), true],
+  ['Energy / Wh', (item) => figure(item.energy), true],
+  ['R 10 s / mΩ', (item) => figure(item.dcResistance10s), true],
+  ['R AC / mΩ', (item) => figure(item.acResistance), true],
+  [
+    'SoH / %',
+    (item) => (item.stateOfHealthPct === null ? '–' : formatNumber(item.stateOfHealthPct, 1)),
+    true,
+  ],
+  ['Capacity claim', (item) => item.verdicts.capacity ?? 'open', false],
+  ['Grade', (item) => item.grade ?? 'waiting', false],
+];
+
+function Part({ title, texts }: { title: string; texts: string[] }) {
+  return (
+    <section>
+      <h2 className="mb-1 font-semibold">{title}</h2>
+      {texts.map((text) => (
+        <p key={text} className="text-quiet">
+          {text}
+        </p>
+      ))}
+    </section>
+  );
+}
+
+/** A frozen report as a page. */
+export function SnapshotView({ snapshot }: { snapshot: ReportSnapshot }) {
+  return (
+    <div className="space-y-5">
+      <div className="panel overflow-x-auto p-2">
+        <table className="table-plain w-full">
+          <thead>
+            <tr>
+              {COLUMNS.map(([head, , num]) => (
+                <th key={head} className={num ? 'num' : ''}>
+                  {head}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {snapshot.items.map((item) => (
+              <tr key={item.number}>
+                {COLUMNS.map(([head, cell, num]) => (
+                  <td key={head} className={num ? 'num' : ''}>
+                    {cell(item)}
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <div className="grid gap-5 lg:grid-cols-2">
+        <Part
+          title="Claim"
+          texts={snapshot.claim.map((line) => `${line.name}: ${line.value}; ${line.conditions}.`)}
+        />
+        <Part
+          title="Instruments"
+          texts={
+            snapshot.instruments.length > 0
+              ? snapshot.instruments.map(
+                  (row) => `${row.name}: ${row.accuracy}; ${row.calibration}.`,
+                )
+              : ['No instrument is recorded for these items.']
+          }
+        />
+        <Part title="Method" texts={[...snapshot.method, ...snapshot.decisionRule]} />
+        <Part
+          title="Not tested, and cautions"
+          texts={[...snapshot.notTested, ...snapshot.cautions]}
+        />
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,84 @@
+import type { EffectiveClaim } from '@dusk-tally/lab/arrivals';
+import type { CellLine } from '@dusk-tally/lab/verdicts';
+import { formatNumber } from '@dusk-tally/core/units';
+import Link from 'next/link';
+import type { ReactNode } from 'react';
+import { FigureText } from '@/kit/figure-text';
+import { VerdictWord } from '@/kit/verdict-word';
+import { verdictOf } from './verdict-of';
+
+function Tile({ title, children, foot }: { title: string; children: ReactNode; foot?: ReactNode }) {
+  return (
+    <div className="panel min-w-0 flex-1 basis-52 p-3.5">
+      <p className="text-[0.82rem] text-quiet">{title}</p>
+      <div className="text-lg">{children}</div>
+      {foot && <div className="mt-0.5 text-[0.82rem] text-quiet">{foot}</div>}
+    </div>
+  );
+}
+
+const chance = (probability: number | null): string =>
+  probability === null
+    ? ''
+    : `chance that it conforms ${probability > 0.9995 ? 'over 99.9' : probability < 0.0005 ? 'under 0.1' : (100 * probability).toFixed(1)} %`;
+
+/** Where a cell stands against its claim, and its grade with the reason. */
+export function CellStanding({ line, claim }: { line: CellLine; claim: EffectiveClaim }) {
+  const trail = (id: number | null, body: ReactNode) =>
+    id === null ? (
+      body
+    ) : (
+      <Link
+        href={`/cells/${line.number}?figure=${id}`}
+        scroll={false}
+        className="hover:underline"
+        title="How this figure came about"
+      >
+        {body}
+      </Link>
+    );
+  const verdict = verdictOf(line);
+  return (
+    <>
+      <div className="flex flex-wrap gap-3">
+        <Tile
+          title={`Capacity${claim.capacityAh ? `, claimed at least ${claim.capacityAh.value} Ah` : ''}`}
+          foot={
+            <>
+              <VerdictWord verdict={verdict} /> {line.verdict && chance(line.probability)}
+            </>
+          }
+        >
+          {trail(
+            line.capacityFigureId,
+            <FigureText value={line.capacityAh} U={line.capacityU} unit="Ah" bound={line.bound} />,
+          )}
+        </Tile>
+        <Tile
+          title={`AC resistance${claim.acResistanceMohm ? `, claimed at most ${claim.acResistanceMohm.value} mΩ` : ''}`}
+          foot={<VerdictWord verdict={line.acVerdict ?? 'open'} />}
+        >
+          {trail(line.acFigureId, <FigureText value={line.acMohm} U={line.acU} unit="mΩ" />)}
+        </Tile>
+        <Tile title="State of health" foot="capacity over the rated one">
+          {line.stateOfHealth === null ? '–' : `${formatNumber(100 * line.stateOfHealth, 1)} %`}
+        </Tile>
+        <Tile
+          title="Grade"
+          foot={
+            line.waitingFor.length > 0 ? `Still open: ${line.waitingFor.join(', ')}` : undefined
+          }
+        >
+          {line.grade ?? 'waiting'}
+        </Tile>
+      </div>
+      {(line.reasons.length > 0 || line.differences.length > 0) && (
+        <ul className="space-y-1 text-quiet">
+          {[...line.reasons, ...line.differences].map((text) => (
+            <li key={text}>{text}</li>
+          ))}
+        </ul>
+      )}
+    </>
+  );
+}

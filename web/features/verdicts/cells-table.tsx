@@ -1,0 +1,257 @@
+'use client';
+
+import type { CellLine } from '@dusk-tally/lab/verdicts';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import Link from 'next/link';
+import { usePathname, useRouter, useSearchParams } from 'next/navigation';
+import { type ReactNode, useMemo, useRef } from 'react';
+import { FigureText } from '@/kit/figure-text';
+import { VerdictWord } from '@/kit/verdict-word';
+import { verdictOf } from './verdict-of';
+
+type SortKey = 'number' | 'capacityAh' | 'acMohm' | 'ocvV' | 'stateOfHealth' | 'grade';
+
+interface Column {
+  key: SortKey | 'verdict' | 'why';
+  head: string;
+  width: string;
+  num?: boolean;
+  cell: (line: CellLine, trail: (id: number | null, body: ReactNode) => ReactNode) => ReactNode;
+}
+
+const COLUMNS: Column[] = [
+  {
+    key: 'number',
+    head: 'Cell',
+    width: '11rem',
+    cell: (line) => (
+      <Link href={`/cells/${line.number}`} className="font-medium hover:underline">
+        {line.number}
+        {line.label && (
+          <span className="block truncate text-[0.72rem] font-normal text-quiet" title={line.label}>
+            {line.label}
+          </span>
+        )}
+      </Link>
+    ),
+  },
+  {
+    key: 'capacityAh',
+    head: 'Capacity / Ah',
+    width: '11rem',
+    num: true,
+    cell: (line, trail) =>
+      trail(
+        line.capacityFigureId,
+        <FigureText value={line.capacityAh} U={line.capacityU} bound={line.bound} />,
+      ),
+  },
+  {
+    key: 'verdict',
+    head: 'Capacity claim',
+    width: '10rem',
+    cell: (line) => <VerdictWord verdict={verdictOf(line)} />,
+  },
+  {
+    key: 'acMohm',
+    head: 'AC / mΩ',
+    width: '8.5rem',
+    num: true,
+    cell: (line, trail) => trail(line.acFigureId, <FigureText value={line.acMohm} U={line.acU} />),
+  },
+  {
+    key: 'ocvV',
+    head: 'OCV / V',
+    width: '5.5rem',
+    num: true,
+    cell: (line) => <FigureText value={line.ocvV} U={null} />,
+  },
+  {
+    key: 'stateOfHealth',
+    head: 'SoH / %',
+    width: '5.5rem',
+    num: true,
+    cell: (line) => (
+      <FigureText
+        value={line.stateOfHealth === null ? null : 100 * line.stateOfHealth}
+        U={null}
+        decimals={1}
+      />
+    ),
+  },
+  {
+    key: 'grade',
+    head: 'Grade',
+    width: '6.5rem',
+    cell: (line) => line.grade ?? <span className="text-quiet">waiting</span>,
+  },
+  {
+    key: 'why',
+    head: 'Why not better',
+    width: 'minmax(14rem,1fr)',
+    cell: (line) => (
+      <span className="line-clamp-2 text-[0.82rem] leading-snug text-quiet">
+        {line.reasons.join(' ') ||
+          (line.waitingFor.length > 0 ? `Waiting for ${line.waitingFor.join(', ')}.` : '')}
+      </span>
+    ),
+  },
+];
+const GRID = { gridTemplateColumns: COLUMNS.map((column) => column.width).join(' ') };
+const FILTERS = {
+  all: 'All',
+  notMet: 'Misses',
+  tooClose: 'Too close',
+  met: 'Meets',
+  open: 'Not tested',
+} as const;
+
+const compare = (key: SortKey) => (a: CellLine, b: CellLine) => {
+  const [x, y] = [a[key], b[key]];
+  if (x === null || y === null) return x === y ? 0 : x === null ? 1 : -1;
+  return typeof x === 'string'
+    ? x.localeCompare(String(y), undefined, { numeric: true })
+    : x - Number(y);
+};
+
+/** Every cell of a lot; sorting and filter stand in the address. */
+export function CellsTable({ lines }: { lines: CellLine[] }) {
+  const path = usePathname();
+  const router = useRouter();
+  const query = useSearchParams();
+  const sort = (query.get('sort') ?? 'number') as SortKey;
+  const falling = query.get('falling') === '1';
+  const filter = (query.get('show') ?? 'all') as keyof typeof FILTERS;
+  const scroller = useRef<HTMLDivElement>(null);
+  const link = (changes: Record<string, string | null>) => {
+    const next = new URLSearchParams(query);
+    for (const [name, value] of Object.entries(changes))
+      if (value === null) next.delete(name);
+      else next.set(name, value);
+    return next.size > 0 ? `${path}?${next}` : path;
+  };
+  const shown = useMemo(() => {
+    const kept = filter === 'all' ? lines : lines.filter((line) => verdictOf(line) === filter);
+    const sorted = [...kept].sort(compare(sort));
+    return falling ? sorted.reverse() : sorted;
+  }, [lines, filter, sort, falling]);
+  // The compiler does not know the virtualizer; its functions are read afresh at each render.
+  const virtual = useVirtualizer({
+    count: shown.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => 45,
+    overscan: 12,
+  });
+  const trail = (id: number | null, body: ReactNode) =>
+    id === null ? (
+      body
+    ) : (
+      <Link
+        href={link({ figure: String(id) })}
+        scroll={false}
+        className="hover:underline"
+        title="How this figure came about"
+      >
+        {body}
+      </Link>
+    );
+  return (
+    <>
+      <div className="mb-3 flex flex-wrap gap-1" role="group" aria-label="Show">
+        {(Object.keys(FILTERS) as (keyof typeof FILTERS)[]).map((key) => {
+          const count =
+            key === 'all' ? lines.length : lines.filter((line) => verdictOf(line) === key).length;
+          return (
+            <button
+              key={key}
+              type="button"
+              aria-pressed={filter === key}
+              onClick={() =>
+                router.replace(link({ show: key === 'all' ? null : key }), { scroll: false })
+              }
+              className={`min-h-8 rounded-sm border px-2.5 ${filter === key ? 'border-ember bg-ember-wash' : 'border-rule bg-sheet text-quiet'}`}
+            >
+              {FILTERS[key]} <span className="tabular-nums">{count}</span>
+            </button>
+          );
+        })}
+      </div>
+      <div
+        ref={scroller}
+        className="panel max-h-[calc(100dvh-9rem)] min-h-40 overflow-auto"
+        role="table"
+        aria-label="Cells of the lot"
+        aria-rowcount={shown.length + 1}
+        tabIndex={0}
+      >
+        <div
+          role="row"
+          className="sticky top-0 z-10 grid min-w-[70rem] border-b border-strong-rule bg-sheet text-[0.82rem] text-quiet"
+          style={GRID}
+        >
+          {COLUMNS.map((column) => {
+            const sortable = column.key !== 'verdict' && column.key !== 'why';
+            const here = sortable && sort === column.key;
+            return (
+              <span
+                key={column.key}
+                role="columnheader"
+                aria-sort={here ? (falling ? 'descending' : 'ascending') : undefined}
+                className={`px-2 py-1.5 font-semibold ${column.num ? 'text-right' : ''}`}
+              >
+                {sortable ? (
+                  <button
+                    type="button"
+                    onClick={() =>
+                      router.replace(
+                        link({ sort: column.key, falling: here && !falling ? '1' : null }),
+                        { scroll: false },
+                      )
+                    }
+                    className="hover:text-ink"
+                  >
+                    {column.head}
+                    {here ? (falling ? ' ↓' : ' ↑') : ''}
+                  </button>
+                ) : (
+                  column.head
+                )}
+              </span>
+            );
+          })}
+        </div>
+        <div
+          style={{ height: virtual.getTotalSize() }}
+          className="relative min-w-[70rem]"
+          role="rowgroup"
+        >
+          {virtual.getVirtualItems().map((row) => {
+            const line = shown[row.index]!;
+            return (
+              <div
+                key={line.id}
+                role="row"
+                aria-rowindex={row.index + 2}
+                className="absolute inset-x-0 grid h-[45px] items-center border-b border-rule hover:bg-wash"
+                style={{ ...GRID, transform: `translateY(${row.start}px)` }}
+              >
+                {COLUMNS.map((column) => (
+                  <span
+                    key={column.key}
+                    role="cell"
+                    className={`min-w-0 px-2 ${column.num ? 'text-right' : ''}`}
+                  >
+                    {column.cell(line, trail)}
+                  </span>
+                ))}
+              </div>
+            );
+          })}
+        </div>
+        {shown.length === 0 && (
+          <p className="p-4 text-quiet">No cell of this lot is in this group.</p>
+        )}
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,113 @@
+'use client';
+
+import { usePathname, useRouter, useSearchParams } from 'next/navigation';
+import { useMemo, useState } from 'react';
+import { Empty, Problem } from '@/kit/page';
+import { CurvesChart } from './curves-chart';
+import { useCurves } from './use-curves';
+
+/** Numbers and ranges as typed: `17`, `B-0017`, `3-9`, `100 to 120`. */
+export function parseSubset(text: string, numbers: string[]): Set<string> {
+  const sequence = (number: string) => Number(/(\d+)$/.exec(number)?.[1]);
+  const wanted = new Set<string>();
+  for (const part of text
+    .split(/[,;]+|\s{2,}/)
+    .map((piece) => piece.trim())
+    .filter(Boolean)) {
+    const range = /^(?:[a-z]+-?)?(\d+)\s*(?:-|to|\u2013|\.\.)\s*(?:[a-z]+-?)?(\d+)$/i.exec(part);
+    const single = /^(?:[a-z]+-?)?(\d+)$/i.exec(part);
+    const [from, to] = range
+      ? [Number(range[1]), Number(range[2])]
+      : single
+        ? [Number(single[1]), Number(single[1])]
+        : [1, 0];
+    for (const number of numbers)
+      if (sequence(number) >= from && sequence(number) <= to) wanted.add(number);
+  }
+  return wanted;
+}
+
+/** The lot's curves with what to show kept in the address. */
+export function CurvesView({
+  lotId,
+  claimAh,
+  cutoffV,
+}: {
+  lotId: number;
+  claimAh: number | null;
+  cutoffV: number;
+}) {
+  const { data, error } = useCurves(lotId);
+  const path = usePathname();
+  const router = useRouter();
+  const query = useSearchParams();
+  const axis = query.get('axis') === 'time' ? 'time' : 'capacity';
+  const only = query.get('only') === '1';
+  const [text, setText] = useState(query.get('cells') ?? '');
+  const numbers = useMemo(() => data?.map((entry) => entry.number) ?? [], [data]);
+  const chosen = useMemo(() => parseSubset(text, numbers), [text, numbers]);
+  const set = (changes: Record<string, string | null>) => {
+    const next = new URLSearchParams(query);
+    for (const [name, value] of Object.entries(changes))
+      if (value === null || value === '') next.delete(name);
+      else next.set(name, value);
+    router.replace(next.size > 0 ? `${path}?${next}` : path, { scroll: false });
+  };
+  if (error) return <Problem>{error.message}</Problem>;
+  if (!data)
+    return (
+      <p className="text-quiet" role="status">
+        Fetching the curves …
+      </p>
+    );
+  if (data.length === 0)
+    return (
+      <Empty title="No curve yet">
+        Bring in the testers’ logs under Logs; each discharge appears here.
+      </Empty>
+    );
+  const shown = only && chosen.size > 0 ? data.filter((entry) => chosen.has(entry.number)) : data;
+  return (
+    <div className="panel p-4">
+      <div className="mb-2 flex flex-wrap items-center gap-4">
+        <div role="group" aria-label="Horizontal axis" className="flex">
+          {(['capacity', 'time'] as const).map((kind) => (
+            <button
+              key={kind}
+              type="button"
+              aria-pressed={axis === kind}
+              onClick={() => set({ axis: kind === 'time' ? 'time' : null })}
+              className={`min-h-9 border px-3 first:rounded-l-sm last:rounded-r-sm ${axis === kind ? 'border-ember bg-ember-wash' : 'border-rule text-quiet'}`}
+            >
+              {kind === 'capacity' ? 'Charge' : 'Time'}
+            </button>
+          ))}
+        </div>
+        <label className="flex items-center gap-2">
+          <span className="text-quiet">Cells</span>
+          <input
+            className="field w-56"
+            placeholder="such as 3, 17, 20-30"
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+            onBlur={() => set({ cells: text })}
+          />
+        </label>
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            checked={only}
+            onChange={(event) => set({ only: event.target.checked ? '1' : null })}
+            className="size-4 accent-(--ember)"
+          />
+          only these
+        </label>
+        <p className="ml-auto text-quiet" role="status">
+          {shown.length} of {data.length} curves
+          {chosen.size > 0 ? `, ${chosen.size} picked out` : ''}
+        </p>
+      </div>
+      <CurvesChart curves={shown} axis={axis} claimAh={claimAh} cutoffV={cutoffV} chosen={chosen} />
+    </div>
+  );
+}

@@ -1,0 +1,101 @@
+import type { LotHead, TodayItem } from '@dusk-tally/lab/verdicts';
+import {
+  Ban,
+  CircleDashed,
+  Equal,
+  type LucideIcon,
+  MessageCircleQuestion,
+  Ruler,
+  X,
+} from 'lucide-react';
+import Link from 'next/link';
+import { TallyThumb } from '@/kit/tally-strip';
+
+const KINDS: Record<
+  TodayItem['kind'],
+  { icon: LucideIcon; words: (item: TodayItem) => string; tab: string; doing: string }
+> = {
+  impossible: {
+    icon: Ban,
+    words: () => 'claims more than this size of cell can hold',
+    tab: 'claim',
+    doing: 'Look at the claim',
+  },
+  noClaim: {
+    icon: MessageCircleQuestion,
+    words: () => 'has no claim to judge by',
+    tab: 'claim',
+    doing: 'Enter the claim',
+  },
+  short: {
+    icon: X,
+    words: ({ count, of }) => `${count} of ${of} cells miss the claimed capacity`,
+    tab: 'verdict',
+    doing: 'See the verdict',
+  },
+  untested: {
+    icon: CircleDashed,
+    words: ({ count, of }) => `${count} of ${of} cells wait for a capacity test`,
+    tab: 'logs',
+    doing: 'Bring in logs',
+  },
+  tooClose: {
+    icon: Equal,
+    words: ({ count }) => `${count} ${count === 1 ? 'cell is' : 'cells are'} too close to call`,
+    tab: 'cells',
+    doing: 'See which',
+  },
+  resistance: {
+    icon: Ruler,
+    words: ({ count, of }) => `${count} of ${of} cells wait for an AC resistance reading`,
+    tab: 'readings',
+    doing: 'Type readings',
+  },
+};
+
+/** What waits, lot by lot. */
+export function TodayList({ items, heads }: { items: TodayItem[]; heads: LotHead[] }) {
+  return (
+    <div className="space-y-4">
+      {heads.map(({ lot, strokes, supplier }) => {
+        const own = items.filter((item) => item.lot === lot.code);
+        return (
+          <section key={lot.id} className="panel p-4" aria-labelledby={`lot-${lot.id}`}>
+            <div className="flex flex-wrap items-center justify-between gap-3">
+              <h2 id={`lot-${lot.id}`} className="font-semibold">
+                <Link href={`/lots/${lot.code}`} className="hover:underline">
+                  {lot.title}
+                </Link>
+                <span className="ml-2 font-normal text-quiet">
+                  {lot.code}, {supplier.name}
+                </span>
+              </h2>
+              <TallyThumb strokes={strokes} width={380} height={28} />
+            </div>
+            {own.length === 0 ? (
+              <p className="mt-2 text-quiet">Nothing waits.</p>
+            ) : (
+              <ul className="mt-2 divide-y divide-rule">
+                {own.map((item) => {
+                  const { icon: Icon, words, tab, doing } = KINDS[item.kind];
+                  return (
+                    <li key={item.kind}>
+                      <Link
+                        href={`/lots/${lot.code}/${tab}`}
+                        className="flex min-h-10 items-center gap-3 rounded-sm px-1 py-1.5 hover:bg-wash"
+                      >
+                        <Icon size={16} className="text-quiet" aria-hidden />
+                        <span>{words(item)}</span>
+                        <span className="ml-auto text-ember">{doing}</span>
+                      </Link>
+                    </li>
+                  );
+                })}
+              </ul>
+            )}
+          </section>
+        );
+      })}
+    </div>
+  );
+}

@@ -1,0 +1,297 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
+import {
+  bunchStrokes,
+  layoutTally,
+  MARK_WORDS,
+  type PlacedStroke,
+  type TallyLayout,
+  type TallyStroke,
+} from './tally-layout';
+
+const COLOUR: Record<TallyStroke['mark'], string> = {
+  met: 'var(--stroke)',
+  noClaim: 'var(--stroke)',
+  untested: 'var(--quiet)',
+  notMet: 'var(--missed)',
+  tooClose: 'var(--doubt)',
+  atLeast: 'var(--doubt)',
+  notComparable: 'var(--quiet)',
+};
+
+/** The shape that stands under (or on) a stroke, so that nothing hangs on colour alone. */
+function markPath(
+  mark: TallyStroke['mark'],
+  { x, base, height }: PlacedStroke,
+  size: number,
+): string {
+  const y = base + size * 0.9 + 1;
+  if (mark === 'notMet')
+    return `M${x - size / 2} ${y - size / 2}l${size} ${size}m0 ${-size}l${-size} ${size}`;
+  if (mark === 'tooClose')
+    return `M${x - size / 2} ${y}a${size / 2} ${size / 2} 0 1 0 ${size} 0a${size / 2} ${size / 2} 0 1 0 ${-size} 0`;
+  if (mark === 'atLeast')
+    return `M${x - size * 0.7} ${base - height + size * 0.6}L${x} ${base - height - size * 0.3}l${size * 0.7} ${size * 0.9}`;
+  if (mark === 'notComparable') return `M${x - size / 2} ${y + size / 2}l${size} ${-size}`;
+  return '';
+}
+
+/** All strokes of one kind as two paths: ten thousand cells stay a dozen elements. */
+function paths(
+  strokes: TallyStroke[],
+  layout: TallyLayout,
+): { mark: TallyStroke['mark']; lines: string; marks: string }[] {
+  const size = Math.max(2.2, Math.min(6, layout.pitch * 0.75, layout.rowHeight * 0.16));
+  const byMark = new Map<TallyStroke['mark'], { lines: string[]; marks: string[] }>();
+  strokes.forEach((stroke, i) => {
+    const at = layout.placed[i]!;
+    const entry = byMark.get(stroke.mark) ?? { lines: [], marks: [] };
+    entry.lines.push(`M${at.x.toFixed(1)} ${at.base.toFixed(1)}v${(-at.height).toFixed(1)}`);
+    entry.marks.push(markPath(stroke.mark, at, size));
+    byMark.set(stroke.mark, entry);
+  });
+  return [...byMark].map(([mark, { lines, marks }]) => ({
+    mark,
+    lines: lines.join(''),
+    marks: marks.join(''),
+  }));
+}
+
+function Strokes({
+  strokes,
+  layout,
+  width,
+}: {
+  strokes: TallyStroke[];
+  layout: TallyLayout;
+  width: number;
+}) {
+  const drawn = useMemo(() => paths(strokes, layout), [strokes, layout]);
+  const thickness = Math.max(1.2, Math.min(4, layout.pitch * 0.42));
+  const feet = Array.from(
+    { length: layout.rows },
+    (_, row) => layout.placed[row * layout.perRow]?.base ?? 0,
+  );
+  const hasClaim = strokes.some((stroke) => stroke.share !== null);
+  return (
+    <>
+      {hasClaim && (
+        <path
+          d={feet.map((foot) => `M0 ${foot - layout.claimHeight}H${width}`).join('')}
+          stroke="var(--ember)"
+          strokeWidth={1}
+          strokeDasharray="4 3"
+          opacity={0.75}
+        />
+      )}
+      {drawn.map(({ mark, lines, marks }) => (
+        <g key={mark} stroke={COLOUR[mark]} fill="none">
+          <path
+            d={lines}
+            strokeWidth={thickness}
+            strokeDasharray={mark === 'notComparable' ? '3 2' : undefined}
+            strokeLinecap="round"
+          />
+          {marks !== '' && <path d={marks} strokeWidth={1.3} />}
+        </g>
+      ))}
+    </>
+  );
+}
+
+function countsInWords(strokes: TallyStroke[]): string {
+  const counts = new Map<TallyStroke['mark'], number>();
+  for (const { mark } of strokes) counts.set(mark, (counts.get(mark) ?? 0) + 1);
+  return [...counts].map(([mark, count]) => `${count} ${MARK_WORDS[mark]}`).join(', ');
+}
+
+/** The strip in a list: fixed size, read as one picture. */
+export function TallyThumb({
+  strokes,
+  width = 300,
+  height = 26,
+}: {
+  strokes: TallyStroke[];
+  width?: number;
+  height?: number;
+}) {
+  const bunched = bunchStrokes(strokes, 85);
+  const layout = layoutTally(bunched, width, height, 8);
+  return (
+    <svg
+      role="img"
+      aria-label={`${strokes.length} cells: ${countsInWords(strokes)}`}
+      width={width}
+      height={height}
+      viewBox={`0 0 ${width} ${height}`}
+    >
+      <Strokes
+        strokes={bunched}
+        layout={layout}
+        width={Math.min(width, (layout.placed[layout.placed.length - 1]?.x ?? 0) + layout.pitch)}
+      />
+    </svg>
+  );
+}
+
+const describe = (stroke: TallyStroke): string =>
+  `${stroke.number}: ${stroke.share === null ? '' : `${(100 * stroke.share).toFixed(1)} % of claim, `}${MARK_WORDS[stroke.mark]}`;
+
+/** Width of an element as it is now. */
+function useWidth(initial: number) {
+  const ref = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(initial);
+  useEffect(() => {
+    const element = ref.current;
+    if (!element) return;
+    const observer = new ResizeObserver(([entry]) =>
+      setWidth(Math.max(200, entry!.contentRect.width)),
+    );
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, []);
+  return { ref, width };
+}
+
+/** The lot's main picture: hover, arrow keys or a scan pick a cell; Enter or a click opens it. */
+export function TallyStrip({
+  strokes,
+  rowHeight = 64,
+  selected,
+}: {
+  strokes: TallyStroke[];
+  rowHeight?: number;
+  selected?: string;
+}) {
+  const router = useRouter();
+  const { ref, width } = useWidth(1100);
+  const [picked, setPicked] = useState(() =>
+    Math.max(
+      0,
+      strokes.findIndex((stroke) => stroke.number === selected),
+    ),
+  );
+  const [active, setActive] = useState(selected !== undefined);
+  const many = strokes.length > 600;
+  const layout = useMemo(
+    () => layoutTally(strokes, width, many ? 20 : rowHeight),
+    [strokes, width, rowHeight, many],
+  );
+  const at = layout.placed[picked];
+  const stroke = strokes[picked];
+  const open = () => stroke && router.push(`/cells/${stroke.number}`);
+  const onKeyDown = (event: KeyboardEvent) => {
+    const steps: Record<string, number> = {
+      ArrowRight: 1,
+      ArrowLeft: -1,
+      ArrowDown: layout.rows > 1 ? layout.perRow : 5,
+      ArrowUp: layout.rows > 1 ? -layout.perRow : -5,
+      PageDown: 50,
+      PageUp: -50,
+      Home: -Infinity,
+      End: Infinity,
+    };
+    if (event.key === 'Enter') open();
+    else if (event.key in steps)
+      setPicked((now) => Math.max(0, Math.min(strokes.length - 1, now + steps[event.key]!)));
+    else return;
+    event.preventDefault();
+    setActive(true);
+  };
+  const onPointer = (event: PointerEvent<SVGSVGElement>) => {
+    const box = event.currentTarget.getBoundingClientRect();
+    const row = Math.floor(((event.clientY - box.top) / box.height) * layout.rows);
+    const x = event.clientX - box.left;
+    const from = Math.max(0, row) * layout.perRow;
+    let best = Math.min(from, strokes.length - 1);
+    for (let i = from; i < Math.min(strokes.length, from + layout.perRow); i++) {
+      if (Math.abs(layout.placed[i]!.x - x) < Math.abs(layout.placed[best]!.x - x)) best = i;
+    }
+    setPicked(best);
+    setActive(true);
+  };
+  if (strokes.length === 0) return null;
+  return (
+    <div ref={ref}>
+      <div
+        role="slider"
+        tabIndex={0}
+        aria-label="Tally of the lot, one stroke per cell"
+        aria-valuemin={1}
+        aria-valuemax={strokes.length}
+        aria-valuenow={picked + 1}
+        aria-valuetext={stroke ? describe(stroke) : undefined}
+        onKeyDown={onKeyDown}
+        className="cursor-pointer rounded-sm"
+        data-testid="tally-strip"
+      >
+        <svg
+          width={width}
+          height={layout.height}
+          onPointerMove={onPointer}
+          onClick={open}
+          aria-hidden
+        >
+          {active && at && (
+            <rect
+              x={at.x - Math.max(3, layout.pitch / 2)}
+              y={at.base - layout.rowHeight + Math.max(5, layout.rowHeight * 0.2)}
+              width={Math.max(6, layout.pitch)}
+              height={layout.rowHeight}
+              fill="var(--ember-wash)"
+              rx={2}
+            />
+          )}
+          <Strokes strokes={strokes} layout={layout} width={width} />
+        </svg>
+      </div>
+      <p
+        className="mt-1 flex min-h-5 flex-wrap justify-between gap-x-4 text-[0.82rem] text-quiet"
+        aria-live="polite"
+      >
+        <span>
+          {active && stroke
+            ? describe(stroke)
+            : `${strokes.length} cells: ${countsInWords(strokes)}`}
+        </span>
+        <TallyKey strokes={strokes} />
+      </p>
+    </div>
+  );
+}
+
+/** What the marks mean, only those that occur. */
+function TallyKey({ strokes }: { strokes: TallyStroke[] }) {
+  const present = (['notMet', 'tooClose', 'atLeast', 'notComparable', 'untested'] as const).filter(
+    (mark) => strokes.some((stroke) => stroke.mark === mark),
+  );
+  const at = { x: 5, base: 10, height: 8 };
+  return (
+    <span className="flex flex-wrap gap-x-3" aria-hidden>
+      {present.map((mark) => (
+        <span key={mark} className="inline-flex items-center gap-1">
+          <svg width={10} height={18}>
+            <path
+              d={`M5 10v${mark === 'untested' ? -2 : -8}`}
+              stroke={COLOUR[mark]}
+              strokeWidth={2}
+              strokeDasharray={mark === 'notComparable' ? '3 2' : undefined}
+            />
+            <path d={markPath(mark, at, 5)} stroke={COLOUR[mark]} strokeWidth={1.3} fill="none" />
+          </svg>
+          {MARK_WORDS[mark]}
+        </span>
+      ))}
+      {strokes.some((stroke) => stroke.share !== null) && (
+        <span className="inline-flex items-center gap-1">
+          <svg width={16} height={18}>
+            <path d="M0 9h16" stroke="var(--ember)" strokeDasharray="4 3" />
+          </svg>
+          claim
+        </span>
+      )}
+    </span>
+  );
+}

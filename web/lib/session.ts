@@ -1,0 +1,39 @@
+import 'server-only';
+import type { Actor } from '@dusk-tally/lab';
+import { personOfSession } from '@dusk-tally/lab/people';
+import { getIronSession, type IronSession } from 'iron-session';
+import { cookies, headers } from 'next/headers';
+import { redirect } from 'next/navigation';
+import { cache } from 'react';
+import { lab } from './lab';
+
+interface SessionData {
+  id?: number;
+  sessionEpoch?: number;
+}
+
+/** The sealed cookie of this browser; `Secure` as soon as the app is behind TLS. */
+export async function session(): Promise<IronSession<SessionData>> {
+  const password = process.env.DUSK_SESSION_SECRET;
+  if (!password) throw new Error('Expected DUSK_SESSION_SECRET in the environment.');
+  const secure = (await headers()).get('x-forwarded-proto') === 'https';
+  return getIronSession<SessionData>(await cookies(), {
+    cookieName: 'dusk-tally',
+    password,
+    ttl: 12 * 3600,
+    cookieOptions: { httpOnly: true, sameSite: 'lax', secure, path: '/' },
+  });
+}
+
+/** Who is signed in, or null. */
+export const actor = cache(async (): Promise<Actor | null> => {
+  const { id, sessionEpoch } = await session();
+  return id === undefined || sessionEpoch === undefined
+    ? null
+    : personOfSession(lab(), { id, sessionEpoch });
+});
+
+/** Who is signed in; others are sent to the sign-in page. */
+export async function requireActor(): Promise<Actor> {
+  return (await actor()) ?? redirect('/sign-in');
+}

@@ -1,0 +1,33 @@
+import { join } from 'node:path';
+import type { NextConfig } from 'next';
+
+const root = join(import.meta.dirname, '..');
+
+const config: NextConfig = {
+  transpilePackages: ['@dusk-tally/core', '@dusk-tally/lab', '@dusk-tally/store'],
+  serverExternalPackages: [
+    'sequelize',
+    'mariadb',
+    'umzug',
+    '@node-rs/argon2',
+    'piscina',
+    '@react-pdf/renderer',
+  ],
+  turbopack: { root },
+  outputFileTracingRoot: root,
+  poweredByHeader: false,
+  devIndicators: false,
+  experimental: { serverActions: { bodySizeLimit: '4mb' } },
+  headers: async () => [
+    {
+      source: '/(.*)',
+      headers: [
+        { key: 'X-Content-Type-Options', value: 'nosniff' },
+        { key: 'X-Frame-Options', value: 'DENY' },
+        { key: 'Referrer-Policy', value: 'same-origin' },
+      ],
+    },
+  ],
+};
+
+export default config;
