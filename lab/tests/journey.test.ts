@@ -116,7 +116,7 @@ describe('from claim to report', () => {
     expect(lines[2]!.acVerdict).toBe('notMet');
     const verdict = await lotVerdict(fresh.lab, fresh.admin, { code: lot.code });
     expect(verdict.sentence).toMatch(
-      /does not hold what was claimed for every cell.*AC resistance: 1 of 3 miss/,
+      /does not hold what was claimed for every cell.*AC resistance: 1 of 3 misses/,
     );
     const { items } = await today(fresh.lab, fresh.admin, {});
     expect(items.map((item) => item.kind)).toContain('tooClose');

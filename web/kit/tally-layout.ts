@@ -42,7 +42,7 @@ export function layoutTally(
   strokes: TallyStroke[],
   width: number,
   rowHeight: number,
-  mostPitch = 14,
+  mostPitch = 22,
 ): TallyLayout {
   const unitsFor = (n: number) => n + Math.floor(Math.max(0, n - 1) / 5) * GROUP_GAP + 1;
   let perRow = Math.max(5, strokes.length);
@@ -51,7 +51,7 @@ export function layoutTally(
   }
   const rows = Math.max(1, Math.ceil(strokes.length / perRow));
   const pitch = Math.min(mostPitch, width / unitsFor(perRow));
-  const markRoom = Math.max(5, rowHeight * 0.2);
+  const markRoom = Math.max(9, rowHeight * 0.2);
   const tall = rowHeight - markRoom - 3;
   const placed = strokes.map((stroke, i): PlacedStroke => {
     const column = i % perRow;
@@ -74,8 +74,8 @@ export function layoutTally(
 
 /** Words for a mark, as read aloud and shown in the key. */
 export const MARK_WORDS: Record<TallyStroke['mark'], string> = {
-  met: 'meets the claim',
-  notMet: 'misses the claim',
+  met: 'claim met',
+  notMet: 'claim missed',
   tooClose: 'too close to call',
   atLeast: 'at least this much',
   notComparable: 'not comparable',

@@ -27,7 +27,7 @@ function markPath(
   { x, base, height }: PlacedStroke,
   size: number,
 ): string {
-  const y = base + size * 0.9 + 1;
+  const y = base + 2 + size / 2;
   if (mark === 'notMet')
     return `M${x - size / 2} ${y - size / 2}l${size} ${size}m0 ${-size}l${-size} ${size}`;
   if (mark === 'tooClose')
@@ -43,7 +43,7 @@ function paths(
   strokes: TallyStroke[],
   layout: TallyLayout,
 ): { mark: TallyStroke['mark']; lines: string; marks: string }[] {
-  const size = Math.max(2.2, Math.min(6, layout.pitch * 0.75, layout.rowHeight * 0.16));
+  const size = Math.max(2.2, Math.min(6, layout.pitch * 0.75));
   const byMark = new Map<TallyStroke['mark'], { lines: string[]; marks: string[] }>();
   strokes.forEach((stroke, i) => {
     const at = layout.placed[i]!;
@@ -59,27 +59,21 @@ function paths(
   }));
 }
 
-function Strokes({
-  strokes,
-  layout,
-  width,
-}: {
-  strokes: TallyStroke[];
-  layout: TallyLayout;
-  width: number;
-}) {
+function Strokes({ strokes, layout }: { strokes: TallyStroke[]; layout: TallyLayout }) {
   const drawn = useMemo(() => paths(strokes, layout), [strokes, layout]);
   const thickness = Math.max(1.2, Math.min(4, layout.pitch * 0.42));
   const feet = Array.from(
     { length: layout.rows },
     (_, row) => layout.placed[row * layout.perRow]?.base ?? 0,
   );
+  const right =
+    Math.max(...layout.placed.slice(0, layout.perRow).map((at) => at.x)) + layout.pitch * 0.6;
   const hasClaim = strokes.some((stroke) => stroke.share !== null);
   return (
     <>
       {hasClaim && (
         <path
-          d={feet.map((foot) => `M0 ${foot - layout.claimHeight}H${width}`).join('')}
+          d={feet.map((foot) => `M0 ${foot - layout.claimHeight}H${right}`).join('')}
           stroke="var(--ember)"
           strokeWidth={1}
           strokeDasharray="4 3"
@@ -104,7 +98,7 @@ function Strokes({
 function countsInWords(strokes: TallyStroke[]): string {
   const counts = new Map<TallyStroke['mark'], number>();
   for (const { mark } of strokes) counts.set(mark, (counts.get(mark) ?? 0) + 1);
-  return [...counts].map(([mark, count]) => `${count} ${MARK_WORDS[mark]}`).join(', ');
+  return [...counts].map(([mark, count]) => `${MARK_WORDS[mark]} ${count}`).join(', ');
 }
 
 /** The strip in a list: fixed size, read as one picture. */
@@ -127,11 +121,7 @@ export function TallyThumb({
       height={height}
       viewBox={`0 0 ${width} ${height}`}
     >
-      <Strokes
-        strokes={bunched}
-        layout={layout}
-        width={Math.min(width, (layout.placed[layout.placed.length - 1]?.x ?? 0) + layout.pitch)}
-      />
+      <Strokes strokes={bunched} layout={layout} />
     </svg>
   );
 }
@@ -237,14 +227,14 @@ export function TallyStrip({
           {active && at && (
             <rect
               x={at.x - Math.max(3, layout.pitch / 2)}
-              y={at.base - layout.rowHeight + Math.max(5, layout.rowHeight * 0.2)}
+              y={at.base - layout.rowHeight + Math.max(9, layout.rowHeight * 0.2)}
               width={Math.max(6, layout.pitch)}
               height={layout.rowHeight}
               fill="var(--ember-wash)"
               rx={2}
             />
           )}
-          <Strokes strokes={strokes} layout={layout} width={width} />
+          <Strokes strokes={strokes} layout={layout} />
         </svg>
       </div>
       <p
@@ -267,14 +257,14 @@ function TallyKey({ strokes }: { strokes: TallyStroke[] }) {
   const present = (['notMet', 'tooClose', 'atLeast', 'notComparable', 'untested'] as const).filter(
     (mark) => strokes.some((stroke) => stroke.mark === mark),
   );
-  const at = { x: 5, base: 10, height: 8 };
+  const at = { x: 5, base: 9, height: 8 };
   return (
     <span className="flex flex-wrap gap-x-3" aria-hidden>
       {present.map((mark) => (
         <span key={mark} className="inline-flex items-center gap-1">
           <svg width={10} height={18}>
             <path
-              d={`M5 10v${mark === 'untested' ? -2 : -8}`}
+              d={`M5 9v${mark === 'untested' ? -2 : -8}`}
               stroke={COLOUR[mark]}
               strokeWidth={2}
               strokeDasharray={mark === 'notComparable' ? '3 2' : undefined}

@@ -81,13 +81,42 @@ const CURVES: Record<Chemistry, readonly (readonly [number, number])[]> = {
   ],
 };
 
-/** Open-circuit voltage of a chemistry at a state of charge (clamped to 0–1), V. */
+/** Slopes of a monotone cubic through the points (Fritsch and Carlson 1980). */
+function monotoneSlopes(curve: readonly (readonly [number, number])[]): number[] {
+  const secants = curve.slice(1).map(([x, y], i) => (y - curve[i]![1]) / (x - curve[i]![0]));
+  return curve.map((_, i) => {
+    const [before, after] = [secants[i - 1], secants[i]];
+    if (before === undefined) return after!;
+    if (after === undefined) return before;
+    return before * after <= 0 ? 0 : (2 * before * after) / (before + after);
+  });
+}
+
+const SLOPES = new Map<Chemistry, number[]>();
+
+function slopesOf(chemistry: Chemistry): number[] {
+  const known = SLOPES.get(chemistry);
+  if (known) return known;
+  const slopes = monotoneSlopes(CURVES[chemistry]);
+  SLOPES.set(chemistry, slopes);
+  return slopes;
+}
+
+/** Open-circuit voltage of a chemistry at a state of charge (clamped to 0–1), V; rises throughout. */
 export function openCircuitVoltage(chemistry: Chemistry, stateOfCharge: number): number {
   const curve = CURVES[chemistry];
+  const slopes = slopesOf(chemistry);
   const soc = Math.min(1, Math.max(0, stateOfCharge));
   let i = 1;
   while (i < curve.length - 1 && soc > curve[i]![0]) i++;
   const [x0, y0] = curve[i - 1]!;
   const [x1, y1] = curve[i]!;
-  return y0 + ((y1 - y0) * (soc - x0)) / (x1 - x0);
+  const h = x1 - x0;
+  const t = (soc - x0) / h;
+  return (
+    y0 * (1 + 2 * t) * (1 - t) ** 2 +
+    h * slopes[i - 1]! * t * (1 - t) ** 2 +
+    y1 * t * t * (3 - 2 * t) +
+    h * slopes[i]! * t * t * (t - 1)
+  );
 }

@@ -15,7 +15,8 @@ export function niceStep(rough: number): number {
 
 /**
  * Histogram with a width after Freedman and Diaconis (2·IQR/∛n), rounded up to a step
- * of 1, 2 or 5 and aligned to it, so that edges are round numbers. At most `mostBins` bins.
+ * of 1, 2 or 5 and aligned to it, so that edges are round numbers. From 20 values on it has at
+ * least about ten bins, so that two humps do not melt into one. At most `mostBins` bins.
  */
 export function histogram(values: ArrayLike<number>, mostBins = 40): Bin[] {
   if (values.length === 0) return [];
@@ -29,7 +30,8 @@ export function histogram(values: ArrayLike<number>, mostBins = 40): Bin[] {
   }
   const spread = quantile(sorted, 0.75) - quantile(sorted, 0.25);
   const rough = spread > 0 ? (2 * spread) / Math.cbrt(sorted.length) : range / 8;
-  let step = niceStep(Math.max(rough, range / mostBins));
+  const widest = sorted.length >= 20 ? range / 10 : Infinity;
+  let step = niceStep(Math.max(Math.min(rough, widest), range / mostBins));
   while (Math.floor(high / step) - Math.floor(low / step) + 1 > mostBins)
     step = niceStep(step * 1.5);
   const first = Math.floor(low / step);

@@ -111,8 +111,10 @@ export function lotSentence(
     if (!summary || summary.n === 0) continue;
     const { n, met, notMet, tooClose } = summary;
     const parts = [
-      notMet > 0 ? `${notMet} of ${n} miss it` : `none of ${n} misses it`,
-      met > 0 ? `${met} meet it` : '',
+      notMet > 0
+        ? `${notMet} of ${n} ${notMet === 1 ? 'misses' : 'miss'} it`
+        : `none of ${n} misses it`,
+      met > 0 ? `${met} ${met === 1 ? 'meets' : 'meet'} it` : '',
       tooClose > 0 ? `${tooClose} too close to call` : '',
     ].filter(Boolean);
     facts.push(`${name}: ${parts.join(', ')}`);

@@ -24,11 +24,9 @@ export const importInput = z.object({
     .nullish()
     .transform((value) => value ?? null),
   fileName: z.string().min(1).max(255),
-  bytes: z
-    .instanceof(Uint8Array)
-    .refine((bytes) => bytes.length <= LARGEST_LOG, {
-      message: `Expected at most ${LARGEST_LOG / 1024 / 1024} MB.`,
-    }),
+  bytes: z.instanceof(Uint8Array).refine((bytes) => bytes.length <= LARGEST_LOG, {
+    message: `Expected at most ${LARGEST_LOG / 1024 / 1024} MB.`,
+  }),
 });
 
 interface Prepared {

@@ -191,7 +191,7 @@ export function LotForm({
     orderedOn: '',
     arrivedOn: today,
   });
-  const [modelId, setModelId] = useState(models[0] ? String(models[0].id) : 'new');
+  const [modelId, setModelId] = useState(models.length > 0 ? '' : 'new');
   const [newModel, setNewModel] = useState(NEW_MODEL);
   const [draft, setDraft] = useState<ClaimDraft>(EMPTY_CLAIM);
   const chosen = models.find((model) => String(model.id) === modelId) ?? null;
@@ -203,14 +203,15 @@ export function LotForm({
     chosen?.ratedAh ??
     null;
   const shape = chosen ?? { ...newModel, ...sized(newModel) };
-  const plausibility = ratedAh
-    ? claimPlausibility({
-        ratedAh,
-        chemistry: shape.chemistry,
-        envelope: envelopeFrom(shape),
-        massG: shape.massG,
-      })
-    : null;
+  const plausibility =
+    ratedAh && modelId !== ''
+      ? claimPlausibility({
+          ratedAh,
+          chemistry: shape.chemistry,
+          envelope: envelopeFrom(shape),
+          massG: shape.massG,
+        })
+      : null;
   const fallback = (value: number | null | undefined, words: string) =>
     value === null || value === undefined ? undefined : `${value} (${words})`;
   const inherited = chosen
@@ -236,6 +237,7 @@ export function LotForm({
         `Cells counted: expected a whole number of at least 1; found “${order.quantity}”.`,
       );
     if (Number.isNaN(price)) return setProblem(`Price: expected a number; found “${order.price}”.`);
+    if (modelId === '') return setProblem('Cell model: choose one, or describe a new one.');
     const bad = chosen ? null : SIZES.find((name) => Number.isNaN(sized(newModel)[name]));
     if (bad) return setProblem(`Model: expected a number; found “${newModel[bad]}”.`);
     const model: NewLot['model'] = chosen ? { id: chosen.id } : { ...newModel, ...sized(newModel) };
@@ -327,6 +329,7 @@ export function LotForm({
             value={modelId}
             onChange={(event) => setModelId(event.target.value)}
           >
+            {models.length > 0 && <option value="">Choose the model …</option>}
             {models.map((model) => (
               <option key={model.id} value={model.id}>
                 {model.name}
@@ -335,7 +338,7 @@ export function LotForm({
             <option value="new">A new model …</option>
           </select>
         </Label>
-        {!chosen && <ModelFields draft={newModel} onChange={setNewModel} />}
+        {modelId === 'new' && <ModelFields draft={newModel} onChange={setNewModel} />}
       </Group>
       <Group title="What was claimed">
         <ClaimFields draft={draft} onChange={setDraft} inherited={inherited} />

@@ -59,7 +59,7 @@ export function RunPanel({
           ))}
         </ul>
       )}
-      <div className="mt-3 grid gap-5 xl:grid-cols-[minmax(0,1fr)_24rem]">
+      <div className="mt-3 grid gap-5 xl:grid-cols-[minmax(0,1fr)_25rem]">
         <TraceChart
           runId={run.id}
           span={span}
@@ -77,7 +77,7 @@ export function RunPanel({
             <tbody>
               {figures.map((figure) => (
                 <tr key={figure.id}>
-                  <td>
+                  <td className="whitespace-nowrap">
                     {QUANTITY_WORDS[figure.quantity]}
                     {figure.cutoffV !== null && figure.quantity === 'capacity' && (
                       <span className="text-quiet"> to {figure.cutoffV} V</span>
@@ -110,7 +110,7 @@ export function RunPanel({
                   !figures.some((figure) => figure.quantity === quantity),
               ).map(([key, quantity]) => (
                 <tr key={key}>
-                  <td>{QUANTITY_WORDS[quantity]}</td>
+                  <td className="whitespace-nowrap">{QUANTITY_WORDS[quantity]}</td>
                   <td className="text-right text-[0.82rem] text-quiet">
                     {summary.refusedResistances[key]}
                   </td>

@@ -4,7 +4,6 @@ import { type Curve, decodeCurve } from '@dusk-tally/core/evidence';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import {
-  Area,
   Brush,
   CartesianGrid,
   ComposedChart,
@@ -17,7 +16,7 @@ import {
   YAxis,
 } from 'recharts';
 import { Button } from '@/kit/button';
-import { AXIS, CLAIM_LINE, GRID } from '@/kit/chart-style';
+import { AXIS, CLAIM_LINE, GRID, roundAxis, TOOLTIP } from '@/kit/chart-style';
 import { Problem } from '@/kit/page';
 
 interface Point {
@@ -73,6 +72,8 @@ export function TraceChart({
   if (error) return <Problem>{error.message}</Problem>;
   const lowest = points.reduce((low, point) => Math.min(low, point.v), cutoffV);
   const highest = points.reduce((high, point) => Math.max(high, point.v), cutoffV);
+  const up = roundAxis(lowest, highest, 6);
+  const across = roundAxis(points[0]?.h ?? 0, points[points.length - 1]?.h ?? 1, 9, true);
   const inMinutes = durationS < 3 * 3600;
   const clock = (h: number) => (inMinutes ? `${(h * 60).toFixed(1)} min` : `${h.toFixed(3)} h`);
   return (
@@ -99,16 +100,21 @@ export function TraceChart({
               {...AXIS}
               type="number"
               dataKey="h"
-              domain={['dataMin', 'dataMax']}
-              tickCount={9}
-              tickFormatter={(h: number) => (inMinutes ? (h * 60).toFixed(0) : h.toFixed(1))}
+              domain={across.domain}
+              ticks={across.ticks}
+              tickFormatter={(h: number) =>
+                inMinutes
+                  ? (h * 60).toFixed(across.decimals > 1 ? 1 : 0)
+                  : h.toFixed(across.decimals)
+              }
             />
             <YAxis
               {...AXIS}
               yAxisId="v"
-              domain={[Math.floor(lowest * 10) / 10, Math.ceil(highest * 10) / 10]}
+              domain={up.domain}
+              ticks={up.ticks}
               width={52}
-              tickFormatter={(v: number) => v.toFixed(1)}
+              tickFormatter={(v: number) => v.toFixed(Math.max(1, up.decimals))}
               label={{ value: 'V', position: 'insideTopLeft', fill: 'var(--quiet)', fontSize: 12 }}
             />
             <YAxis
@@ -118,14 +124,14 @@ export function TraceChart({
               width={52}
               label={{ value: 'A', position: 'insideTopRight', fill: 'var(--quiet)', fontSize: 12 }}
             />
-            <Area
+            <Line
               yAxisId="a"
               dataKey="a"
               name="current / A"
               stroke="var(--strong-rule)"
-              fill="var(--rule)"
-              fillOpacity={0.55}
               strokeWidth={1}
+              strokeDasharray="3 2"
+              dot={false}
               isAnimationActive={false}
               type="stepAfter"
             />
@@ -150,11 +156,7 @@ export function TraceChart({
               }}
             />
             <Tooltip
-              contentStyle={{
-                background: 'var(--raised)',
-                border: '1px solid var(--strong-rule)',
-                color: 'var(--ink)',
-              }}
+              contentStyle={TOOLTIP}
               labelFormatter={(h) => clock(Number(h))}
               formatter={(value) => Number(value).toFixed(3)}
             />
@@ -174,7 +176,8 @@ export function TraceChart({
       </div>
       <div className="mt-1 flex items-center gap-2 text-[0.82rem] text-quiet">
         <span>
-          {inMinutes ? 'Time / min.' : 'Time / h.'} Shaded: the part the figures are read from.
+          {inMinutes ? 'Time / min.' : 'Time / h.'} Line: voltage. Dashes: current, discharge
+          negative. Shaded: the part the figures are read from.
         </span>
         <Button
           look="bare"

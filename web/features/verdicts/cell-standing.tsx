@@ -42,10 +42,12 @@ export function CellStanding({ line, claim }: { line: CellLine; claim: Effective
     <>
       <div className="flex flex-wrap gap-3">
         <Tile
-          title={`Capacity${claim.capacityAh ? `, claimed at least ${claim.capacityAh.value} Ah` : ''}`}
+          title="Capacity"
           foot={
             <>
-              <VerdictWord verdict={verdict} /> {line.verdict && chance(line.probability)}
+              <VerdictWord verdict={verdict} />
+              {claim.capacityAh && `, claimed at least ${claim.capacityAh.value} Ah`}
+              {line.verdict && <span className="block">{chance(line.probability)}</span>}
             </>
           }
         >
@@ -55,8 +57,13 @@ export function CellStanding({ line, claim }: { line: CellLine; claim: Effective
           )}
         </Tile>
         <Tile
-          title={`AC resistance${claim.acResistanceMohm ? `, claimed at most ${claim.acResistanceMohm.value} mΩ` : ''}`}
-          foot={<VerdictWord verdict={line.acVerdict ?? 'open'} />}
+          title="AC resistance at 1 kHz"
+          foot={
+            <>
+              <VerdictWord verdict={line.acVerdict ?? 'open'} />
+              {claim.acResistanceMohm && `, claimed at most ${claim.acResistanceMohm.value} mΩ`}
+            </>
+          }
         >
           {trail(line.acFigureId, <FigureText value={line.acMohm} U={line.acU} unit="mΩ" />)}
         </Tile>

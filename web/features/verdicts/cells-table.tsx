@@ -23,7 +23,7 @@ const COLUMNS: Column[] = [
   {
     key: 'number',
     head: 'Cell',
-    width: '11rem',
+    width: '10.3rem',
     cell: (line) => (
       <Link href={`/cells/${line.number}`} className="font-medium hover:underline">
         {line.number}
@@ -38,7 +38,7 @@ const COLUMNS: Column[] = [
   {
     key: 'capacityAh',
     head: 'Capacity / Ah',
-    width: '11rem',
+    width: '10.3rem',
     num: true,
     cell: (line, trail) =>
       trail(
@@ -49,27 +49,27 @@ const COLUMNS: Column[] = [
   {
     key: 'verdict',
     head: 'Capacity claim',
-    width: '10rem',
+    width: '9.2rem',
     cell: (line) => <VerdictWord verdict={verdictOf(line)} />,
   },
   {
     key: 'acMohm',
     head: 'AC / mΩ',
-    width: '8.5rem',
+    width: '7.8rem',
     num: true,
     cell: (line, trail) => trail(line.acFigureId, <FigureText value={line.acMohm} U={line.acU} />),
   },
   {
     key: 'ocvV',
     head: 'OCV / V',
-    width: '5.5rem',
+    width: '4.6rem',
     num: true,
     cell: (line) => <FigureText value={line.ocvV} U={null} />,
   },
   {
     key: 'stateOfHealth',
     head: 'SoH / %',
-    width: '5.5rem',
+    width: '4.6rem',
     num: true,
     cell: (line) => (
       <FigureText
@@ -82,13 +82,13 @@ const COLUMNS: Column[] = [
   {
     key: 'grade',
     head: 'Grade',
-    width: '6.5rem',
+    width: '5rem',
     cell: (line) => line.grade ?? <span className="text-quiet">waiting</span>,
   },
   {
     key: 'why',
     head: 'Why not better',
-    width: 'minmax(14rem,1fr)',
+    width: 'minmax(12rem,1fr)',
     cell: (line) => (
       <span className="line-clamp-2 text-[0.82rem] leading-snug text-quiet">
         {line.reasons.join(' ') ||
@@ -186,7 +186,7 @@ export function CellsTable({ lines }: { lines: CellLine[] }) {
       >
         <div
           role="row"
-          className="sticky top-0 z-10 grid min-w-[70rem] border-b border-strong-rule bg-sheet text-[0.82rem] text-quiet"
+          className="sticky top-0 z-10 grid min-w-[62rem] border-b border-strong-rule bg-sheet text-[0.82rem] text-quiet"
           style={GRID}
         >
           {COLUMNS.map((column) => {
@@ -222,7 +222,7 @@ export function CellsTable({ lines }: { lines: CellLine[] }) {
         </div>
         <div
           style={{ height: virtual.getTotalSize() }}
-          className="relative min-w-[70rem]"
+          className="relative min-w-[62rem]"
           role="rowgroup"
         >
           {virtual.getVirtualItems().map((row) => {

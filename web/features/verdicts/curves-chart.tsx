@@ -14,7 +14,7 @@ import {
   XAxis,
   YAxis,
 } from 'recharts';
-import { AXIS, CLAIM_LINE, claimLabel, GRID } from '@/kit/chart-style';
+import { AXIS, CLAIM_LINE, claimLabel, GRID, roundAxis } from '@/kit/chart-style';
 import type { CellCurve } from './use-curves';
 
 type AxisKind = 'capacity' | 'time';
@@ -196,6 +196,8 @@ export function CurvesChart({
   const y = edges(drawn, 'ys');
   const right = axis === 'capacity' && claimAh ? Math.max(x.high, claimAh) : x.high;
   const bottom = Math.min(y.low, cutoffV);
+  const acrossAxis = roundAxis(0, right * 1.02, 9, true);
+  const upAxis = roundAxis(bottom, y.high, 6);
   return (
     <div
       className="h-[52vh] min-h-80"
@@ -209,9 +211,9 @@ export function CurvesChart({
             {...AXIS}
             type="number"
             dataKey="x"
-            domain={[0, right * 1.02]}
-            tickCount={9}
-            tickFormatter={(v: number) => String(Number(v.toFixed(2)))}
+            domain={acrossAxis.domain}
+            ticks={acrossAxis.ticks}
+            tickFormatter={(v: number) => v.toFixed(acrossAxis.decimals)}
             label={{
               value: axis === 'capacity' ? 'charge given / Ah' : 'time under load / h',
               position: 'bottom',
@@ -224,10 +226,10 @@ export function CurvesChart({
             {...AXIS}
             type="number"
             dataKey="y"
-            domain={[Math.floor(bottom * 10) / 10, Math.ceil(y.high * 10) / 10]}
+            domain={upAxis.domain}
+            ticks={upAxis.ticks}
             width={56}
-            tickCount={7}
-            tickFormatter={(v: number) => v.toFixed(1)}
+            tickFormatter={(v: number) => v.toFixed(Math.max(1, upAxis.decimals))}
             label={{ value: 'V', position: 'insideTopLeft', fill: 'var(--quiet)', fontSize: 12 }}
           />
           {/* Without data a chart has no scales; one unseen point gives it some. */}

@@ -12,7 +12,7 @@ import {
   XAxis,
   YAxis,
 } from 'recharts';
-import { AXIS, CLAIM_LINE, claimLabel, GRID } from '@/kit/chart-style';
+import { AXIS, CLAIM_LINE, claimLabel, GRID, roundAxis, TOOLTIP } from '@/kit/chart-style';
 
 /** How a figure spreads over the lot, with the claim and the width in which no verdict falls. */
 export function ItemChart({
@@ -27,10 +27,11 @@ export function ItemChart({
   unit: string;
 }) {
   const step = bins[0]!.to - bins[0]!.from;
-  const decimals = Math.max(0, Math.ceil(-Math.log10(step)) + (step < 1 ? 0 : 0));
+  const decimals = Math.max(0, -Math.floor(Math.log10(step) + 1e-9));
   const edge = (value: number) => value.toFixed(decimals);
   const low = Math.min(bins[0]!.from, limit - (band ?? 0)) - step / 2;
   const high = Math.max(bins[bins.length - 1]!.to, limit + (band ?? 0)) + step / 2;
+  const across = roundAxis(low, high, 7, true);
   const data = bins.map((bin) => ({
     x: (bin.from + bin.to) / 2,
     count: bin.count,
@@ -55,9 +56,9 @@ export function ItemChart({
             {...AXIS}
             type="number"
             dataKey="x"
-            domain={[low, high]}
-            tickCount={8}
-            tickFormatter={(v: number) => v.toFixed(decimals)}
+            domain={across.domain}
+            ticks={across.ticks}
+            tickFormatter={(v: number) => v.toFixed(across.decimals)}
             label={{
               value: unit,
               position: 'bottom',
@@ -66,18 +67,7 @@ export function ItemChart({
               fontSize: 12,
             }}
           />
-          <YAxis
-            {...AXIS}
-            allowDecimals={false}
-            width={44}
-            label={{
-              value: 'cells',
-              position: 'insideTopLeft',
-              fill: 'var(--quiet)',
-              fontSize: 12,
-              dy: -12,
-            }}
-          />
+          <YAxis {...AXIS} allowDecimals={false} width={36} />
           {band !== null && (
             <ReferenceArea
               x1={limit - band}
@@ -90,11 +80,7 @@ export function ItemChart({
           <ReferenceLine x={limit} {...CLAIM_LINE} label={claimLabel('claim')} />
           <Tooltip
             cursor={{ fill: 'var(--wash)' }}
-            contentStyle={{
-              background: 'var(--raised)',
-              border: '1px solid var(--strong-rule)',
-              color: 'var(--ink)',
-            }}
+            contentStyle={TOOLTIP}
             labelFormatter={(_, entries) =>
               (entries[0]?.payload as { range?: string } | undefined)?.range ?? ''
             }

@@ -145,10 +145,12 @@ export function VerdictView({ verdict, code }: { verdict: LotVerdict; code: stri
         </div>
       )}
       <div className="grid gap-5 xl:grid-cols-2">
-        {capacity && <Chart title="Capacity" item={capacity} unit="Ah" band={band(capacity)} />}
+        {capacity && (
+          <Chart title="Capacity, cells by value" item={capacity} unit="Ah" band={band(capacity)} />
+        )}
         {acResistance && (
           <Chart
-            title="AC resistance at 1 kHz"
+            title="AC resistance at 1 kHz, cells by value"
             item={acResistance}
             unit="mΩ"
             band={band(acResistance)}

@@ -1,0 +1,35 @@
+import { join } from 'node:path';
+import type { Page } from '@playwright/test';
+
+export const SAMPLES = join(import.meta.dirname, '..', 'core', 'fixtures', 'samples');
+export const sample = (name: string): string => join(SAMPLES, name);
+
+/** Signs in with one of the demo accounts offered on the page. */
+export async function signIn(page: Page, role: 'technician' | 'lead' | 'admin'): Promise<void> {
+  await page.goto('/sign-in');
+  await page.getByRole('button', { name: new RegExp(role) }).click();
+  await page.waitForURL((url) => url.pathname === '/');
+}
+
+/** Takes in a lot of a new 104 Ah prismatic model. @returns its code. */
+export async function takeInLot(
+  page: Page,
+  lot: { title: string; supplier: string; quantity: number; model: string },
+): Promise<string> {
+  await page.goto('/arrivals/new');
+  await page.getByLabel('Short name').fill(lot.title);
+  await page.getByLabel('Supplier').fill(lot.supplier);
+  await page.getByLabel('Cells counted').fill(String(lot.quantity));
+  await page.getByRole('combobox', { name: 'Model', exact: true }).selectOption('new');
+  await page.getByLabel('Name of the model').fill(lot.model);
+  await page.getByLabel('Width / mm').fill('130');
+  await page.getByLabel('Thickness / mm').fill('36');
+  await page.getByLabel('Height / mm').fill('195');
+  await page.getByLabel('Capacity at least / Ah').fill('104');
+  await page.getByLabel('at a rate of / It').fill('0,2');
+  await page.getByLabel('down to / V').fill('2.5');
+  await page.getByLabel('AC resistance at most / mΩ').fill('0.0005 ohm');
+  await page.getByRole('button', { name: 'Take in the lot' }).click();
+  await page.waitForURL(/\/lots\/L-\d+\/logs/);
+  return /L-\d+/.exec(page.url())![0];
+}

@@ -1,0 +1,100 @@
+import { AxeBuilder } from '@axe-core/playwright';
+import { expect, test } from '@playwright/test';
+import { signIn } from './helpers';
+
+const VIEWS = [
+  '/',
+  '/arrivals',
+  '/arrivals/new',
+  '/lots/L-001/claim',
+  '/lots/L-001/readings',
+  '/lots/L-001/logs',
+  '/lots/L-001/cells',
+  '/lots/L-002/curves',
+  '/lots/L-002/verdict',
+  '/lots/L-002/report',
+  '/verdicts',
+  '/reports',
+  '/suppliers',
+  '/lab',
+  '/cells/B-0241',
+];
+
+for (const colorScheme of ['light', 'dark'] as const) {
+  test(`no serious barrier on any screen, ${colorScheme}`, async ({ browser }) => {
+    const page = await browser.newPage({ colorScheme });
+    await signIn(page, 'admin');
+    for (const view of VIEWS) {
+      await page.goto(view);
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+      await page.waitForLoadState('networkidle');
+      const { violations } = await new AxeBuilder({ page }).analyze();
+      const serious = violations.filter(
+        ({ impact }) => impact === 'serious' || impact === 'critical',
+      );
+      expect(serious.map(({ id, nodes }) => `${view} ${id}: ${nodes[0]?.html}`)).toEqual([]);
+    }
+    await page.close();
+  });
+}
+
+test('the tally picks cells by keyboard and opens them', async ({ page }) => {
+  await signIn(page, 'technician');
+  await page.goto('/lots/L-001/cells');
+  const strip = page.getByRole('slider', { name: /Tally of the lot/ });
+  await strip.focus();
+  await page.keyboard.press('End');
+  await expect(strip).toHaveAttribute('aria-valuetext', /B-0240: .* of claim/);
+  await page.keyboard.press('Home');
+  await page.keyboard.press('ArrowRight');
+  await expect(strip).toHaveAttribute('aria-valuenow', '2');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/cells\/B-0002/);
+  await page.keyboard.press('j');
+  await expect(page).toHaveURL(/\/cells\/B-0003/);
+});
+
+test('curves: a subset is picked out, and three decimals stand at the pointer', async ({
+  page,
+}) => {
+  await signIn(page, 'technician');
+  await page.goto('/lots/L-002/curves');
+  await expect(page.getByText('32 of 32 curves')).toBeVisible();
+  await page.getByPlaceholder('such as 3, 17, 20-30').fill('241-244');
+  await expect(page.getByText('4 picked out')).toBeVisible();
+  await page.getByLabel('only these').check();
+  await expect(page.getByText('4 of 32 curves')).toBeVisible();
+  await expect(page).toHaveURL(/only=1/);
+  const chart = page.getByRole('img', { name: /Voltage against charge for 4 cells/ });
+  const box = (await chart.boundingBox())!;
+  const found = page.getByText(/^\d+\.\d{3} Ah, \d\.\d{3} V$/);
+  for (let y = 0.1; y < 0.9 && !(await found.isVisible()); y += 0.04)
+    await page.mouse.move(box.x + box.width * 0.5, box.y + box.height * y);
+  await expect(found).toBeVisible();
+});
+
+test('find goes to a cell by number and by its own mark', async ({ page }) => {
+  await signIn(page, 'technician');
+  await page.keyboard.press('Control+k');
+  await page.getByPlaceholder('Cell, lot, report, place').fill('0004218');
+  await page.getByRole('option', { name: /B-0242/ }).click();
+  await expect(page).toHaveURL(/\/cells\/B-0242/);
+});
+
+test('who is not signed in sees nothing; who may not act is told', async ({ page, request }) => {
+  expect((await request.get('/api/lots/1/curves')).status()).toBe(401);
+  await page.goto('/lots/L-001/cells');
+  await expect(page).toHaveURL(/\/sign-in/);
+  await page.getByLabel('E-mail').fill('lead@fennick.example');
+  await page.getByLabel('Password').fill('wrong');
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await expect(page.getByText('do not fit together')).toBeVisible();
+  await signIn(page, 'technician');
+  await page.goto('/arrivals/new');
+  await expect(page.getByText('needs the role lead')).toBeVisible();
+  await page.goto('/cells/B-9999');
+  await expect(page.getByText('This is not here')).toBeVisible();
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Sign out' }).click();
+  await expect(page).toHaveURL(/\/sign-in/);
+});

@@ -1,0 +1,62 @@
+import reactHooks from 'eslint-plugin-react-hooks';
+import tseslint from 'typescript-eslint';
+
+export default tseslint.config(
+  {
+    ignores: [
+      '**/node_modules/',
+      '**/.next/',
+      '**/dist/',
+      '.data/',
+      'web/next-env.d.ts',
+      'test-results/',
+    ],
+  },
+  ...tseslint.configs.recommended,
+  {
+    rules: {
+      '@typescript-eslint/no-explicit-any': 'error',
+      '@typescript-eslint/no-non-null-assertion': 'off',
+      '@typescript-eslint/no-unused-vars': [
+        'error',
+        { argsIgnorePattern: '^_', varsIgnorePattern: '^_' },
+      ],
+      eqeqeq: 'error',
+      'no-console': 'off',
+    },
+  },
+  {
+    files: ['core/src/**'],
+    rules: {
+      'no-restricted-globals': ['error', 'process', 'fetch', 'window', 'document', 'localStorage'],
+      'no-restricted-properties': [
+        'error',
+        {
+          object: 'Math',
+          property: 'random',
+          message: 'The core takes a seeded source of randomness.',
+        },
+        { object: 'Date', property: 'now', message: 'The core does not know the clock.' },
+      ],
+    },
+  },
+  {
+    files: ['web/**/*.{ts,tsx}'],
+    plugins: { 'react-hooks': reactHooks },
+    rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
+  },
+  {
+    files: ['core/**', 'store/**', 'lab/**', 'web/kit/**', 'web/features/**', 'web/lib/**'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        { selector: 'ExportDefaultDeclaration', message: 'Named exports only.' },
+      ],
+    },
+  },
+  { files: ['lab/testing/global-setup.ts'], rules: { 'no-restricted-syntax': 'off' } },
+  {
+    files: ['**/*.cjs'],
+    languageOptions: { sourceType: 'commonjs', globals: { module: 'readonly' } },
+  },
+);

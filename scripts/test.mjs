@@ -1,0 +1,142 @@
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { keptSecret, runTypeScript, startApp } from './lib/app.mjs';
+import { ensureBuild } from './lib/build.mjs';
+import { freePort, startDatabase } from './lib/database.mjs';
+import { ROOT } from './lib/paths.mjs';
+import { isStopping, onStop, run, stop } from './lib/run.mjs';
+import { ensureDebianPackages, ensureNodeModules } from './lib/setup.mjs';
+
+const total = { passed: 0, failed: 0, skipped: 0 };
+const home = mkdtempSync(join(tmpdir(), 'dusk-e2e-'));
+let database = null;
+let app = null;
+
+async function cleanUp() {
+  await stop(app?.child);
+  await database?.stop();
+  rmSync(home, { recursive: true, force: true });
+}
+onStop(cleanUp);
+
+const bin = (name) => join(ROOT, 'node_modules', '.bin', name);
+
+/** A check that passes or fails as a whole. */
+async function check(name, command, args, options = {}) {
+  const started = Date.now();
+  try {
+    await run(command, args, { stdio: ['ignore', 'pipe', 'pipe'], ...options });
+    total.passed++;
+    console.log(`ok    ${name} (${((Date.now() - started) / 1000).toFixed(0)} s)`);
+  } catch (error) {
+    if (isStopping()) return;
+    total.failed++;
+    console.log(`FAIL  ${name}\n${error.output || error.message}`);
+  }
+}
+
+/** Known weaknesses of what ships; passed over with a word when the registry is out of reach. */
+async function audit() {
+  let output = '';
+  try {
+    output = await run('npm', ['audit', '--omit=dev', '--audit-level=high', '--json'], {
+      stdio: ['ignore', 'pipe', 'ignore'],
+    });
+  } catch (error) {
+    output = error.output ?? '';
+  }
+  let result = null;
+  try {
+    result = JSON.parse(output.slice(output.indexOf('{')));
+  } catch {
+    // Handled below: no answer that can be read.
+  }
+  const counts = result?.metadata?.vulnerabilities;
+  if (!counts) {
+    total.skipped++;
+    console.log('skip  npm audit (the registry does not answer)');
+  } else if (counts.high + counts.critical > 0) {
+    total.failed++;
+    console.log(
+      `FAIL  npm audit: ${counts.high} high, ${counts.critical} critical\n${Object.keys(result.vulnerabilities ?? {}).join(', ')}`,
+    );
+  } else {
+    total.passed++;
+    console.log('ok    npm audit');
+  }
+}
+
+/** Vitest's projects; counts come from its JSON. */
+async function vitest() {
+  const file = join(home, 'vitest.json');
+  await run(bin('vitest'), [
+    'run',
+    '--reporter=default',
+    '--reporter=json',
+    `--outputFile.json=${file}`,
+  ]).catch(() => undefined);
+  try {
+    const { numPassedTests, numFailedTests, numPendingTests, numFailedTestSuites, success } =
+      JSON.parse(readFileSync(file, 'utf8'));
+    total.passed += numPassedTests;
+    total.failed +=
+      numFailedTests + (numFailedTests === 0 && !success ? Math.max(1, numFailedTestSuites) : 0);
+    total.skipped += numPendingTests;
+  } catch {
+    total.failed++;
+    console.log('FAIL  vitest left no result');
+  }
+}
+
+/** The built app with the demo's data, in a real browser. */
+async function browser() {
+  const file = join(home, 'playwright.json');
+  try {
+    database = await startDatabase(home);
+    const env = {
+      DUSK_DATABASE_URL: database.url(),
+      DUSK_SESSION_SECRET: keptSecret(join(home, 'secret')),
+      DUSK_DEMO: '1',
+    };
+    await ensureBuild();
+    await runTypeScript('scripts/load-demo.ts', env);
+    app = await startApp({ port: await freePort(), env, quiet: true });
+    await run(bin('playwright'), ['test'], {
+      env: { ...process.env, DUSK_ADDRESS: app.address, DUSK_PLAYWRIGHT_JSON: file },
+    }).catch(() => undefined);
+    const { stats } = JSON.parse(readFileSync(file, 'utf8'));
+    total.passed += stats.expected + stats.flaky;
+    total.failed += stats.unexpected;
+    total.skipped += stats.skipped;
+    if (stats.unexpected > 0) console.log(`The app said:\n${app.child.output()}`);
+  } catch (error) {
+    if (isStopping()) return;
+    total.failed++;
+    console.log(`FAIL  browser tests: ${error.message}`);
+  }
+}
+
+const started = Date.now();
+await ensureDebianPackages(['mariadb-server', 'chromium']);
+await ensureNodeModules();
+await check('types', bin('tsc'), ['-p', 'tsconfig.json', '--noEmit']);
+await check('format', bin('prettier'), ['--check', '.']);
+await check('lint', bin('eslint'), ['--max-warnings', '0', '.']);
+await check('rooms', bin('depcruise'), [
+  '--config',
+  '.dependency-cruiser.cjs',
+  'core',
+  'store',
+  'lab',
+  'web',
+]);
+await audit();
+await vitest();
+await check('build', process.execPath, [join(ROOT, 'scripts/build.mjs')]);
+await check('types of the web room', bin('tsc'), ['-p', 'web/tsconfig.json', '--noEmit']);
+await browser();
+await cleanUp();
+console.log(`Took ${((Date.now() - started) / 60000).toFixed(1)} minutes.`);
+process.exitCode = total.failed > 0 ? 1 : 0;
+console.log(`${total.passed} passed, ${total.failed} failed, ${total.skipped} skipped`);
