@@ -22,7 +22,8 @@ const VIEWS = [
 
 for (const colorScheme of ['light', 'dark'] as const) {
   test(`no serious barrier on any screen, ${colorScheme}`, async ({ browser }) => {
-    const page = await browser.newPage({ colorScheme });
+    const context = await browser.newContext({ colorScheme });
+    const page = await context.newPage();
     await signIn(page, 'admin');
     for (const view of VIEWS) {
       await page.goto(view);
@@ -34,7 +35,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
       );
       expect(serious.map(({ id, nodes }) => `${view} ${id}: ${nodes[0]?.html}`)).toEqual([]);
     }
-    await page.close();
+    await context.close();
   });
 }
 

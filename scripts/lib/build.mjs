@@ -22,7 +22,7 @@ export function sourceStamp() {
   const hash = createHash('sha256');
   for (const room of ['core', 'store', 'lab', 'web']) {
     for (const path of sourceFiles(join(ROOT, room))) {
-      if (statSync(path).isFile() && !path.endsWith('next-env.d.ts'))
+      if (statSync(path).isFile() && !/(next-env\.d\.ts|\.tsbuildinfo)$/.test(path))
         hash.update(path.slice(ROOT.length)).update(readFileSync(path));
     }
   }

@@ -71,7 +71,7 @@ export async function takeInLotAct(input: NewLot): Promise<Outcome<{ code: strin
       });
     })(),
   );
-  revalidatePath('/', 'layout');
+  if (outcome.ok) revalidatePath('/', 'layout');
   return outcome.ok ? { ok: true, data: { code: outcome.data.code } } : outcome;
 }
 
@@ -81,7 +81,7 @@ export async function changeClaimAct(
   claim: z.input<typeof claimInput>,
 ): Promise<Outcome<void>> {
   const outcome = await outcomeOf(changeClaim(lab(), await actor(), { lotId, version, claim }));
-  revalidatePath('/', 'layout');
+  if (outcome.ok) revalidatePath('/', 'layout');
   return outcome;
 }
 
@@ -91,6 +91,6 @@ export async function labelCellAct(
   label: string,
 ): Promise<Outcome<unknown>> {
   const outcome = await outcomeOf(labelCell(lab(), await actor(), { cellId, version, label }));
-  revalidatePath('/', 'layout');
+  if (outcome.ok) revalidatePath('/', 'layout');
   return outcome;
 }

@@ -42,6 +42,6 @@ export async function addInstrumentAct(
           },
         });
   const outcome = await outcomeOf(work);
-  revalidatePath('/lab');
+  if (outcome.ok) revalidatePath('/lab');
   return outcome;
 }

@@ -228,7 +228,7 @@ export function LogDrop({
                 ))}
               </select>
             </label>
-            <label className="w-56">
+            <label className="w-72">
               <span className="mb-1 block text-quiet">Lead resistance, two-wire / mΩ</span>
               <input
                 className="field"

@@ -1,7 +1,7 @@
 import { formatDuration } from '@dusk-tally/core/units';
 import type { RunView } from '@dusk-tally/lab/verdicts';
-import Link from 'next/link';
 import { FigureText } from '@/kit/figure-text';
+import { TrailLink } from '@/kit/trail-link';
 import { TraceChart } from './trace-chart';
 import { QUANTITY_WORDS } from './words';
 
@@ -21,15 +21,7 @@ const REASONS = [
 ] as const;
 
 /** One run of a cell: its curve, figures, sections and findings. */
-export function RunPanel({
-  run,
-  number,
-  counts,
-}: {
-  run: RunView;
-  number: string;
-  counts: boolean;
-}) {
+export function RunPanel({ run, counts }: { run: RunView; counts: boolean }) {
   const { summary } = run;
   const figures = [...run.figures].sort(
     (a, b) => ORDER.indexOf(a.quantity) - ORDER.indexOf(b.quantity),
@@ -84,12 +76,7 @@ export function RunPanel({
                     )}
                   </td>
                   <td className="num">
-                    <Link
-                      href={`/cells/${number}?figure=${figure.id}`}
-                      scroll={false}
-                      className="hover:underline"
-                      title="How this figure came about"
-                    >
+                    <TrailLink figureId={figure.id}>
                       <FigureText
                         value={figure.value}
                         U={
@@ -100,7 +87,7 @@ export function RunPanel({
                         unit={figure.unit}
                         bound={figure.bound}
                       />
-                    </Link>
+                    </TrailLink>
                   </td>
                 </tr>
               ))}

@@ -6,8 +6,8 @@ import { useQuery } from '@tanstack/react-query';
 import { X } from 'lucide-react';
 import Link from 'next/link';
 import { Dialog } from 'radix-ui';
-import { usePathname, useRouter, useSearchParams } from 'next/navigation';
 import type { ReactNode } from 'react';
+import { useAddress } from '@/lib/use-address';
 import { QUANTITY_WORDS } from '../evidence/words';
 
 type Trail = Omit<Awaited<ReturnType<typeof figureTrail>>, 'at'> & { at: string | null };
@@ -160,20 +160,14 @@ function Content({ trail }: { trail: Trail }) {
 
 /** How a figure came about, beside any page whose address ends in `?figure=…`. */
 export function TrailPanel() {
-  const router = useRouter();
-  const path = usePathname();
-  const query = useSearchParams();
+  const { query, set } = useAddress();
   const id = query.get('figure');
   const { data, error } = useQuery({
     queryKey: ['figure', id],
     enabled: id !== null,
     queryFn: () => fetchTrail(id!),
   });
-  const close = () => {
-    const rest = new URLSearchParams(query);
-    rest.delete('figure');
-    router.replace(rest.size > 0 ? `${path}?${rest}` : path, { scroll: false });
-  };
+  const close = () => set({ figure: null });
   return (
     <Dialog.Root open={id !== null} onOpenChange={(open) => !open && close()}>
       <Dialog.Portal>

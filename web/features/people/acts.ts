@@ -41,12 +41,12 @@ export async function addPersonAct(
       password: text('password'),
     }),
   );
-  revalidatePath('/lab');
+  if (outcome.ok) revalidatePath('/lab');
   return outcome;
 }
 
 export async function setPersonActiveAct(id: number, active: boolean): Promise<Outcome<void>> {
   const outcome = await outcomeOf(setPersonActive(lab(), await actor(), { id, active }));
-  revalidatePath('/lab');
+  if (outcome.ok) revalidatePath('/lab');
   return outcome;
 }

@@ -12,6 +12,6 @@ export async function issueReportAct(
   customer: string,
 ): Promise<Outcome<{ number: string }>> {
   const outcome = await outcomeOf(issueReport(lab(), await actor(), { lotId, cellIds, customer }));
-  revalidatePath('/reports');
+  if (outcome.ok) revalidatePath('/reports');
   return outcome.ok ? { ok: true, data: { number: outcome.data.number } } : outcome;
 }

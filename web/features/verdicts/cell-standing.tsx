@@ -1,9 +1,9 @@
 import type { EffectiveClaim } from '@dusk-tally/lab/arrivals';
 import type { CellLine } from '@dusk-tally/lab/verdicts';
 import { formatNumber } from '@dusk-tally/core/units';
-import Link from 'next/link';
 import type { ReactNode } from 'react';
 import { FigureText } from '@/kit/figure-text';
+import { TrailLink } from '@/kit/trail-link';
 import { VerdictWord } from '@/kit/verdict-word';
 import { verdictOf } from './verdict-of';
 
@@ -24,19 +24,6 @@ const chance = (probability: number | null): string =>
 
 /** Where a cell stands against its claim, and its grade with the reason. */
 export function CellStanding({ line, claim }: { line: CellLine; claim: EffectiveClaim }) {
-  const trail = (id: number | null, body: ReactNode) =>
-    id === null ? (
-      body
-    ) : (
-      <Link
-        href={`/cells/${line.number}?figure=${id}`}
-        scroll={false}
-        className="hover:underline"
-        title="How this figure came about"
-      >
-        {body}
-      </Link>
-    );
   const verdict = verdictOf(line);
   return (
     <>
@@ -51,10 +38,9 @@ export function CellStanding({ line, claim }: { line: CellLine; claim: Effective
             </>
           }
         >
-          {trail(
-            line.capacityFigureId,
-            <FigureText value={line.capacityAh} U={line.capacityU} unit="Ah" bound={line.bound} />,
-          )}
+          <TrailLink figureId={line.capacityFigureId}>
+            <FigureText value={line.capacityAh} U={line.capacityU} unit="Ah" bound={line.bound} />
+          </TrailLink>
         </Tile>
         <Tile
           title="AC resistance at 1 kHz"
@@ -65,7 +51,9 @@ export function CellStanding({ line, claim }: { line: CellLine; claim: Effective
             </>
           }
         >
-          {trail(line.acFigureId, <FigureText value={line.acMohm} U={line.acU} unit="mΩ" />)}
+          <TrailLink figureId={line.acFigureId}>
+            <FigureText value={line.acMohm} U={line.acU} unit="mΩ" />
+          </TrailLink>
         </Tile>
         <Tile title="State of health" foot="capacity over the rated one">
           {line.stateOfHealth === null ? '–' : `${formatNumber(100 * line.stateOfHealth, 1)} %`}

@@ -3,10 +3,11 @@
 import type { CellLine } from '@dusk-tally/lab/verdicts';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import Link from 'next/link';
-import { usePathname, useRouter, useSearchParams } from 'next/navigation';
 import { type ReactNode, useMemo, useRef } from 'react';
 import { FigureText } from '@/kit/figure-text';
+import { TrailLink } from '@/kit/trail-link';
 import { VerdictWord } from '@/kit/verdict-word';
+import { useAddress } from '@/lib/use-address';
 import { verdictOf } from './verdict-of';
 
 type SortKey = 'number' | 'capacityAh' | 'acMohm' | 'ocvV' | 'stateOfHealth' | 'grade';
@@ -16,7 +17,7 @@ interface Column {
   head: string;
   width: string;
   num?: boolean;
-  cell: (line: CellLine, trail: (id: number | null, body: ReactNode) => ReactNode) => ReactNode;
+  cell: (line: CellLine) => ReactNode;
 }
 
 const COLUMNS: Column[] = [
@@ -40,11 +41,11 @@ const COLUMNS: Column[] = [
     head: 'Capacity / Ah',
     width: '10.3rem',
     num: true,
-    cell: (line, trail) =>
-      trail(
-        line.capacityFigureId,
-        <FigureText value={line.capacityAh} U={line.capacityU} bound={line.bound} />,
-      ),
+    cell: (line) => (
+      <TrailLink figureId={line.capacityFigureId}>
+        <FigureText value={line.capacityAh} U={line.capacityU} bound={line.bound} />
+      </TrailLink>
+    ),
   },
   {
     key: 'verdict',
@@ -57,7 +58,11 @@ const COLUMNS: Column[] = [
     head: 'AC / mΩ',
     width: '7.8rem',
     num: true,
-    cell: (line, trail) => trail(line.acFigureId, <FigureText value={line.acMohm} U={line.acU} />),
+    cell: (line) => (
+      <TrailLink figureId={line.acFigureId}>
+        <FigureText value={line.acMohm} U={line.acU} />
+      </TrailLink>
+    ),
   },
   {
     key: 'ocvV',
@@ -116,20 +121,11 @@ const compare = (key: SortKey) => (a: CellLine, b: CellLine) => {
 
 /** Every cell of a lot; sorting and filter stand in the address. */
 export function CellsTable({ lines }: { lines: CellLine[] }) {
-  const path = usePathname();
-  const router = useRouter();
-  const query = useSearchParams();
+  const { query, set } = useAddress();
   const sort = (query.get('sort') ?? 'number') as SortKey;
   const falling = query.get('falling') === '1';
   const filter = (query.get('show') ?? 'all') as keyof typeof FILTERS;
   const scroller = useRef<HTMLDivElement>(null);
-  const link = (changes: Record<string, string | null>) => {
-    const next = new URLSearchParams(query);
-    for (const [name, value] of Object.entries(changes))
-      if (value === null) next.delete(name);
-      else next.set(name, value);
-    return next.size > 0 ? `${path}?${next}` : path;
-  };
   const shown = useMemo(() => {
     const kept = filter === 'all' ? lines : lines.filter((line) => verdictOf(line) === filter);
     const sorted = [...kept].sort(compare(sort));
@@ -142,19 +138,6 @@ export function CellsTable({ lines }: { lines: CellLine[] }) {
     estimateSize: () => 45,
     overscan: 12,
   });
-  const trail = (id: number | null, body: ReactNode) =>
-    id === null ? (
-      body
-    ) : (
-      <Link
-        href={link({ figure: String(id) })}
-        scroll={false}
-        className="hover:underline"
-        title="How this figure came about"
-      >
-        {body}
-      </Link>
-    );
   return (
     <>
       <div className="mb-3 flex flex-wrap gap-1" role="group" aria-label="Show">
@@ -166,9 +149,7 @@ export function CellsTable({ lines }: { lines: CellLine[] }) {
               key={key}
               type="button"
               aria-pressed={filter === key}
-              onClick={() =>
-                router.replace(link({ show: key === 'all' ? null : key }), { scroll: false })
-              }
+              onClick={() => set({ show: key === 'all' ? null : key })}
               className={`min-h-8 rounded-sm border px-2.5 ${filter === key ? 'border-ember bg-ember-wash' : 'border-rule bg-sheet text-quiet'}`}
             >
               {FILTERS[key]} <span className="tabular-nums">{count}</span>
@@ -203,10 +184,7 @@ export function CellsTable({ lines }: { lines: CellLine[] }) {
                   <button
                     type="button"
                     onClick={() =>
-                      router.replace(
-                        link({ sort: column.key, falling: here && !falling ? '1' : null }),
-                        { scroll: false },
-                      )
+                      set({ sort: column.key, falling: here && !falling ? '1' : null })
                     }
                     className="hover:text-ink"
                   >
@@ -241,7 +219,7 @@ export function CellsTable({ lines }: { lines: CellLine[] }) {
                     role="cell"
                     className={`min-w-0 px-2 ${column.num ? 'text-right' : ''}`}
                   >
-                    {column.cell(line, trail)}
+                    {column.cell(line)}
                   </span>
                 ))}
               </div>

@@ -1,8 +1,8 @@
 'use client';
 
-import { usePathname, useRouter, useSearchParams } from 'next/navigation';
 import { useMemo, useState } from 'react';
 import { Empty, Problem } from '@/kit/page';
+import { useAddress } from '@/lib/use-address';
 import { CurvesChart } from './curves-chart';
 import { useCurves } from './use-curves';
 
@@ -38,21 +38,12 @@ export function CurvesView({
   cutoffV: number;
 }) {
   const { data, error } = useCurves(lotId);
-  const path = usePathname();
-  const router = useRouter();
-  const query = useSearchParams();
+  const { query, set } = useAddress();
   const axis = query.get('axis') === 'time' ? 'time' : 'capacity';
   const only = query.get('only') === '1';
   const [text, setText] = useState(query.get('cells') ?? '');
   const numbers = useMemo(() => data?.map((entry) => entry.number) ?? [], [data]);
   const chosen = useMemo(() => parseSubset(text, numbers), [text, numbers]);
-  const set = (changes: Record<string, string | null>) => {
-    const next = new URLSearchParams(query);
-    for (const [name, value] of Object.entries(changes))
-      if (value === null || value === '') next.delete(name);
-      else next.set(name, value);
-    router.replace(next.size > 0 ? `${path}?${next}` : path, { scroll: false });
-  };
   if (error) return <Problem>{error.message}</Problem>;
   if (!data)
     return (

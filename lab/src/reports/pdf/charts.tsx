@@ -14,15 +14,20 @@ interface Axis {
   step: number;
 }
 
-function axisFor(low: number, high: number): Axis {
-  const step = niceStep(Math.max(high - low, 1e-6) / 5);
+/** Round ticks; the ends stay where they are when `snug`, else they move out to a tick. */
+function axisFor(low: number, high: number, snug = false): Axis {
+  const step = niceStep(Math.max(high - low, 1e-6) / 6);
+  if (snug) return { from: low, to: high, step };
   return { from: Math.floor(low / step) * step, to: Math.ceil(high / step) * step, step };
 }
 
-const ticks = ({ from, to, step }: Axis): number[] =>
-  Array.from({ length: Math.round((to - from) / step) + 1 }, (_, i) =>
-    Number((from + i * step).toPrecision(10)),
+const ticks = ({ from, to, step }: Axis): number[] => {
+  const first = Math.ceil(from / step - 1e-9);
+  const last = Math.floor(to / step + 1e-9);
+  return Array.from({ length: last - first + 1 }, (_, i) =>
+    Number(((first + i) * step).toPrecision(10)),
   );
+};
 
 const scale = (axis: Axis, low: number, high: number) => (value: number) =>
   low + ((value - axis.from) / (axis.to - axis.from)) * (high - low);
@@ -96,7 +101,7 @@ export function CurveChart({ snapshot }: { snapshot: ReportSnapshot }) {
   const most = Math.max(claimed, ...curves.map((curve) => curve.ah[curve.ah.length - 1]!));
   const lowest = Math.min(snapshot.cutoffV, ...curves.map((curve) => Math.min(...curve.v)));
   const highest = Math.max(...curves.map((curve) => Math.max(...curve.v)));
-  const x = axisFor(0, most * 1.02);
+  const x = axisFor(0, most * 1.02, true);
   const y = axisFor(lowest, highest);
   const toX = scale(x, PLOT.left, PLOT.right);
   const toY = scale(y, PLOT.bottom, PLOT.top);

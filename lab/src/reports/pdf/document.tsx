@@ -31,21 +31,21 @@ const COLUMNS: {
 }[] = [
   {
     head: 'Item',
-    width: '11%',
+    width: '13%',
     of: (item) => (item.label ? `${item.number} (${item.label})` : item.number),
   },
-  { head: 'Capacity / Ah', width: '17%', right: true, of: (item) => words(item.capacity) },
-  { head: 'Energy / Wh', width: '15%', right: true, of: (item) => words(item.energy) },
-  { head: 'R 10 s / mΩ', width: '13%', right: true, of: (item) => words(item.dcResistance10s) },
-  { head: 'R AC / mΩ', width: '13%', right: true, of: (item) => words(item.acResistance) },
+  { head: 'Capacity / Ah', width: '16%', right: true, of: (item) => words(item.capacity) },
+  { head: 'Energy / Wh', width: '14%', right: true, of: (item) => words(item.energy) },
+  { head: 'R 10 s / mΩ', width: '14%', right: true, of: (item) => words(item.dcResistance10s) },
+  { head: 'R AC / mΩ', width: '15%', right: true, of: (item) => words(item.acResistance) },
   {
     head: 'SoH / %',
-    width: '8%',
+    width: '7%',
     right: true,
     of: (item) => (item.stateOfHealthPct === null ? '–' : formatNumber(item.stateOfHealthPct, 1)),
   },
-  { head: 'Capacity claim', width: '13%', of: (item) => item.verdicts.capacity ?? 'open' },
-  { head: 'Grade', width: '10%', of: (item) => item.grade ?? 'waiting' },
+  { head: 'Capacity claim', width: '12%', of: (item) => item.verdicts.capacity ?? 'open' },
+  { head: 'Grade', width: '9%', of: (item) => item.grade ?? 'waiting' },
 ];
 
 function Results({ items }: { items: ReportedItem[] }) {
@@ -164,6 +164,10 @@ export function ReportDocument({ snapshot }: { snapshot: ReportSnapshot }) {
       language="en"
     >
       <Page size="A4" style={styles.page}>
+        <View style={styles.footer} fixed>
+          <Text>{`Report ${snapshot.number}, ${snapshot.lab.name}`}</Text>
+          <Text render={({ pageNumber, totalPages }) => `page ${pageNumber} of ${totalPages}`} />
+        </View>
         <About snapshot={snapshot} />
         <Text style={styles.heading}>Results</Text>
         <Results items={snapshot.items} />
@@ -206,10 +210,6 @@ export function ReportDocument({ snapshot }: { snapshot: ReportSnapshot }) {
         <Text style={[styles.item, { marginTop: 8 }]}>
           The results relate only to the items tested.
         </Text>
-        <View style={styles.footer} fixed>
-          <Text>{`Report ${snapshot.number}, ${snapshot.lab.name}`}</Text>
-          <Text render={({ pageNumber, totalPages }) => `page ${pageNumber} of ${totalPages}`} />
-        </View>
       </Page>
     </Document>
   );

@@ -20,7 +20,7 @@ export const styles = StyleSheet.create({
     color: INK.text,
     lineHeight: 1.4,
   },
-  title: { fontSize: 18, fontWeight: 600, marginBottom: 2 },
+  title: { fontSize: 18, fontWeight: 600, lineHeight: 1.2, marginBottom: 4 },
   lead: { fontSize: 9.5, color: INK.quiet, marginBottom: 14 },
   heading: { fontSize: 11, fontWeight: 600, marginTop: 12, marginBottom: 4 },
   pair: { flexDirection: 'row', marginBottom: 1.5 },
@@ -45,7 +45,8 @@ export const styles = StyleSheet.create({
   small: { fontSize: 7.5, color: INK.quiet },
   footer: {
     position: 'absolute',
-    bottom: 28,
+    // From the top of A4: with a line height on the page, a distance from the bottom is lost.
+    top: 802,
     left: 46,
     right: 46,
     flexDirection: 'row',

@@ -68,12 +68,7 @@ export default async function CellPage({ params }: { params: Promise<{ number: s
       <div className="mt-4 space-y-5">
         <CellStanding line={line} claim={head.claim} />
         {runs.map((run) => (
-          <RunPanel
-            key={run.id}
-            run={run}
-            number={cell.number}
-            counts={run.id === countingRun?.id}
-          />
+          <RunPanel key={run.id} run={run} counts={run.id === countingRun?.id} />
         ))}
         {runs.length === 0 && (
           <Empty title="No log of this cell yet">
