@@ -1,14 +1,8 @@
 'use client';
 
-import {
-  CHEMISTRIES,
-  CHEMISTRY_PROFILES,
-  type Chemistry,
-  claimPlausibility,
-  envelopeOfSizeCode,
-} from '@dusk-tally/core/chemistry';
+import { CHEMISTRY_PROFILES, type Chemistry, claimPlausibility } from '@dusk-tally/core/chemistry';
 import { useRouter } from 'next/navigation';
-import { type ReactNode, useId, useState, useTransition } from 'react';
+import { useId, useState, useTransition } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { type NewLot, takeInLotAct } from './acts';
@@ -19,6 +13,8 @@ import {
   EMPTY_CLAIM,
   typedNumber,
 } from './claim-fields';
+import { MODEL_NUMBERS, ModelFields, modelNumbers, NEW_MODEL } from './model-fields';
+import { Group, Label } from './form-parts';
 import { PlausibilityNote } from './plausibility-note';
 
 export interface ModelOption {
@@ -38,135 +34,16 @@ export interface ModelOption {
   acResistanceMohm: number | null;
 }
 
-interface ModelDraft {
-  name: string;
-  chemistry: Chemistry;
-  format: ModelOption['format'];
-  diameterMm: string;
-  widthMm: string;
-  thicknessMm: string;
-  heightMm: string;
-  massG: string;
-}
-
-const NEW_MODEL: ModelDraft = {
-  name: '',
-  chemistry: 'LFP',
-  format: 'prism',
-  diameterMm: '',
-  widthMm: '',
-  thicknessMm: '',
-  heightMm: '',
-  massG: '',
-};
-const SIZES = ['diameterMm', 'widthMm', 'thicknessMm', 'heightMm', 'massG'] as const;
-
-function Label({ text, children }: { text: string; children: ReactNode }) {
-  return (
-    <label className="block">
-      <span className="mb-1 block text-quiet">{text}</span>
-      {children}
-    </label>
-  );
-}
-
-function Group({ title, children }: { title: string; children: ReactNode }) {
-  return (
-    <fieldset className="panel p-5">
-      <legend className="px-1.5 font-semibold">{title}</legend>
-      {children}
-    </fieldset>
-  );
-}
-
-const sized = (draft: ModelDraft) =>
-  Object.fromEntries(SIZES.map((name) => [name, typedNumber(draft[name])])) as Record<
-    (typeof SIZES)[number],
-    number | null
-  >;
-
 function envelopeFrom(
   model: Pick<ModelOption, 'format' | 'diameterMm' | 'widthMm' | 'thicknessMm' | 'heightMm'>,
 ) {
   const { format, diameterMm, widthMm, thicknessMm, heightMm } = model;
-  if (format === 'cylinder')
+  if (format === 'cylinder') {
     return diameterMm && heightMm ? ({ shape: 'cylinder', diameterMm, heightMm } as const) : null;
+  }
   return widthMm && thicknessMm && heightMm
     ? ({ shape: 'prism', widthMm, thicknessMm, heightMm } as const)
     : null;
-}
-
-function ModelFields({
-  draft,
-  onChange,
-}: {
-  draft: ModelDraft;
-  onChange: (draft: ModelDraft) => void;
-}) {
-  const set = (patch: Partial<ModelDraft>) => onChange({ ...draft, ...patch });
-  const rename = (name: string) => {
-    const size = envelopeOfSizeCode(/\b(\d{5})\b/.exec(name)?.[1] ?? '');
-    const known =
-      size?.shape === 'cylinder' && !draft.diameterMm
-        ? {
-            format: 'cylinder' as const,
-            diameterMm: String(size.diameterMm),
-            heightMm: String(size.heightMm),
-          }
-        : {};
-    set({ name, ...known });
-  };
-  const number = (name: (typeof SIZES)[number], text: string) => (
-    <Label text={text}>
-      <input
-        className="field"
-        inputMode="decimal"
-        value={draft[name]}
-        onChange={(event) => set({ [name]: event.target.value })}
-      />
-    </Label>
-  );
-  return (
-    <div className="mt-3 grid gap-3 sm:grid-cols-4">
-      <Label text="Name of the model">
-        <input
-          className="field"
-          value={draft.name}
-          onChange={(event) => rename(event.target.value)}
-        />
-      </Label>
-      <Label text="Chemistry">
-        <select
-          className="field"
-          value={draft.chemistry}
-          onChange={(event) => set({ chemistry: event.target.value as Chemistry })}
-        >
-          {CHEMISTRIES.map((chemistry) => (
-            <option key={chemistry} value={chemistry}>
-              {CHEMISTRY_PROFILES[chemistry].label}
-            </option>
-          ))}
-        </select>
-      </Label>
-      <Label text="Format">
-        <select
-          className="field"
-          value={draft.format}
-          onChange={(event) => set({ format: event.target.value as ModelDraft['format'] })}
-        >
-          <option value="cylinder">cylindrical</option>
-          <option value="prism">prismatic</option>
-          <option value="pouch">pouch</option>
-        </select>
-      </Label>
-      {number('massG', 'Mass / g')}
-      {draft.format === 'cylinder'
-        ? number('diameterMm', 'Diameter / mm')
-        : number('widthMm', 'Width / mm')}
-      {draft.format !== 'cylinder' && number('thicknessMm', 'Thickness / mm')}
-      {number('heightMm', 'Height / mm')}
-    </div>
-  );
 }
 
 /** Takes in a lot: where it is from, what it is, what was claimed. */
@@ -198,34 +75,29 @@ export function LotForm({
   const set = (patch: Partial<typeof order>) => setOrder((now) => ({ ...now, ...patch }));
 
   const claim = claimFromDraft(draft);
-  const ratedAh =
-    ('claim' in claim ? claim.claim.find((item) => item.kind === 'capacity')?.value : null) ??
-    chosen?.ratedAh ??
-    null;
-  const shape = chosen ?? { ...newModel, ...sized(newModel) };
+  const claimedAh =
+    'claim' in claim ? claim.claim.find((item) => item.kind === 'capacity')?.value : null;
+  const sheet = chosen ?? { ...newModel, ...modelNumbers(newModel) };
+  const ratedAh = claimedAh ?? sheet.ratedAh;
   const plausibility =
     ratedAh && modelId !== ''
       ? claimPlausibility({
           ratedAh,
-          chemistry: shape.chemistry,
-          envelope: envelopeFrom(shape),
-          massG: shape.massG,
+          chemistry: sheet.chemistry,
+          envelope: envelopeFrom(sheet),
+          massG: sheet.massG,
         })
       : null;
-  const fallback = (value: number | null | undefined, words: string) =>
-    value === null || value === undefined ? undefined : `${value} (${words})`;
-  const inherited = chosen
-    ? {
-        capacity: fallback(chosen.ratedAh, 'data sheet'),
-        rateIt: fallback(chosen.rateIt, 'data sheet'),
-        cutoffV: fallback(
-          chosen.cutoffV ?? CHEMISTRY_PROFILES[chosen.chemistry].cutoffV,
-          chosen.cutoffV ? 'data sheet' : 'chemistry',
-        ),
-        temperatureC: fallback(chosen.temperatureC, 'data sheet'),
-        acResistance: fallback(chosen.acResistanceMohm, 'data sheet'),
-      }
-    : { cutoffV: fallback(CHEMISTRY_PROFILES[newModel.chemistry].cutoffV, 'chemistry') };
+  const usualCutoffV = CHEMISTRY_PROFILES[sheet.chemistry].cutoffV;
+  const hint = (value: number | null, source = 'data sheet') =>
+    value ? `${value} (${source})` : undefined;
+  const inherited = {
+    capacity: hint(sheet.ratedAh),
+    rateIt: hint(sheet.rateIt),
+    cutoffV: hint(sheet.cutoffV) ?? hint(usualCutoffV, 'chemistry'),
+    temperatureC: hint(sheet.temperatureC),
+    acResistance: hint(sheet.acResistanceMohm),
+  };
 
   const submit = () => {
     if ('problem' in claim) return setProblem(claim.problem);
@@ -238,9 +110,13 @@ export function LotForm({
       );
     if (Number.isNaN(price)) return setProblem(`Price: expected a number; found “${order.price}”.`);
     if (modelId === '') return setProblem('Cell model: choose one, or describe a new one.');
-    const bad = chosen ? null : SIZES.find((name) => Number.isNaN(sized(newModel)[name]));
+    const bad = chosen
+      ? null
+      : MODEL_NUMBERS.find((name) => Number.isNaN(modelNumbers(newModel)[name]));
     if (bad) return setProblem(`Model: expected a number; found “${newModel[bad]}”.`);
-    const model: NewLot['model'] = chosen ? { id: chosen.id } : { ...newModel, ...sized(newModel) };
+    const model: NewLot['model'] = chosen
+      ? { id: chosen.id }
+      : { ...newModel, ...modelNumbers(newModel) };
     startTransition(async () => {
       const outcome = await takeInLotAct({
         title: order.title,

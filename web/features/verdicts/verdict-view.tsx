@@ -162,7 +162,7 @@ export function VerdictView({ verdict, code }: { verdict: LotVerdict; code: stri
         <p className="mt-1">
           {grades.map(({ name, count }) => `${count} ${name}`).join(', ') || 'None yet'}
           {verdict.waiting > 0 && `; ${verdict.waiting} waiting for a capacity test`}.{' '}
-          <Link href={`/lots/${code}/cells`} className="text-ember hover:underline">
+          <Link href={`/lots/${code}/cells`} className="text-ember underline">
             Why, cell by cell
           </Link>
         </p>

@@ -1,0 +1,156 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { encodeTrace, figuresOfLog, readLog } from '@dusk-tally/core/evidence';
+import { seededRandom } from '@dusk-tally/core/statistics';
+import { type Actor, closeLab, openLab } from '@dusk-tally/lab';
+import { addLot } from '@dusk-tally/lab/arrivals';
+import { DEMO_PASSWORD, DEMO_PEOPLE } from '@dusk-tally/lab/people';
+import { lotCells } from '@dusk-tally/lab/verdicts';
+import { inferSchema, initParser } from 'udsv';
+
+const address = process.env.DUSK_ADDRESS!;
+const samples = join(import.meta.dirname, '..', 'core', 'fixtures', 'samples');
+const lab = openLab({
+  databaseUrl: process.env.DUSK_DATABASE_URL!,
+  workerFile: process.env.DUSK_WORKER_FILE!,
+});
+const person = (await lab.store.people.one({ role: 'admin' }))!;
+const actor: Actor = { id: person.id, name: person.name, role: person.role };
+
+const median = (values: number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1]!;
+const spread = (values: number[]): string =>
+  `median ${median(values).toFixed(0)} ms (${Math.min(...values).toFixed(0)} to ${Math.max(...values).toFixed(0)}, n = ${values.length})`;
+
+async function timed(runs: number, work: (run: number) => unknown): Promise<number[]> {
+  const times: number[] = [];
+  for (let run = 0; run < runs; run++) {
+    const started = performance.now();
+    await work(run);
+    times.push(performance.now() - started);
+  }
+  return times;
+}
+
+/** A log of a steady discharge; the seed makes each file its own. */
+function syntheticLog(rows: number, seed: number): string {
+  const random = seededRandom(seed);
+  const lines = ['time_s,voltage_V,current_A,temperature_C'];
+  for (let i = 0; i < rows; i++) {
+    const load = i >= 60;
+    const v = load ? 3.35 - (0.85 * (i - 60)) / rows - 0.0004 * random.normal() : 3.5;
+    lines.push(
+      `${i},${v.toFixed(3)},${(load ? -20.8 + 0.005 * random.normal() : 0).toFixed(3)},${(22 + 0.1 * random.normal()).toFixed(1)}`,
+    );
+  }
+  return `${lines.join('\n')}\n`;
+}
+
+/** Signs in through the page's own form. @returns the session cookie. */
+async function signIn(): Promise<string> {
+  const page = await (await fetch(`${address}/sign-in`)).text();
+  const form = new FormData();
+  for (const [, name, value] of page.matchAll(
+    /<input type="hidden" name="([^"]+)"(?: value="([^"]*)")?/g,
+  ))
+    form.set(name!, (value ?? '').replaceAll('&quot;', '"').replaceAll('&amp;', '&'));
+  form.set('email', DEMO_PEOPLE[0]!.email);
+  form.set('password', DEMO_PASSWORD);
+  const response = await fetch(`${address}/sign-in`, {
+    method: 'POST',
+    body: form,
+    redirect: 'manual',
+    headers: { origin: address },
+  });
+  const cookie = response.headers.get('set-cookie')?.split(';')[0];
+  if (!cookie) throw new Error(`Could not sign in (status ${response.status}).`);
+  return cookie;
+}
+
+function storedSize(): void {
+  for (const name of ['01-plain-seconds.csv', '02-quantity-slash-unit.csv', '06-milli-units.tsv']) {
+    const { trace } = readLog(new Uint8Array(readFileSync(join(samples, name))));
+    const bytes = encodeTrace(trace).reduce((sum, block) => sum + block.payload.length, 0);
+    console.log(
+      `Stored size, ${name}: ${(bytes / trace.timeS.length).toFixed(2)} bytes per sample of four columns`,
+    );
+  }
+}
+
+async function readerAgainstParser(): Promise<void> {
+  const text = syntheticLog(100_000, 1);
+  const bytes = new TextEncoder().encode(text);
+  const parse = () => {
+    const schema = inferSchema(text);
+    return initParser(schema).typedCols(text);
+  };
+  const read = () => {
+    const log = readLog(bytes);
+    figuresOfLog(log, { cutoffsV: [2.5], accuracy: null });
+    return encodeTrace(log.trace);
+  };
+  await timed(2, parse);
+  await timed(2, read);
+  const parsed: number[] = [];
+  const whole: number[] = [];
+  for (let i = 0; i < 7; i++) {
+    parsed.push(...(await timed(1, parse)));
+    whole.push(...(await timed(1, read)));
+  }
+  console.log(
+    `100 000 rows × 4 columns in memory: recognised, read, figures, compressed: ${spread(whole)}; udsv parsing only: ${spread(parsed)}; ratio ${(median(whole) / median(parsed)).toFixed(2)}`,
+  );
+}
+
+async function importThroughApp(cookie: string): Promise<void> {
+  const model = (await lab.store.cellModels.one({ name: 'Sedge P104' }))!;
+  const supplier = (await lab.store.suppliers.one({}))!;
+  const lot = await addLot(lab, actor, {
+    title: 'Benchmark',
+    supplierId: supplier.id,
+    modelId: model.id,
+    quantity: 60,
+  });
+  const cells = await lotCells(lab, actor, { lotId: lot.id });
+  const post = async (run: number) => {
+    const response = await fetch(
+      `${address}/api/lots/${lot.id}/logs?cell=${cells[run]!.id}&name=bench-${run}.csv`,
+      { method: 'POST', body: logs[run], headers: { cookie, origin: address } },
+    );
+    if (!response.ok) throw new Error(await response.text());
+  };
+  const logs = Array.from({ length: 50 }, (_, i) => syntheticLog(100_000, 100 + i));
+  console.log(
+    `One log of 100 000 rows from request to stored figures: ${spread(await timed(10, post))}`,
+  );
+  const started = performance.now();
+  await Promise.all(Array.from({ length: 40 }, (_, i) => post(10 + i)));
+  console.log(`40 such logs at once: ${((performance.now() - started) / 1000).toFixed(1)} s`);
+}
+
+async function pages(cookie: string): Promise<void> {
+  for (const path of [
+    '/lots/L-001/cells',
+    '/lots/L-001/verdict',
+    '/lots/L-001/curves',
+    '/',
+    '/cells/B-0100',
+  ]) {
+    const get = async () => (await fetch(address + path, { headers: { cookie } })).text();
+    await timed(5, get);
+    console.log(`Page ${path}: ${spread(await timed(25, get))}`);
+  }
+  const curves = async () =>
+    (await fetch(`${address}/api/lots/1/curves`, { headers: { cookie } })).arrayBuffer();
+  await timed(3, curves);
+  console.log(`All 240 curves of lot L-001: ${spread(await timed(15, curves))}`);
+}
+
+try {
+  const cookie = await signIn();
+  storedSize();
+  await readerAgainstParser();
+  await pages(cookie);
+  await importThroughApp(cookie);
+} finally {
+  await closeLab(lab);
+}

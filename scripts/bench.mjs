@@ -1,0 +1,56 @@
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { keptSecret, runTypeScript, startApp } from './lib/app.mjs';
+import { ensureBuild } from './lib/build.mjs';
+import { freePort, startDatabase } from './lib/database.mjs';
+import { onStop, stop } from './lib/run.mjs';
+import { ensureDebianPackages, ensureNodeModules } from './lib/setup.mjs';
+
+// Benchmarks on the built app with the demo's data: figures, not pass or fail.
+await ensureDebianPackages(['mariadb-server']);
+await ensureNodeModules();
+await ensureBuild();
+const home = mkdtempSync(join(tmpdir(), 'dusk-bench-'));
+let app = null;
+const database = await startDatabase(home);
+const cleanUp = async () => {
+  await stop(app?.child);
+  await database.stop();
+  rmSync(home, { recursive: true, force: true });
+};
+onStop(cleanUp);
+try {
+  const env = {
+    DUSK_DATABASE_URL: database.url(),
+    DUSK_SESSION_SECRET: keptSecret(join(home, 'secret')),
+    DUSK_DEMO: '1',
+  };
+  await runTypeScript('scripts/load-demo.ts', env);
+  app = await startApp({ port: await freePort(), env, quiet: true });
+  await runTypeScript('scripts/bench-run.ts', {
+    ...env,
+    DUSK_ADDRESS: app.address,
+    DUSK_APP_PID: String(app.child.pid),
+  });
+  const peak = /VmHWM:\s+(\d+) kB/.exec(
+    readFileSync(`/proc/${serverPid(app.child.pid)}/status`, 'utf8'),
+  );
+  console.log(
+    `Peak memory of the server process through all of this: ${(Number(peak?.[1] ?? 0) / 1024).toFixed(0)} MB`,
+  );
+} finally {
+  await cleanUp();
+}
+
+/** Next starts the server as a child of its command in some versions: the largest process counts. */
+function serverPid(pid) {
+  const children = readFileSync(`/proc/${pid}/task/${pid}/children`, 'utf8')
+    .trim()
+    .split(/\s+/)
+    .filter(Boolean)
+    .map(Number);
+  const memory = (id) =>
+    Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${id}/status`, 'utf8'))?.[1] ?? 0);
+  return [pid, ...children].sort((a, b) => memory(b) - memory(a))[0];
+}

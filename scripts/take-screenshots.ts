@@ -1,0 +1,100 @@
+import { join } from 'node:path';
+import { chromium, type Page } from '@playwright/test';
+
+const address = process.env.DUSK_ADDRESS!;
+const root = join(import.meta.dirname, '..');
+const sample = (name: string) => join(root, 'core', 'fixtures', 'samples', name);
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
+});
+
+interface View {
+  name: string;
+  path: string;
+  theme: 'light' | 'dark';
+  /** Brings the view into the state worth showing. */
+  prepare?: (page: Page) => Promise<void>;
+}
+
+const VIEWS: View[] = [
+  { name: 'today', path: '/', theme: 'dark' },
+  {
+    name: 'logs',
+    path: '/lots/L-002/logs',
+    theme: 'light',
+    prepare: async (page) => {
+      await page
+        .getByTestId('log-input')
+        .setInputFiles(
+          ['02-quantity-slash-unit.csv', '14-stopped-early.csv', '93-binary.csv'].map(sample),
+        );
+      await page.getByText(/Row 1 is not text/).waitFor();
+      await page.getByLabel('Cell for 02-quantity-slash-unit.csv').fill('241');
+    },
+  },
+  {
+    name: 'readings',
+    path: '/lots/L-002/readings',
+    theme: 'light',
+    prepare: async (page) => {
+      const input = page.getByLabel('AC resistance / mΩ, B-0243');
+      await input.fill('4,47');
+      await input.press('Enter');
+    },
+  },
+  { name: 'cells', path: '/lots/L-002/cells', theme: 'light' },
+  { name: 'curves', path: '/lots/L-001/curves?cells=17', theme: 'dark' },
+  { name: 'verdict', path: '/lots/L-002/verdict', theme: 'dark' },
+  {
+    name: 'cell-trail',
+    path: '/cells/B-0241',
+    theme: 'light',
+    prepare: async (page) => {
+      await page.getByTitle('How this figure came about').first().click();
+      await page.getByText('Uncertainty budget').waitFor();
+    },
+  },
+  {
+    name: 'report',
+    path: '/lots/L-002/report',
+    theme: 'light',
+    prepare: async (page) => {
+      await page.getByLabel('Customer').fill('Tidewright Buoys');
+      await page.getByLabel('Cells', { exact: true }).fill('241-258');
+      await page.getByRole('button', { name: 'Issue the report' }).click();
+      await page.waitForURL(/\/reports\/R-/);
+    },
+  },
+];
+
+try {
+  for (const { name, path, theme, prepare } of VIEWS) {
+    const context = await browser.newContext({
+      viewport: { width: 1280, height: 800 },
+      colorScheme: theme,
+      reducedMotion: 'reduce',
+    });
+    const page = await context.newPage();
+    await page.goto(`${address}/sign-in`);
+    await page.getByRole('button', { name: /lead/ }).click();
+    await page.waitForURL((url) => url.pathname === '/');
+    await page.goto(address + path);
+    await page.waitForLoadState('networkidle');
+    await prepare?.(page);
+    await page.waitForTimeout(900);
+    await page.screenshot({ path: join(root, 'docs', 'screenshots', `${name}.png`) });
+    console.log(`docs/screenshots/${name}.png`);
+    await context.close();
+  }
+} finally {
+  await browser.close();
+}
