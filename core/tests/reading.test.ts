@@ -149,6 +149,27 @@ describe('dialects give the same trace', () => {
     for (let k = 0; k < text.length; k++) wide[2 * k] = text.charCodeAt(k);
     expect(mainDischarge(cutSections(readLog(wide).trace))!.loadOnS).toBe(20);
   });
+  it('dates that could be read either way are read so that the log is shorter', () => {
+    const stamp = (t: number) => {
+      const at = new Date(Date.UTC(2026, 2, 5, 23, 58) + t * 1000).toISOString();
+      return `${at.slice(5, 7)}/${at.slice(8, 10)}/2026 ${at.slice(11, 19)}`;
+    };
+    const log = expectSame(
+      discharge(
+        ({ t, v, i }) => `${stamp(t)};${v.toFixed(3)};${i}`,
+        'Date/Time;Voltage [V];Current [A]',
+      ),
+    );
+    expect(log.trace.startedAtMs).toBe(Date.UTC(2026, 2, 5, 23, 58));
+    expect(log.trace.holes).toEqual([]);
+  });
+  it('charge and discharge without signs are told apart across a hole', () => {
+    const lines = ['time_s,voltage_V,current_A'];
+    for (let k = 0; k < 60; k++) lines.push(`${10 * k},${(3.3 + 0.005 * k).toFixed(3)},2`);
+    for (let k = 0; k < 60; k++) lines.push(`${4000 + 10 * k},${(3.5 - 0.006 * k).toFixed(3)},2`);
+    const kinds = cutSections(read(lines.join('\n')).trace).map((section) => section.kind);
+    expect(kinds).toEqual(['charge', 'discharge']);
+  });
   it('power instead of current', () => {
     const log = read(
       discharge(

@@ -49,9 +49,20 @@ function pack(integers: Float64Array): Uint8Array {
   return bytes;
 }
 
+/** Order-0 entropy of each byte plane, added up: what a packed column will about take, in bits. */
+function estimatedBits(packed: Uint8Array, n: number): number {
+  let bits = 0;
+  for (let from = 1; from < packed.length; from += n) {
+    const counts = new Uint32Array(256);
+    for (let i = from; i < from + n; i++) counts[packed[i]!] = counts[packed[i]!]! + 1;
+    for (const count of counts) if (count > 0) bits -= count * Math.log2(count / n);
+  }
+  return bits;
+}
+
 /**
  * Encodes one column without loss at `decimals` digits after the point; NaN is kept as missing.
- * The order of differences that packs smallest is chosen.
+ * The order of differences whose byte planes have the least entropy is chosen.
  * @throws RangeError for more than BLOCK_ROWS samples or a value too large for its decimals.
  */
 export function encodeColumn(values: Float64Array, decimals: number): Uint8Array {
@@ -75,17 +86,17 @@ export function encodeColumn(values: Float64Array, decimals: number): Uint8Array
     } else last = scaled;
     integers[i] = last;
   }
-  let best: { order: number; body: Uint8Array } | null = null;
+  let best = { order: 0, packed: new Uint8Array(0) as Uint8Array, bits: Infinity };
   for (const order of [0, 1, 2]) {
     const packed = pack(differences(integers, order));
-    const withBitmap = hasMissing ? concat(packed, missing) : packed;
-    const body = deflateSync(withBitmap, { level: 6 });
-    if (!best || body.length < best.body.length) best = { order, body };
+    const bits = estimatedBits(packed, n);
+    if (bits < best.bits) best = { order, packed, bits };
   }
+  const body = deflateSync(hasMissing ? concat(best.packed, missing) : best.packed, { level: 6 });
   const header = new Uint8Array(8);
-  header.set([BLOCK_VERSION, best!.order, decimals, hasMissing ? 1 : 0]);
+  header.set([BLOCK_VERSION, best.order, decimals, hasMissing ? 1 : 0]);
   new DataView(header.buffer).setUint32(4, n, true);
-  return concat(header, best!.body);
+  return concat(header, body);
 }
 
 function concat(a: Uint8Array, b: Uint8Array): Uint8Array {

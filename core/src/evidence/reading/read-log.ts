@@ -24,7 +24,7 @@ export interface ReadLog {
 export function readLog(raw: Uint8Array, options: ScanOptions = {}): ReadLog {
   const decoded = decodeLog(raw);
   const dialect = recogniseDialect(decoded);
-  const scanned = scanRows(decoded.bytes, dialect, {
+  const scanned = scanSensibly(decoded.bytes, dialect, {
     ...options,
     endsInNuls: decoded.droppedNulBytes > 0,
   });
@@ -52,6 +52,23 @@ export function readLog(raw: Uint8Array, options: ScanOptions = {}): ReadLog {
   markHoles(trace, findings);
   signCurrent(trace, findings);
   return { trace, dialect, rows: trace.timeS.length, findings };
+}
+
+/** A log longer than this whose dates could be read either way is tried the other way, s. */
+const SUSPICIOUS_SPAN_S = 20 * 86400;
+
+/** Scans; where `03/05/2026` could be either date, the reading that makes the shorter log counts. */
+function scanSensibly(bytes: Uint8Array, dialect: Dialect, options: ScanOptions): ScannedRows {
+  const scanned = scanRows(bytes, dialect, options);
+  const span = ({ timeS, count }: ScannedRows) => Math.abs(timeS[count - 1]! - timeS[0]!);
+  if (dialect.timeStyle !== 'stamp' || !(span(scanned) > SUSPICIOUS_SPAN_S)) return scanned;
+  try {
+    const other = scanRows(bytes, { ...dialect, dayFirst: !dialect.dayFirst }, options);
+    return other.count === scanned.count && span(other) < span(scanned) ? other : scanned;
+  } catch (error) {
+    if (error instanceof LogRefusal) return scanned;
+    throw error;
+  }
 }
 
 interface TimeScale {

@@ -73,7 +73,7 @@ const SIDE =
 function wordsOf(name: string): string[] {
   return name
     .replace(/([a-zäöüé])([A-Z])/g, '$1 $2')
-    .replace(/[_\-.:#]+/g, ' ')
+    .replace(/[_\-.:#/]+/g, ' ')
     .toLowerCase()
     .split(/\s+/)
     .filter(Boolean);

@@ -30,13 +30,17 @@ interface Run {
   sign: number;
 }
 
-function loadedRuns(currentA: Float64Array, deadBand: number, step: Float64Array | null): Run[] {
+/** Runs of one sign; a new step or a hole without readings begins a new one. */
+function loadedRuns(trace: Trace, currentA: Float64Array, deadBand: number): Run[] {
+  const { step, timeS, holes } = trace;
+  const afterHole = new Set(holes.map((hole) => hole.toS));
   const runs: Run[] = [];
   let open: Run | null = null;
   for (let i = 0; i < currentA.length; i++) {
     const value = currentA[i]!;
     const sign = Math.abs(value) <= deadBand ? 0 : Math.sign(value);
-    const continues = open && sign === open.sign && (!step || step[i] === step[i - 1]);
+    const continues =
+      open && sign === open.sign && (!step || step[i] === step[i - 1]) && !afterHole.has(timeS[i]!);
     if (open && !continues) open = null;
     if (sign === 0) continue;
     if (open) open.to = i;
@@ -66,7 +70,7 @@ export function signCurrent(trace: Trace, findings: Finding[]): void {
     }
     return;
   }
-  const runs = loadedRuns(currentA, currentDeadBandA(currentA), trace.step);
+  const runs = loadedRuns(trace, currentA, currentDeadBandA(currentA));
   const signs = new Set(runs.map((run) => run.sign));
   if (signs.size === 2) {
     const vote = runs.reduce(

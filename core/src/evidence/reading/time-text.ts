@@ -55,11 +55,12 @@ export function parseStamp(text: string, dayFirst = true): number {
   );
 }
 
-/** Whether sampled year-last stamps put the day first: decided by a part above 12. */
+/** Whether sampled year-last stamps put the day first: decided by am/pm or a part above 12. */
 export function isDayFirst(samples: string[]): boolean {
   for (const sample of samples) {
     const match = STAMP_YEAR_LAST.exec(sample.trim());
     if (!match) continue;
+    if (match[8]) return false;
     if (Number(match[1]) > 12) return true;
     if (Number(match[3]) > 12) return false;
   }
