@@ -144,7 +144,9 @@ async function claimLot(
       'conflict',
       'Someone else changed this lot while you were at it. Nothing was saved; here is what they made of it.',
       {
-        current: plain(await lab.store.claimItems.find({ lotId }, { transaction, order: [['id', 'ASC']] })),
+        current: plain(
+          await lab.store.claimItems.find({ lotId }, { transaction, order: [['id', 'ASC']] }),
+        ),
       },
     );
   }

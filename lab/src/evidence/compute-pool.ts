@@ -7,11 +7,17 @@ import type { recomputeLog } from './compute-log';
 
 /** Heavy work off the main thread: logs read, runs recomputed, traces drawn, reports set. */
 export interface ComputePool {
+  /** Hands the bytes over to a worker: the caller cannot read them afterwards. */
   computeLog(task: LogTask, signal?: AbortSignal): Promise<LogResult>;
   recomputeLog(task: RecomputeTask): Promise<ReturnType<typeof recomputeLog>>;
   viewTrace(task: TraceViewTask): Promise<Uint8Array>;
   renderReport(snapshot: ReportSnapshot): Promise<Uint8Array>;
   close(): Promise<void>;
+}
+
+/** A buffer that may be handed over: only one that the view covers whole. */
+function ownBuffer({ buffer, byteLength }: Uint8Array): ArrayBuffer[] {
+  return buffer instanceof ArrayBuffer && buffer.byteLength === byteLength ? [buffer] : [];
 }
 
 /**
@@ -28,7 +34,11 @@ export function openComputePool(workerFile: string): ComputePool {
   });
   return {
     computeLog: (task, signal) =>
-      pool.run(task, { name: 'computeLog', signal }) as Promise<LogResult>,
+      pool.run(task, {
+        name: 'computeLog',
+        signal,
+        transferList: ownBuffer(task.bytes),
+      }) as Promise<LogResult>,
     recomputeLog: (task) =>
       pool.run(task, { name: 'recomputeLog' }) as Promise<ReturnType<typeof recomputeLog>>,
     viewTrace: (task) => pool.run(task, { name: 'viewTrace' }) as Promise<Uint8Array>,
