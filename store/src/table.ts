@@ -28,6 +28,8 @@ interface FindOptions<Row> {
 /** One table with typed rows; JSON columns are turned to and from text here. */
 export class Table<Row extends object> {
   private readonly model: ModelStatic<Model>;
+  /** Columns that the driver gives as 0 and 1. */
+  private readonly flags: string[];
 
   constructor(
     sequelize: Sequelize,
@@ -35,6 +37,9 @@ export class Table<Row extends object> {
     columns: Record<keyof Row & string, unknown>,
     private readonly json: JsonKeys<Row> = [],
   ) {
+    this.flags = Object.entries<unknown>(columns)
+      .filter(([, type]) => type === columnTypes.flag)
+      .map(([key]) => key);
     // Sequelize writes into the definitions it is given; each table gets its own.
     const own = Object.fromEntries(
       Object.entries<unknown>(columns).map(([key, type]) => [
@@ -54,6 +59,7 @@ export class Table<Row extends object> {
 
   private write(row: Partial<Row>): Attributes<Model> {
     const written: Record<string, unknown> = { ...row };
+    for (const key of this.flags) if (typeof row[key] === 'number') row[key] = row[key] !== 0;
     for (const key of this.json)
       if (key in written) written[key] = JSON.stringify(written[key] ?? null);
     return written;

@@ -30,7 +30,8 @@ const COLUMNS: Column[] = [
         {line.number}
         {line.label && (
           <span className="block truncate text-[0.72rem] font-normal text-quiet" title={line.label}>
-            {line.label}
+            {' '}
+            {shortMark(line.label)}{' '}
           </span>
         )}
       </Link>
@@ -50,13 +51,13 @@ const COLUMNS: Column[] = [
   {
     key: 'verdict',
     head: 'Capacity claim',
-    width: '9.2rem',
+    width: '9.6rem',
     cell: (line) => <VerdictWord verdict={verdictOf(line)} />,
   },
   {
     key: 'acMohm',
     head: 'AC / mΩ',
-    width: '7.8rem',
+    width: '9.2rem',
     num: true,
     cell: (line) => (
       <TrailLink figureId={line.acFigureId}>
@@ -93,7 +94,7 @@ const COLUMNS: Column[] = [
   {
     key: 'why',
     head: 'Why not better',
-    width: 'minmax(12rem,1fr)',
+    width: 'minmax(11rem,1fr)',
     cell: (line) => (
       <span className="line-clamp-2 text-[0.82rem] leading-snug text-quiet">
         {line.reasons.join(' ') ||
@@ -103,6 +104,9 @@ const COLUMNS: Column[] = [
   },
 ];
 const GRID = { gridTemplateColumns: COLUMNS.map((column) => column.width).join(' ') };
+/** The end of a long mark tells cells apart: maker and type stand at its start. */
+const shortMark = (label: string): string => (label.length > 18 ? `…${label.slice(-14)}` : label);
+
 const FILTERS = {
   all: 'All',
   notMet: 'Misses',

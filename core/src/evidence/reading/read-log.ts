@@ -147,7 +147,10 @@ function assemble(
   const cellVoltagesV = scanned.numbers
     .filter((sink) => sink.role === 'cellVoltage')
     .map((sink) => take(sink.values));
-  const voltageV = cellVoltagesV.length > 0 ? sumOf(cellVoltagesV) : valuesOf('voltage')!;
+  const voltageV =
+    cellVoltagesV.length > 0
+      ? sumOf(cellVoltagesV, column('cellVoltage')!.decimals)
+      : valuesOf('voltage')!;
   const voltageDecimals = column(cellVoltagesV.length > 0 ? 'cellVoltage' : 'voltage')!.decimals;
   const milliVolts = assumeMilliVolts(voltageV, scanned, cellVoltagesV, findings);
   const powerW = valuesOf('power');
@@ -181,8 +184,12 @@ function assemble(
   };
 }
 
-function sumOf(columns: Float64Array[]): Float64Array {
-  return columns[0]!.map((_, i) => columns.reduce((sum, column) => sum + column[i]!, 0));
+/** Sum of columns row by row, rounded to the decimals they were logged with. */
+function sumOf(columns: Float64Array[], decimals: number): Float64Array {
+  const scale = 10 ** decimals;
+  return columns[0]!.map(
+    (_, i) => Math.round(columns.reduce((sum, column) => sum + column[i]!, 0) * scale) / scale,
+  );
 }
 
 /** A bare voltage column that reads in the thousands is in millivolts; said so. */
