@@ -53,15 +53,19 @@ export class Table<Row extends object> {
   }
 
   private read(row: Record<string, unknown>): Row {
-    for (const key of this.json) if (typeof row[key] === 'string') row[key] = JSON.parse(row[key]);
+    for (const key of this.flags) if (typeof row[key] === 'number') row[key] = row[key] !== 0;
+    for (const key of this.json) {
+      const text = row[key];
+      if (typeof text === 'string') row[key] = JSON.parse(text);
+    }
     return row as Row;
   }
 
   private write(row: Partial<Row>): Attributes<Model> {
     const written: Record<string, unknown> = { ...row };
-    for (const key of this.flags) if (typeof row[key] === 'number') row[key] = row[key] !== 0;
-    for (const key of this.json)
+    for (const key of this.json) {
       if (key in written) written[key] = JSON.stringify(written[key] ?? null);
+    }
     return written;
   }
 
