@@ -10,15 +10,29 @@ import { ensureDebianPackages, ensureNodeModules } from './lib/setup.mjs';
 const HOME = join(DATA, 'demo');
 const RUNNING = join(HOME, 'running.json');
 
-/** The address of a demo of this checkout that runs already, or null. */
+/** Whether a process is there and its command line holds a word. */
+function runs(pid, word) {
+  try {
+    return readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(word);
+  } catch {
+    return false;
+  }
+}
+
+/**
+ * The address of a demo of this checkout that runs already, or null. An app whose demo was
+ * killed is stopped, so that this one can take over; its database is used as it is.
+ */
 async function runningAddress() {
   if (!existsSync(RUNNING)) return null;
-  const { address } = JSON.parse(readFileSync(RUNNING, 'utf8'));
-  const up = await fetch(`${address}/api/health`).then(
-    (response) => response.ok,
-    () => false,
-  );
-  return up ? address : null;
+  const { address, demoPid, appPid } = JSON.parse(readFileSync(RUNNING, 'utf8'));
+  if (runs(demoPid, 'demo.mjs')) return address;
+  if (runs(appPid, 'next')) process.kill(appPid, 'SIGTERM');
+  for (let tries = 0; runs(appPid, 'next') && tries < 50; tries++) {
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  rmSync(RUNNING, { force: true });
+  return null;
 }
 
 const address = await runningAddress();
@@ -47,7 +61,10 @@ try {
   };
   await runTypeScript('scripts/load-demo.ts', env);
   app = await startApp({ port: await freePort(Number(process.env.PORT ?? 4180)), env });
-  writeFileSync(RUNNING, JSON.stringify({ address: app.address }));
+  writeFileSync(
+    RUNNING,
+    JSON.stringify({ address: app.address, demoPid: process.pid, appPid: app.child.pid }),
+  );
   console.log(`\nDusk Tally (demo): ${app.address}\nCtrl-C stops it; the data stays in ${HOME}.`);
   await new Promise((resolve) => app.child.once('exit', resolve));
   if (!isStopping()) console.error('The app ended by itself.');
