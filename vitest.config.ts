@@ -1,9 +1,14 @@
+import { join } from 'node:path';
 import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   test: {
     projects: [
       { test: { name: 'core', include: ['core/**/*.test.ts'], testTimeout: 30_000 } },
+      {
+        resolve: { alias: { '@': join(import.meta.dirname, 'web') } },
+        test: { name: 'web', include: ['web/tests/**/*.test.ts'] },
+      },
       {
         test: {
           name: 'lab',

@@ -30,6 +30,8 @@ export class Table<Row extends object> {
   private readonly model: ModelStatic<Model>;
   /** Columns that the driver gives as 0 and 1. */
   private readonly flags: string[];
+  /** Columns of money, which the driver gives as numbers; rows hold decimal text. */
+  private readonly money: string[];
 
   constructor(
     sequelize: Sequelize,
@@ -37,9 +39,10 @@ export class Table<Row extends object> {
     columns: Record<keyof Row & string, unknown>,
     private readonly json: JsonKeys<Row> = [],
   ) {
-    this.flags = Object.entries<unknown>(columns)
-      .filter(([, type]) => type === columnTypes.flag)
-      .map(([key]) => key);
+    const keysOf = (wanted: unknown) =>
+      Object.entries<unknown>(columns).flatMap(([key, type]) => (type === wanted ? [key] : []));
+    this.flags = keysOf(columnTypes.flag);
+    this.money = keysOf(columnTypes.money);
     // Sequelize writes into the definitions it is given; each table gets its own.
     const own = Object.fromEntries(
       Object.entries<unknown>(columns).map(([key, type]) => [
@@ -54,6 +57,10 @@ export class Table<Row extends object> {
 
   private read(row: Record<string, unknown>): Row {
     for (const key of this.flags) if (typeof row[key] === 'number') row[key] = row[key] !== 0;
+    for (const key of this.money) {
+      const amount = row[key];
+      if (typeof amount === 'number') row[key] = amount.toFixed(2);
+    }
     for (const key of this.json) {
       const text = row[key];
       if (typeof text === 'string') row[key] = JSON.parse(text);

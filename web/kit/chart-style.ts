@@ -40,5 +40,6 @@ export function roundAxis(low: number, high: number, count = 7, snug = false): R
     Number((from + i * step).toPrecision(12)),
   );
   const decimals = Math.max(0, -Math.floor(Math.log10(step) + 1e-9));
-  return { domain: snug ? [low, high] : [from, to], ticks, decimals };
+  const ends: [number, number] = [ticks[0] ?? low, ticks[ticks.length - 1] ?? high];
+  return { domain: snug ? [low, high] : ends, ticks, decimals };
 }

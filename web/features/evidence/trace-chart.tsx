@@ -80,7 +80,7 @@ export function TraceChart({
     <div>
       <div
         className="h-80"
-        role="img"
+        role="figure"
         aria-label={`Voltage and current of the run against time, cut-off ${cutoffV} V`}
       >
         <ResponsiveContainer width="100%" height="100%">

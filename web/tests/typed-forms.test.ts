@@ -1,0 +1,108 @@
+import { describe, expect, it } from 'vitest';
+import { claimFromDraft, EMPTY_CLAIM, typedNumber } from '../features/arrivals/claim-fields';
+import { modelNumbers, NEW_MODEL } from '../features/arrivals/model-fields';
+import { parseSubset } from '../features/verdicts/subset';
+import { verdictOf } from '../features/verdicts/verdict-of';
+import { roundAxis } from '../kit/chart-style';
+
+describe('numbers as typed', () => {
+  it.each([
+    ['', null],
+    ['  ', null],
+    ['3,5', 3.5],
+    ['3.5', 3.5],
+    ['.5', 0.5],
+    ['-20', -20],
+  ])('“%s”', (text, value) => expect(typedNumber(text)).toBe(value));
+  it.each(['abc', '3 5', '1.2.3', '5 V'])('“%s” is none', (text) =>
+    expect(typedNumber(text)).toBeNaN(),
+  );
+  it('a model’s blank fields stay open', () => {
+    expect(modelNumbers({ ...NEW_MODEL, massG: '145', widthMm: 'x' })).toMatchObject({
+      massG: 145,
+      widthMm: NaN,
+      heightMm: null,
+    });
+  });
+});
+
+describe('a claim as typed', () => {
+  const draft = {
+    ...EMPTY_CLAIM,
+    capacity: '104000 mAh',
+    rateIt: '0,2',
+    cutoffV: '2.5',
+    acResistance: '0.48',
+  };
+  it('becomes items with their conditions', () => {
+    expect(claimFromDraft(draft)).toEqual({
+      claim: [
+        { kind: 'capacity', value: 104, conditions: { rateIt: 0.2, cutoffV: 2.5 } },
+        { kind: 'acResistance', value: 0.48, conditions: {} },
+      ],
+    });
+  });
+  it('is empty when nothing is typed', () => {
+    expect(claimFromDraft(EMPTY_CLAIM)).toEqual({ claim: [] });
+  });
+  it.each([
+    [{ capacity: 'much' }, /Capacity: Expected a number in Ah/],
+    [{ capacity: '104 V' }, /Capacity: Expected a number in Ah/],
+    [{ rateIt: 'slow' }, /Rate: expected a number; found “slow”/],
+    [{ others: [{ kind: 'mass' as const, text: 'heavy' }] }, /Mass: expected a number/],
+  ])('%j is refused in words', (patch, message) => {
+    const result = claimFromDraft({ ...draft, ...patch });
+    expect('problem' in result && result.problem).toMatch(message);
+  });
+  it('keeps worded items as words', () => {
+    const others = [
+      { kind: 'condition' as const, text: 'new' },
+      { kind: 'disputeWindow' as const, text: '15' },
+      { kind: 'grade' as const, text: ' ' },
+    ];
+    expect(claimFromDraft({ ...EMPTY_CLAIM, others })).toEqual({
+      claim: [
+        { kind: 'condition', text: 'new' },
+        { kind: 'disputeWindow', value: 15 },
+      ],
+    });
+  });
+});
+
+describe('subsets of cells', () => {
+  const numbers = Array.from({ length: 30 }, (_, i) => `B-${String(i + 1).padStart(4, '0')}`);
+  it.each([
+    ['3', ['B-0003']],
+    ['B-0003; 0005', ['B-0003', 'B-0005']],
+    ['9-11', ['B-0009', 'B-0010', 'B-0011']],
+    ['B-0029 to B-0040', ['B-0029', 'B-0030']],
+    ['11-9', []],
+    ['nonsense', []],
+    ['', []],
+  ])('“%s”', (text, expected) => expect([...parseSubset(text, numbers)]).toEqual(expected));
+});
+
+describe('words for where a cell stands', () => {
+  const line = { capacityAh: 100, comparable: true, verdict: 'met' as const };
+  it.each([
+    [line, 'met'],
+    [{ ...line, capacityAh: null }, 'open'],
+    [{ ...line, comparable: false, verdict: null }, 'notComparable'],
+    [{ ...line, verdict: null }, 'open'],
+  ])('%j', (given, word) => expect(verdictOf(given)).toBe(word));
+});
+
+describe('round axes', () => {
+  it('cover the range with round ticks', () => {
+    expect(roundAxis(2.5, 3.5, 6)).toEqual({
+      domain: [2.4, 3.6],
+      ticks: [2.4, 2.6, 2.8, 3, 3.2, 3.4, 3.6],
+      decimals: 1,
+    });
+  });
+  it('keep their ends when asked, with ticks inside', () => {
+    const { domain, ticks } = roundAxis(0, 6.36, 9, true);
+    expect(domain).toEqual([0, 6.36]);
+    expect(ticks).toEqual([0, 1, 2, 3, 4, 5, 6]);
+  });
+});
