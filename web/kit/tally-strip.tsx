@@ -170,7 +170,15 @@ export function TallyStrip({
     [strokes, width, rowHeight, many],
   );
   const at = layout.placed[picked];
+  const scroller = useRef<HTMLDivElement>(null);
   const stroke = strokes[picked];
+  const [byKey, setByKey] = useState(false);
+  const pickedFoot = at?.base ?? 0;
+  useEffect(() => {
+    // Many rows stand in a box of their own; the keyboard's pick is brought into its middle.
+    const box = scroller.current;
+    if (byKey && box) box.scrollTop = pickedFoot - box.clientHeight / 2;
+  }, [byKey, pickedFoot]);
   const open = () => stroke && router.push(`/cells/${stroke.number}`);
   const onKeyDown = (event: KeyboardEvent) => {
     const steps: Record<string, number> = {
@@ -189,6 +197,7 @@ export function TallyStrip({
     else return;
     event.preventDefault();
     setActive(true);
+    setByKey(true);
   };
   const onPointer = (event: PointerEvent<SVGSVGElement>) => {
     const box = event.currentTarget.getBoundingClientRect();
@@ -200,12 +209,14 @@ export function TallyStrip({
       if (Math.abs(layout.placed[i]!.x - x) < Math.abs(layout.placed[best]!.x - x)) best = i;
     }
     setPicked(best);
+    setByKey(false);
     setActive(true);
   };
   if (strokes.length === 0) return null;
   return (
     <div ref={ref}>
       <div
+        ref={scroller}
         role="slider"
         tabIndex={0}
         aria-label="Tally of the lot, one stroke per cell"
@@ -214,7 +225,7 @@ export function TallyStrip({
         aria-valuenow={picked + 1}
         aria-valuetext={stroke ? describe(stroke) : undefined}
         onKeyDown={onKeyDown}
-        className="cursor-pointer rounded-sm"
+        className={`cursor-pointer rounded-sm ${many ? 'max-h-44 overflow-y-auto' : ''}`}
         data-testid="tally-strip"
       >
         <svg
