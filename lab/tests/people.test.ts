@@ -126,7 +126,7 @@ describe('people', () => {
   it('bad input is named by field', async () => {
     const lot = await claimedLot(fresh, 2);
     const base = { title: 'x', supplierId: lot.supplierId, modelId: lot.modelId, quantity: 1 };
-    expect(await failure(addLot(fresh.lab, fresh.admin, { ...base, quantity: 0 }))).toMatchObject({
+    expect(await failure(addLot(fresh.lab, fresh.admin, { ...base, quantity: -1 }))).toMatchObject({
       code: 'invalid',
       details: { field: 'quantity' },
     });

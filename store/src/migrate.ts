@@ -1,12 +1,14 @@
 import type { Sequelize } from 'sequelize';
 import { SequelizeStorage, Umzug } from 'umzug';
 import { up as firstTables } from './migrations/001-first-tables';
+import { up as arrivals } from './migrations/002-arrivals';
 
 /** Brings the database to today's shape. @returns names of the migrations that ran. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
   const umzug = new Umzug({
     migrations: [
       { name: '001-first-tables', up: () => firstTables(sequelize.getQueryInterface()) },
+      { name: '002-arrivals', up: () => arrivals(sequelize.getQueryInterface()) },
     ],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),

@@ -1,4 +1,4 @@
-import type { ClaimKind } from '@dusk-tally/core/arrivals';
+import type { ClaimConditions, ClaimKind } from '@dusk-tally/core/arrivals';
 import type { Chemistry } from '@dusk-tally/core/chemistry';
 import type { Accuracy, Dialect, Section } from '@dusk-tally/core/evidence';
 import type { Bound, Figure, Finding, Quantity } from '@dusk-tally/core/units';
@@ -57,6 +57,8 @@ export interface SupplierRow {
   createdAt: Date;
   version: number;
 }
+export const TERMINAL_TYPES = ['threadedHole', 'weldedStud', 'tab', 'flat'] as const;
+export type TerminalType = (typeof TERMINAL_TYPES)[number];
 export interface CellModelRow {
   id: number;
   name: string;
@@ -75,6 +77,15 @@ export interface CellModelRow {
   acResistanceMohm: number | null;
   maxChargeA: number | null;
   maxDischargeA: number | null;
+  dcResistanceMohm: number | null;
+  /** Charge ends at this current, It. */
+  taperIt: number | null;
+  restMinutes: number | null;
+  massTolerancePct: number | null;
+  sizeTolerancePct: number | null;
+  terminalType: TerminalType | null;
+  /** As the data sheet says; never guessed. */
+  terminalTorqueNm: number | null;
   createdAt: Date;
   version: number;
 }
@@ -86,25 +97,22 @@ export interface LotRow {
   modelId: number;
   orderedOn: string | null;
   arrivedOn: string | null;
+  takenAs: 'cells' | 'packs';
+  /** Ordered, as the order says; cells, or packs when taken as packs. */
+  orderedQuantity: number | null;
+  /** Cells that are here. */
   quantity: number;
-  /** Decimal text, in `currency`. */
+  /** Decimal text, in `currency`, as all money of a lot. */
   price: string | null;
+  discount: string | null;
+  freight: string | null;
+  duty: string | null;
+  fees: string | null;
   currency: string;
+  cancelledAt: Date | null;
+  cancelReason: string | null;
   createdAt: Date;
   version: number;
-}
-/** Conditions of a claim item; absent ones are inherited from the model. */
-export interface ClaimConditions {
-  rateIt?: number;
-  cutoffV?: number;
-  chargeV?: number;
-  temperatureC?: number;
-  restMinutes?: number;
-  statedAs?: 'minimum' | 'typical' | 'maximum';
-  stateOfChargePct?: number;
-  pulseS?: number;
-  tolerancePct?: number;
-  paysReturnFreight?: 'buyer' | 'supplier';
 }
 export interface ClaimItemRow {
   id: number;
@@ -122,11 +130,16 @@ export interface CellRow {
   /** Place in the lot, from 1. */
   position: number;
   number: string;
-  /** The mark the cell came with or was given by hand. */
+  /** The code or mark the cell came with or was given by hand. */
   label: string | null;
+  box: string | null;
+  packId: number | null;
+  /** Parallel group in its pack, from 1. */
+  groupIndex: number | null;
+  harvest: 'good' | 'questionable' | 'dead' | null;
   version: number;
 }
-export type InstrumentKind = 'tester' | 'acMeter' | 'voltmeter';
+export type InstrumentKind = 'tester' | 'acMeter' | 'voltmeter' | 'scale' | 'caliper';
 export interface InstrumentRow {
   id: number;
   name: string;
@@ -186,7 +199,7 @@ export interface TraceBlockRow {
   blockIndex: number;
   payload: Buffer;
 }
-export type ReadingKind = 'acResistance' | 'openCircuitVoltage' | 'capacity';
+export type ReadingKind = 'acResistance' | 'openCircuitVoltage' | 'capacity' | 'mass' | 'thickness';
 export interface ReadingRow {
   id: number;
   cellId: number;

@@ -1,4 +1,5 @@
 import { QueryTypes, type Sequelize } from 'sequelize';
+import { ArrivalTables } from './arrivals-tables';
 import { inTransaction, openConnection, type StoreSettings, type Transaction } from './connection';
 import { migrate } from './migrate';
 import type * as Rows from './rows';
@@ -25,10 +26,12 @@ export class Store {
   readonly figures;
   readonly standings;
   readonly reports;
+  readonly arrivals: ArrivalTables;
 
   constructor(settings: StoreSettings) {
     const s = openConnection(settings);
     this.sequelize = s;
+    this.arrivals = new ArrivalTables(s);
     this.settings = new Table<Rows.SettingsRow>(s, 'settings', {
       id: c.ownId,
       labName: c.text,
@@ -100,6 +103,13 @@ export class Store {
       acResistanceMohm: c.real,
       maxChargeA: c.real,
       maxDischargeA: c.real,
+      dcResistanceMohm: c.real,
+      taperIt: c.real,
+      restMinutes: c.real,
+      massTolerancePct: c.real,
+      sizeTolerancePct: c.real,
+      terminalType: c.text,
+      terminalTorqueNm: c.real,
       createdAt: c.moment,
       version: c.version,
     });
@@ -111,9 +121,17 @@ export class Store {
       modelId: c.whole,
       orderedOn: c.day,
       arrivedOn: c.day,
+      takenAs: c.text,
+      orderedQuantity: c.whole,
       quantity: c.whole,
       price: c.money,
+      discount: c.money,
+      freight: c.money,
+      duty: c.money,
+      fees: c.money,
       currency: c.text,
+      cancelledAt: c.moment,
+      cancelReason: c.text,
       createdAt: c.moment,
       version: c.version,
     });
@@ -138,6 +156,10 @@ export class Store {
       position: c.whole,
       number: c.text,
       label: c.text,
+      box: c.text,
+      packId: c.whole,
+      groupIndex: c.whole,
+      harvest: c.text,
       version: c.version,
     });
     this.instruments = new Table<Rows.InstrumentRow>(

@@ -1,7 +1,7 @@
 import { robustZ } from '../statistics';
 
 /** What a column of the entry grid holds. */
-export type TypedColumn = 'acResistanceMohm' | 'ocvV' | 'capacityAh';
+export type TypedColumn = 'acResistanceMohm' | 'ocvV' | 'capacityAh' | 'massG' | 'thicknessMm';
 
 export interface TypedContext {
   /** Values already in the column, this cell's own left out. */
@@ -23,6 +23,17 @@ const RANGE: Record<TypedColumn, { low: number; high: number; unit: string }> = 
   acResistanceMohm: { low: 0.05, high: 5000, unit: 'mΩ' },
   ocvV: { low: 0, high: 5, unit: 'V' },
   capacityAh: { low: 0.005, high: 2000, unit: 'Ah' },
+  massG: { low: 1, high: 20_000, unit: 'g' },
+  thicknessMm: { low: 0.5, high: 400, unit: 'mm' },
+};
+
+/** What a factor of a thousand usually is. */
+const SLIPS: Record<TypedColumn, string> = {
+  acResistanceMohm: 'Ω and mΩ',
+  ocvV: 'mV for V',
+  capacityAh: 'mAh for Ah',
+  massG: 'kg and g',
+  thicknessMm: 'm and mm',
 };
 
 const near = (value: number, target: number, share: number): boolean =>
@@ -53,8 +64,7 @@ export function checkTyped(
   if (centre && centre > 0) {
     for (const factor of [1000, 1 / 1000]) {
       if (near(value, centre * factor, 0.3)) {
-        const slip =
-          column === 'capacityAh' ? 'mAh for Ah' : column === 'ocvV' ? 'mV for V' : 'Ω and mΩ';
+        const slip = SLIPS[column];
         return {
           code: 'unit-slip',
           question: `${value} ${unit} is ${factor > 1 ? 'a thousand times' : 'a thousandth of'} the usual ${centre} ${unit}: ${slip}?`,

@@ -1,5 +1,5 @@
 import { formatNumber } from '../units';
-import { CHEMISTRY_PROFILES, type Chemistry } from './profiles';
+import { CHEMISTRY_PROFILES, type Chemistry, type ChemistryProfile } from './profiles';
 
 /** Outer dimensions of a cell in millimetres. */
 export type Envelope =
@@ -45,9 +45,11 @@ export function claimPlausibility(claim: {
   chemistry: Chemistry;
   envelope?: Envelope | null;
   massG?: number | null;
+  /** The lab's own profile of the chemistry; absent, the house default. */
+  profile?: ChemistryProfile;
 }): Plausibility {
   if (!(claim.ratedAh > 0)) throw new RangeError('Expected a claimed capacity above 0 Ah.');
-  const profile = CHEMISTRY_PROFILES[claim.chemistry];
+  const profile = claim.profile ?? CHEMISTRY_PROFILES[claim.chemistry];
   const energyWh = claim.ratedAh * profile.nominalV;
   const volumeL = claim.envelope ? envelopeVolumeL(claim.envelope) : null;
   const massKg = claim.massG ? claim.massG / 1000 : null;
@@ -66,9 +68,16 @@ export function claimPlausibility(claim: {
     if (largestAh === null)
       return 'Size and mass are not known, so the claim cannot be checked against them.';
     const byVolume = limits[0]! <= limits[1]!;
-    const density = byVolume
-      ? `${formatNumber(whPerL!, 0)} Wh/L; ${profile.label} cells reach ${profile.ceilingWhPerL} Wh/L`
-      : `${formatNumber(whPerKg!, 0)} Wh/kg; ${profile.label} cells reach ${profile.ceilingWhPerKg} Wh/kg`;
+    const byVolumeWords =
+      whPerL === null
+        ? null
+        : `${formatNumber(whPerL, 0)} Wh/L; ${profile.label} cells reach ${profile.ceilingWhPerL} Wh/L`;
+    const byMassWords =
+      whPerKg === null
+        ? null
+        : `${formatNumber(whPerKg, 0)} Wh/kg; ${profile.label} cells reach ${profile.ceilingWhPerKg} Wh/kg`;
+    const other = byVolume ? byMassWords : byVolumeWords;
+    const density = `${byVolume ? byVolumeWords : byMassWords}${other ? ` (and ${other})` : ''}`;
     const holder = byVolume ? 'this size' : 'this mass';
     const decimals = largestAh >= 100 ? 0 : 1;
     return possible

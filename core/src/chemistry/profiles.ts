@@ -87,3 +87,25 @@ export const CHEMISTRY_PROFILES: Record<Chemistry, ChemistryProfile> = {
     fullOcvV: [3.75, 3.92],
   },
 };
+
+/**
+ * What is wrong with a profile a lab wrote, or null.
+ *
+ * Voltages must rise from cut-off over storage to charge, with the nominal one between cut-off
+ * and charge; ceilings must be above 0.
+ */
+export function profileProblem(profile: ChemistryProfile): string | null {
+  const { ceilingWhPerL, ceilingWhPerKg, nominalV, chargeV, cutoffV, storageV, fullOcvV } = profile;
+  const numbers = [ceilingWhPerL, ceilingWhPerKg, nominalV, chargeV, cutoffV];
+  if (![...numbers, ...storageV, ...fullOcvV].every((value) => value > 0 && Number.isFinite(value)))
+    return 'Expected every value above 0.';
+  if (storageV[0] > storageV[1] || fullOcvV[0] > fullOcvV[1])
+    return 'Expected the lower voltage of a range first.';
+  if (!(cutoffV < nominalV && nominalV < chargeV))
+    return `Expected cut-off < nominal < charge voltage; found ${cutoffV}, ${nominalV} and ${chargeV} V.`;
+  if (!(cutoffV < storageV[0] && storageV[1] < chargeV))
+    return `Expected the storage voltage between cut-off and charge; found ${storageV[0]} to ${storageV[1]} V.`;
+  if (fullOcvV[1] > chargeV)
+    return `Expected the full cell’s rest voltage at or below the charge voltage of ${chargeV} V; found ${fullOcvV[1]} V.`;
+  return null;
+}

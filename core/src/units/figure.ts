@@ -33,7 +33,8 @@ export interface FigureInput {
   unit?: Unit;
 }
 
-export type Unit = 'Ah' | 'Wh' | 'V' | 'A' | 'mΩ' | '°C' | 's' | '1' | '%' | 'g' | 'Wh/L' | 'Wh/kg';
+export type Unit =
+  'Ah' | 'Wh' | 'V' | 'A' | 'mΩ' | '°C' | 's' | '1' | '%' | 'g' | 'mm' | 'Wh/L' | 'Wh/kg';
 
 /** The quantities a figure can state. AC and DC resistance are different quantities. */
 export type Quantity =
@@ -46,6 +47,8 @@ export type Quantity =
   | 'dcResistanceTwoStep'
   | 'acResistance'
   | 'openCircuitVoltage'
+  | 'mass'
+  | 'thickness'
   | 'stateOfHealth'
   | 'energyDensity';
 

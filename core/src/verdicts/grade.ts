@@ -11,6 +11,13 @@ export interface GradeEvidence {
   selfDischarge?: Verdict;
   /** Worst inspection finding. */
   inspection?: 'none' | 'note' | 'serious' | 'stop';
+  /** Marks no scheme can lift (handbook, chapter 5). */
+  marks?: {
+    /** It grew hot, leaked or swelled to a stop, in words. */
+    dangerous?: string;
+    /** Below this many volts once, below 1.0 V. */
+    deepestV?: number;
+  };
 }
 
 export type Condition =
@@ -33,6 +40,8 @@ export interface GradeScheme {
   grades: Grade[];
   /** Kinds of condition the lab does not yet apply, said on every report. */
   notApplied: Condition['kind'][];
+  /** Best grade of a cell that was below 1.0 V once, and of one that is dangerous. */
+  atBest: { belowOneVolt: string; dangerous: string };
 }
 
 /** The scheme that ships (handbook, chapter 5). */
@@ -40,6 +49,7 @@ export const SHIPPED_SCHEME: GradeScheme = {
   name: 'House grades',
   version: 1,
   notApplied: [],
+  atBest: { belowOneVolt: 'Spares', dangerous: 'Recycle' },
   grades: [
     {
       name: 'First',
@@ -130,6 +140,31 @@ function outcomeOf(condition: Condition, evidence: GradeEvidence, guardFactor: n
  * figures present support it; what could still raise it is named in `waitingFor`.
  */
 export function gradeCell(
+  scheme: GradeScheme,
+  evidence: GradeEvidence,
+  guardFactor: number,
+): GradeResult {
+  const { dangerous, deepestV } = evidence.marks ?? {};
+  if (dangerous)
+    return {
+      grade: scheme.atBest.dangerous,
+      reasons: [`${scheme.atBest.dangerous}, whatever it measures: ${dangerous}.`],
+      waitingFor: [],
+    };
+  const result = gradeByConditions(scheme, evidence, guardFactor);
+  const cap = scheme.grades.findIndex((grade) => grade.name === scheme.atBest.belowOneVolt);
+  const reached = scheme.grades.findIndex((grade) => grade.name === result.grade);
+  if (deepestV === undefined || reached < 0 || reached >= cap) return result;
+  return {
+    grade: scheme.atBest.belowOneVolt,
+    reasons: [
+      `${scheme.atBest.belowOneVolt} at best: it was at ${deepestV.toFixed(2)} V once, below 1.0 V.`,
+    ],
+    waitingFor: [],
+  };
+}
+
+function gradeByConditions(
   scheme: GradeScheme,
   evidence: GradeEvidence,
   guardFactor: number,

@@ -3,6 +3,8 @@ import { combineBudget, type Figure } from '../units';
 export const TYPED_CAPACITY_METHOD = { name: 'typed-capacity', version: 1 };
 export const AC_RESISTANCE_METHOD = { name: 'typed-ac-resistance', version: 1 };
 export const OCV_METHOD = { name: 'typed-ocv', version: 1 };
+export const MASS_METHOD = { name: 'typed-mass', version: 1 };
+export const THICKNESS_METHOD = { name: 'typed-thickness', version: 1 };
 
 /** A reading typed off a meter: gain share and resolution make its budget. */
 export interface TypedReading {
@@ -31,10 +33,19 @@ const SPECS = {
     method: OCV_METHOD,
     step: 'Open-circuit voltage as shown by the meter and typed in.',
   },
+  mass: { unit: 'g', method: MASS_METHOD, step: 'Mass as shown by the scale and typed in.' },
+  thickness: {
+    unit: 'mm',
+    method: THICKNESS_METHOD,
+    step: 'Thickness at its thickest place, as read off the caliper and typed in.',
+  },
 } as const;
 
+/** Quantities that are typed off an instrument. */
+export type TypedQuantityName = keyof typeof SPECS;
+
 /** A typed reading as a figure with its budget. */
-export function typedFigure(quantity: keyof typeof SPECS, reading: TypedReading): Figure {
+export function typedFigure(quantity: TypedQuantityName, reading: TypedReading): Figure {
   const { unit, method, step } = SPECS[quantity];
   const root3 = Math.sqrt(3);
   return {

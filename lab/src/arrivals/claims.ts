@@ -1,12 +1,20 @@
-import { CLAIM_KINDS } from '@dusk-tally/core/arrivals';
 import {
-  CHEMISTRY_PROFILES,
+  CLAIM_ITEMS,
+  CLAIM_KINDS,
+  claimsNew,
+  type ClaimKind,
+  type ConditionName,
+} from '@dusk-tally/core/arrivals';
+import {
+  type ChemistryProfile,
   claimPlausibility,
   type Envelope,
   type Plausibility,
 } from '@dusk-tally/core/chemistry';
-import type { CellModelRow, ClaimItemRow } from '@dusk-tally/store';
+import type { CellModelRow, ClaimItemRow, LotRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
+import { found, type Lab } from '../shared';
+import { profileOf } from './profiles';
 
 const positive = z.number().positive('Expected a number above 0.').finite();
 
@@ -17,23 +25,19 @@ export const claimConditions = z.object({
   chargeV: positive.max(6).optional(),
   temperatureC: z.number().min(-20).max(60).optional(),
   restMinutes: z.number().min(0).max(10080).optional(),
-  statedAs: z.enum(['minimum', 'typical', 'maximum']).optional(),
+  taperIt: positive.max(5).optional(),
+  statedAs: z.enum(['minimum', 'typical', 'maximum', 'range']).optional(),
+  low: positive.optional(),
+  stepIt: z
+    .string()
+    .trim()
+    .regex(/^\d+([.,]\d+)?\s*\/\s*\d+([.,]\d+)?$/, 'Expected two currents, such as 0.2 / 1.')
+    .optional(),
   stateOfChargePct: z.number().min(0).max(100).optional(),
   pulseS: positive.optional(),
   tolerancePct: z.number().min(0).max(100).optional(),
   paysReturnFreight: z.enum(['buyer', 'supplier']).optional(),
 });
-
-const UNITS: Partial<Record<(typeof CLAIM_KINDS)[number], string>> = {
-  capacity: 'Ah',
-  acResistance: 'mΩ',
-  dcResistance: 'mΩ',
-  maxCharge: 'A',
-  maxDischarge: 'A',
-  mass: 'g',
-  disputeWindow: 'days',
-  quantity: 'cells',
-};
 
 /** One claim item: a number in the kind's unit, or words. */
 export const claimItemInput = z
@@ -48,13 +52,19 @@ export const claimItemInput = z
       .transform((text) => text || null),
     conditions: claimConditions.default({}),
   })
-  .refine((item) => !(item.kind in UNITS) || item.value !== null, {
-    message: 'Expected a number for this item.',
+  .superRefine((item, context) => {
+    const { words, input } = CLAIM_ITEMS[item.kind];
+    const problem = (message: string) =>
+      context.addIssue({ code: 'custom', message: `${words}: ${message}` });
+    if (input === 'number' && item.value === null) problem('expected a number.');
+    if (input !== 'number' && item.text === null) problem('expected words.');
+    if (input === 'date' && item.text && !/^\d{4}-\d{2}-\d{2}$/.test(item.text))
+      problem(`expected a date such as 2026-03-01; found “${item.text}”.`);
+    const { statedAs, low } = item.conditions;
+    if (statedAs === 'range' && !(low && item.value && low <= item.value))
+      problem('a range needs its lower end, at or below the upper one.');
   })
-  .refine((item) => item.kind in UNITS || item.text !== null, {
-    message: 'Expected words for this item.',
-  })
-  .transform((item) => ({ ...item, unit: UNITS[item.kind] ?? null }));
+  .transform((item) => ({ ...item, unit: CLAIM_ITEMS[item.kind].unit }));
 
 /** All items of a claim, one of each kind. */
 export const claimInput = z
@@ -78,6 +88,27 @@ export interface EffectiveClaim {
   temperatureC: Inherited<number> | null;
   acResistanceMohm: Inherited<number> | null;
   plausibility: Plausibility | null;
+  /** Every item that the claim or the model states, with where each part comes from. */
+  items: ResolvedItem[];
+  /** Sold as new or unused. */
+  claimedNew: boolean;
+  /** Earliest production day claimed, or null. */
+  producedAfter: string | null;
+}
+
+export interface ResolvedCondition {
+  name: ConditionName;
+  value: number | string;
+  from: Inherited<unknown>['from'];
+}
+
+/** A claim item as it counts: its own value, else the model's; its conditions likewise. */
+export interface ResolvedItem {
+  kind: ClaimKind;
+  value: number | null;
+  text: string | null;
+  from: Inherited<unknown>['from'];
+  conditions: ResolvedCondition[];
 }
 
 function firstOf<T>(
@@ -98,38 +129,129 @@ export function envelopeOf(model: CellModelRow): Envelope | null {
     : null;
 }
 
-/** Resolves what a lot's claim means, condition by condition. */
+type Item = Pick<ClaimItemRow, 'kind' | 'value' | 'text' | 'conditions'>;
+type Stated = { value?: number | null; text?: string | null } & Partial<
+  Record<ConditionName, number | string | null>
+>;
+
+function sizeWords(model: CellModelRow): string | null {
+  const { diameterMm, widthMm, thicknessMm, heightMm } = model;
+  if (model.format === 'cylinder')
+    return diameterMm && heightMm ? `${diameterMm} mm × ${heightMm} mm` : null;
+  return widthMm && thicknessMm && heightMm
+    ? `${widthMm} mm × ${thicknessMm} mm × ${heightMm} mm`
+    : null;
+}
+
+/** What a model's data sheet says of each item. */
+function sheetOf(model: CellModelRow): Partial<Record<ClaimKind, Stated>> {
+  const { rateIt, cutoffV, chargeV, taperIt, temperatureC, restMinutes } = model;
+  return {
+    capacity: {
+      value: model.ratedAh,
+      rateIt,
+      cutoffV,
+      chargeV,
+      taperIt,
+      temperatureC,
+      restMinutes,
+    },
+    acResistance: { value: model.acResistanceMohm },
+    dcResistance: { value: model.dcResistanceMohm },
+    maxCharge: { value: model.maxChargeA },
+    maxDischarge: { value: model.maxDischargeA },
+    mass: { value: model.massG, tolerancePct: model.massTolerancePct },
+    size: { text: sizeWords(model), tolerancePct: model.sizeTolerancePct },
+  };
+}
+
+function resolveItem(
+  kind: ClaimKind,
+  item: Item | undefined,
+  sheet: Stated,
+  profile: ChemistryProfile,
+): ResolvedItem | null {
+  const value = item?.value ?? (item ? null : (sheet.value ?? null));
+  const text = item?.text ?? (item ? null : (sheet.text ?? null));
+  if (value === null && text === null) return null;
+  const usual: Partial<Record<ConditionName, number>> =
+    kind === 'capacity' ? { cutoffV: profile.cutoffV, chargeV: profile.chargeV } : {};
+  const conditions = CLAIM_ITEMS[kind].conditions.flatMap(({ name }): ResolvedCondition[] => {
+    const found = firstOf<number | string>(
+      [item?.conditions[name], 'claim'],
+      [sheet[name], 'model'],
+      [usual[name], 'chemistry'],
+    );
+    return found ? [{ name, ...found }] : [];
+  });
+  return { kind, value, text, from: item ? 'claim' : 'model', conditions };
+}
+
+/** Resolves what a lot’s claim means: each item and condition from claim, model or chemistry. */
 export function effectiveClaim(
-  items: Pick<ClaimItemRow, 'kind' | 'value' | 'conditions'>[],
+  items: readonly Item[],
   model: CellModelRow,
+  profile: ChemistryProfile,
 ): EffectiveClaim {
-  const item = (kind: ClaimItemRow['kind']) => items.find((candidate) => candidate.kind === kind);
-  const capacity = item('capacity');
-  const capacityAh = firstOf([capacity?.value, 'claim'], [model.ratedAh, 'model']);
-  const profile = CHEMISTRY_PROFILES[model.chemistry];
+  const stated = (kind: ClaimKind) => items.find((candidate) => candidate.kind === kind);
+  const sheet = sheetOf(model);
+  const resolved = CLAIM_KINDS.flatMap(
+    (kind) => resolveItem(kind, stated(kind), sheet[kind] ?? {}, profile) ?? [],
+  );
+  const capacity = stated('capacity');
+  const ofCapacity = (name: 'rateIt' | 'temperatureC') =>
+    firstOf<number>([capacity?.conditions[name], 'claim'], [model[name], 'model']);
+  const number = (kind: ClaimKind): Inherited<number> | null => {
+    const item = resolved.find((candidate) => candidate.kind === kind);
+    return item && item.value !== null ? { value: item.value, from: item.from } : null;
+  };
+  const capacityAh = number('capacity');
   return {
     capacityAh,
-    rateIt: firstOf([capacity?.conditions.rateIt, 'claim'], [model.rateIt, 'model']),
+    rateIt: ofCapacity('rateIt'),
     cutoffV: firstOf(
       [capacity?.conditions.cutoffV, 'claim'],
       [model.cutoffV, 'model'],
       [profile.cutoffV, 'chemistry'],
     )!,
-    temperatureC: firstOf(
-      [capacity?.conditions.temperatureC, 'claim'],
-      [model.temperatureC, 'model'],
-    ),
-    acResistanceMohm: firstOf(
-      [item('acResistance')?.value, 'claim'],
-      [model.acResistanceMohm, 'model'],
-    ),
+    temperatureC: ofCapacity('temperatureC'),
+    acResistanceMohm: number('acResistance'),
     plausibility: capacityAh
       ? claimPlausibility({
           ratedAh: capacityAh.value,
           chemistry: model.chemistry,
           envelope: envelopeOf(model),
-          massG: item('mass')?.value ?? model.massG,
+          massG: number('mass')?.value ?? null,
+          profile,
         })
       : null,
+    items: resolved,
+    claimedNew: claimsNew([stated('condition')?.text, stated('grade')?.text]),
+    producedAfter: stated('producedAfter')?.text ?? null,
   };
+}
+
+export interface LotClaim {
+  lot: LotRow;
+  model: CellModelRow;
+  profile: ChemistryProfile;
+  items: ClaimItemRow[];
+  claim: EffectiveClaim;
+}
+
+/** A lot with its model, the chemistry's profile and the claim it is judged by. */
+export async function loadClaim(
+  lab: Lab,
+  lotId: number,
+  transaction?: Transaction,
+): Promise<LotClaim> {
+  const { store } = lab;
+  const lot = found(await store.lots.one({ id: lotId }, { transaction }), 'That lot');
+  const [model, items] = await Promise.all([
+    store.cellModels.one({ id: lot.modelId }, { transaction }),
+    store.claimItems.find({ lotId }, { transaction, order: [['id', 'ASC']] }),
+  ]);
+  const known = found(model, 'The cell model');
+  const profile = await profileOf(lab, known.chemistry, transaction);
+  return { lot, model: known, profile, items, claim: effectiveClaim(items, known, profile) };
 }

@@ -1,10 +1,13 @@
-import { formatCellNumber } from '@dusk-tally/core/arrivals';
+import { asMark } from '@dusk-tally/core/arrivals';
 import type { CellRow, ClaimItemRow, LotRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
 import { recomputeRuns } from '../evidence/recompute';
 import { found, type Lab, LabError, procedure } from '../shared';
 import { refreshStandings } from '../verdicts/standings';
-import { claimInput, effectiveClaim } from './claims';
+import { numberCells } from './cells';
+import { claimInput, effectiveClaim, loadClaim } from './claims';
+import { bumpLot, openLot } from './lot-locks';
+import { refreshArrivals } from './refresh-arrivals';
 
 const day = z.iso
   .date('Expected a date.')
@@ -13,26 +16,55 @@ const day = z.iso
 /** Most cells one lot may have. */
 export const MOST_CELLS = 20_000;
 
+const money = z
+  .number()
+  .min(0, 'Expected an amount of 0 or more.')
+  .max(1e9)
+  .nullish()
+  .transform((amount) => (amount === null || amount === undefined ? null : amount.toFixed(2)));
+
+const order = {
+  title: z.string().trim().min(1, 'Expected a short name for the lot.').max(160),
+  supplierId: z.int(),
+  orderedOn: day,
+  arrivedOn: day,
+  orderedQuantity: z
+    .int('Expected a whole number.')
+    .min(0)
+    .max(MOST_CELLS)
+    .nullish()
+    .transform((count) => count ?? null),
+  price: money,
+  discount: money,
+  freight: money,
+  duty: money,
+  fees: money,
+};
+
+const inOrder = (lot: { orderedOn: string | null; arrivedOn: string | null }) =>
+  !lot.orderedOn || !lot.arrivedOn || lot.orderedOn <= lot.arrivedOn;
+const OUT_OF_ORDER = {
+  message: 'Expected an arrival on or after the order.',
+  path: ['arrivedOn'],
+};
+
 export const lotInput = z
   .object({
-    title: z.string().trim().min(1, 'Expected a short name for the lot.').max(160),
-    supplierId: z.int(),
+    ...order,
     modelId: z.int(),
-    orderedOn: day,
-    arrivedOn: day,
+    takenAs: z.enum(['cells', 'packs']).default('cells'),
+    /** Cells that are here; 0 while the box is on its way, or when packs are to be opened. */
     quantity: z
       .int('Expected a whole number of cells.')
-      .min(1, 'Expected at least one cell.')
+      .min(0, 'Expected 0 cells or more.')
       .max(MOST_CELLS, `Expected at most ${MOST_CELLS} cells.`),
-    price: z.number().min(0).max(1e9).nullish(),
     claim: claimInput.default([]),
     /** Marks the cells came with, in order; missing ones stay empty. */
     labels: z.array(z.string().trim().max(60)).max(MOST_CELLS).default([]),
+    /** Box each cell came in, in order. */
+    boxes: z.array(z.string().trim().max(40)).max(MOST_CELLS).default([]),
   })
-  .refine((lot) => !lot.orderedOn || !lot.arrivedOn || lot.orderedOn <= lot.arrivedOn, {
-    message: 'Expected an arrival on or after the order.',
-    path: ['arrivedOn'],
-  });
+  .refine(inOrder, OUT_OF_ORDER);
 
 /** Takes in a lot: its claim, and one numbered cell for each that was counted. */
 export const addLot = procedure({
@@ -47,49 +79,182 @@ export const addLot = procedure({
       'The lab’s settings',
     );
     const lotNumber = await store.takeNumbers('lot', 1, transaction);
+    const { claim, labels, boxes, ...rest } = input;
     const lot = await store.lots.insert(
       {
+        ...rest,
+        orderedQuantity: input.orderedQuantity ?? (input.quantity || null),
         code: `L-${String(lotNumber).padStart(3, '0')}`,
-        title: input.title,
-        supplierId: input.supplierId,
-        modelId: input.modelId,
-        orderedOn: input.orderedOn,
-        arrivedOn: input.arrivedOn,
-        quantity: input.quantity,
-        price: input.price === null || input.price === undefined ? null : input.price.toFixed(2),
         currency: settings.currency,
+        cancelledAt: null,
+        cancelReason: null,
         createdAt: lab.now(),
       },
       transaction,
     );
     await store.claimItems.insertMany(
-      input.claim.map((item) => ({ ...item, lotId: lot.id })),
+      claim.map((item) => ({ ...item, lotId: lot.id })),
       transaction,
     );
-    const first = await store.takeNumbers(
-      `cell ${settings.cellPrefix}`,
-      input.quantity,
+    const cells = await numberCells(
+      lab,
+      lot.id,
+      Array.from({ length: input.quantity }, (_, i) => ({
+        label: labels[i] ? asMark(labels[i]) : null,
+        box: boxes[i] || null,
+      })),
       transaction,
     );
-    const cells = Array.from({ length: input.quantity }, (_, i) => ({
-      lotId: lot.id,
-      position: i + 1,
-      number: formatCellNumber(settings.cellPrefix, first + i),
-      label: input.labels[i] || null,
-    }));
-    await store.cells.insertMany(cells, transaction);
     await refreshStandings(lab, lot.id, null, transaction);
     await audit({
       act: 'added lot',
       subjectType: 'lot',
       subjectId: lot.code,
-      after: {
-        ...input,
-        labels: undefined,
-        cells: `${cells[0]!.number} to ${cells[cells.length - 1]!.number}`,
-      },
+      after: { ...rest, claim, cells: cells ? `${cells.first} to ${cells.last}` : 'none yet' },
     });
     return lot;
+  },
+});
+
+/** Changes what the order says: dates, quantity ordered, what was paid. */
+export const changeOrder = procedure({
+  role: 'lead',
+  input: z
+    .object({ lotId: z.int(), version: z.int(), ...order })
+    .omit({ supplierId: true })
+    .refine(inOrder, OUT_OF_ORDER),
+  run: async ({ lab, input, transaction, audit }): Promise<void> => {
+    const { lotId, version, ...patch } = input;
+    const before = found(await lab.store.lots.one({ id: lotId }, { transaction }), 'That lot');
+    await bumpLot(lab, lotId, version, transaction, patch);
+    if (patch.arrivedOn !== before.arrivedOn) await refreshArrivals(lab, lotId, null, transaction);
+    await audit({
+      act: 'changed order',
+      subjectType: 'lot',
+      subjectId: before.code,
+      before: Object.fromEntries(
+        Object.keys(patch).map((name) => [name, before[name as keyof LotRow]]),
+      ),
+      after: patch,
+    });
+  },
+});
+
+/**
+ * Sets how many cells are here. More get numbers of the series; fewer takes the last ones away,
+ * unless something was ever measured or found on one of them.
+ */
+export const setCount = procedure({
+  role: 'technician',
+  input: z.object({
+    lotId: z.int(),
+    count: z.int('Expected a whole number of cells.').min(0).max(MOST_CELLS),
+  }),
+  run: async ({ lab, actor, input, transaction, audit }): Promise<{ quantity: number }> => {
+    const { store } = lab;
+    const lot = await openLot(lab, input.lotId, transaction, true);
+    const cells = await store.cells.find(
+      { lotId: lot.id },
+      { transaction, order: [['position', 'ASC']], columns: ['id', 'number', 'position'] },
+    );
+    if (input.count < cells.length)
+      await removeCells(lab, lot, cells.slice(input.count), transaction);
+    else
+      await numberCells(
+        lab,
+        lot.id,
+        Array.from({ length: input.count - cells.length }, () => ({})),
+        transaction,
+      );
+    await store.arrivals.receiving.insert(
+      { lotId: lot.id, field: 'counted', value: input.count, personId: actor.id, at: lab.now() },
+      transaction,
+    );
+    if (input.count !== cells.length) {
+      await store.lots.update({ quantity: input.count }, { id: lot.id }, transaction);
+      await refreshStandings(lab, lot.id, null, transaction);
+    }
+    await audit({
+      act: 'counted cells',
+      subjectType: 'lot',
+      subjectId: lot.code,
+      before: { quantity: cells.length },
+      after: { quantity: input.count },
+    });
+    return { quantity: input.count };
+  },
+});
+
+async function removeCells(
+  lab: Lab,
+  lot: LotRow,
+  cells: Pick<CellRow, 'id' | 'number'>[],
+  transaction: Transaction,
+): Promise<void> {
+  const { store } = lab;
+  const ids = cells.map((cell) => cell.id);
+  const where = { cellId: ids };
+  const used = new Set<number>();
+  for (const rows of [
+    await store.readings.find(where, { transaction, columns: ['cellId'] }),
+    await store.runs.find(where, { transaction, columns: ['cellId'] }),
+    await store.arrivals.inspections.find(where, { transaction, columns: ['cellId'] }),
+    await store.arrivals.codeScans.find(where, { transaction, columns: ['cellId'] }),
+    await store.arrivals.recoveries.find(where, { transaction, columns: ['cellId'] }),
+  ])
+    for (const row of rows) used.add(row.cellId);
+  const kept = cells.filter((cell) => used.has(cell.id));
+  if (kept.length > 0)
+    throw new LabError(
+      'conflict',
+      `${kept[0]!.number}${kept.length > 1 ? ` and ${kept.length - 1} more` : ''} of the cells beyond ${lot.quantity - cells.length} ${kept.length > 1 ? 'have' : 'has'} codes, readings or findings already. Nothing was changed; count again, or leave them in the lot.`,
+    );
+  await store.standings.remove(where, transaction);
+  await store.arrivals.cells.remove(where, transaction);
+  await store.cells.remove({ id: ids }, transaction);
+}
+
+/** Calls a lot off. Its records stay; nothing more can be entered until it is taken up again. */
+export const cancelLot = procedure({
+  role: 'lead',
+  input: z.object({
+    lotId: z.int(),
+    version: z.int(),
+    reason: z.string().trim().min(3, 'Expected a reason.').max(400),
+  }),
+  run: async ({ lab, input, transaction, audit }): Promise<void> => {
+    const lot = await openLot(lab, input.lotId, transaction);
+    await bumpLot(lab, input.lotId, input.version, transaction, {
+      cancelledAt: lab.now(),
+      cancelReason: input.reason,
+    });
+    await audit({
+      act: 'called lot off',
+      subjectType: 'lot',
+      subjectId: lot.code,
+      before: { cancelled: false },
+      after: { cancelled: true, reason: input.reason },
+    });
+  },
+});
+
+/** Takes a lot up again that was called off. */
+export const resumeLot = procedure({
+  role: 'lead',
+  input: z.object({ lotId: z.int(), version: z.int() }),
+  run: async ({ lab, input, transaction, audit }): Promise<void> => {
+    const lot = found(await lab.store.lots.one({ id: input.lotId }, { transaction }), 'That lot');
+    await bumpLot(lab, input.lotId, input.version, transaction, {
+      cancelledAt: null,
+      cancelReason: null,
+    });
+    await audit({
+      act: 'took lot up again',
+      subjectType: 'lot',
+      subjectId: lot.code,
+      before: { cancelled: true, reason: lot.cancelReason },
+      after: { cancelled: false },
+    });
   },
 });
 
@@ -99,19 +264,17 @@ export const changeClaim = procedure({
   input: z.object({ lotId: z.int(), version: z.int(), claim: claimInput }),
   run: async ({ lab, input, transaction, audit }): Promise<void> => {
     const { store } = lab;
-    const lot = await claimLot(lab, input.lotId, input.version, transaction);
-    const model = found(
-      await store.cellModels.one({ id: lot.modelId }, { transaction }),
-      'The cell model',
-    );
+    await openLot(lab, input.lotId, transaction);
+    await bumpLot(lab, input.lotId, input.version, transaction);
+    const { lot, model, profile } = await loadClaim(lab, input.lotId, transaction);
     const before = await store.claimItems.find({ lotId: lot.id }, { transaction });
     await store.claimItems.remove({ lotId: lot.id }, transaction);
     await store.claimItems.insertMany(
       input.claim.map((item) => ({ ...item, lotId: lot.id })),
       transaction,
     );
-    const was = effectiveClaim(before, model);
-    const now = effectiveClaim(input.claim, model);
+    const was = effectiveClaim(before, model, profile);
+    const now = effectiveClaim(input.claim, model, profile);
     if (was.cutoffV.value !== now.cutoffV.value) await recomputeRuns(lab, lot.id, now, transaction);
     await refreshStandings(lab, lot.id, null, transaction);
     await audit({
@@ -127,32 +290,6 @@ export const changeClaim = procedure({
 const plain = (items: ClaimItemRow[]) =>
   items.map(({ kind, value, text, conditions }) => ({ kind, value, text, conditions }));
 
-async function claimLot(
-  lab: Lab,
-  lotId: number,
-  version: number,
-  transaction: Transaction,
-): Promise<LotRow> {
-  const changed = await lab.store.lots.update(
-    { version: version + 1 },
-    { id: lotId, version },
-    transaction,
-  );
-  const lot = found(await lab.store.lots.one({ id: lotId }, { transaction }), 'That lot');
-  if (changed === 0) {
-    throw new LabError(
-      'conflict',
-      'Someone else changed this lot while you were at it. Nothing was saved; here is what they made of it.',
-      {
-        current: plain(
-          await lab.store.claimItems.find({ lotId }, { transaction, order: [['id', 'ASC']] }),
-        ),
-      },
-    );
-  }
-  return lot;
-}
-
 /** Gives a cell the mark it carries. */
 export const labelCell = procedure({
   role: 'technician',
@@ -162,8 +299,9 @@ export const labelCell = procedure({
       await lab.store.cells.one({ id: input.cellId }, { transaction }),
       'That cell',
     );
+    const label = asMark(input.label) || null;
     const changed = await lab.store.cells.update(
-      { label: input.label || null, version: input.version + 1 },
+      { label, version: input.version + 1 },
       { id: cell.id, version: input.version },
       transaction,
     );
@@ -178,8 +316,9 @@ export const labelCell = procedure({
       subjectType: 'cell',
       subjectId: cell.number,
       before: { label: cell.label },
-      after: { label: input.label },
+      after: { label },
     });
-    return { ...cell, label: input.label || null, version: input.version + 1 };
+    await refreshArrivals(lab, cell.lotId, [cell.id], transaction);
+    return { ...cell, label, version: input.version + 1 };
   },
 });

@@ -1,7 +1,8 @@
 import { CHEMISTRIES } from '@dusk-tally/core/chemistry';
-import type { CellModelRow } from '@dusk-tally/store';
+import { type CellModelRow, TERMINAL_TYPES } from '@dusk-tally/store';
 import { z } from 'zod';
-import { isDuplicate, LabError, procedure, question } from '../shared';
+import { found, isDuplicate, LabError, procedure, question } from '../shared';
+import { refreshStandings } from '../verdicts/standings';
 
 const positive = z.number().positive('Expected a number above 0.').finite();
 const optionalPositive = positive.nullish().transform((value) => value ?? null);
@@ -28,6 +29,16 @@ export const modelInput = z.object({
   acResistanceMohm: optionalPositive,
   maxChargeA: optionalPositive,
   maxDischargeA: optionalPositive,
+  dcResistanceMohm: optionalPositive,
+  taperIt: optionalPositive,
+  restMinutes: optionalPositive,
+  massTolerancePct: optionalPositive,
+  sizeTolerancePct: optionalPositive,
+  terminalType: z
+    .enum(TERMINAL_TYPES)
+    .nullish()
+    .transform((value) => value ?? null),
+  terminalTorqueNm: optionalPositive,
 });
 
 /** Adds a cell model with what its data sheet says. */
@@ -61,4 +72,64 @@ export const listModels = question({
   role: 'technician',
   input: z.object({}),
   run: (lab) => lab.store.cellModels.find({}, { order: [['name', 'ASC']] }),
+});
+
+/** What a data sheet says of the parts that never change a figure already computed. */
+const SHEET_FIELDS = [
+  'massG',
+  'massTolerancePct',
+  'sizeTolerancePct',
+  'thicknessMm',
+  'terminalType',
+  'terminalTorqueNm',
+  'acResistanceMohm',
+  'dcResistanceMohm',
+  'maxChargeA',
+  'maxDischargeA',
+  'restMinutes',
+  'taperIt',
+] as const;
+
+/** Fills in what a data sheet says; rated values that figures hang on are not changed here. */
+export const completeModel = procedure({
+  role: 'lead',
+  input: z.object({
+    id: z.int(),
+    version: z.int(),
+    sheet: modelInput
+      .pick(Object.fromEntries(SHEET_FIELDS.map((name) => [name, true])) as never)
+      .partial(),
+  }),
+  run: async ({ lab, input, transaction, audit }): Promise<void> => {
+    const { store } = lab;
+    const { id, version } = input;
+    const before = found(await store.cellModels.one({ id }, { transaction }), 'That cell model');
+    const sheet = Object.fromEntries(
+      SHEET_FIELDS.filter((name) => name in input.sheet).map((name) => [
+        name,
+        (input.sheet as Record<string, unknown>)[name],
+      ]),
+    ) as Partial<CellModelRow>;
+    const changed = await store.cellModels.update(
+      { ...sheet, version: version + 1 },
+      { id, version },
+      transaction,
+    );
+    if (changed === 0)
+      throw new LabError(
+        'conflict',
+        'Someone else changed this model meanwhile. Nothing was saved; reload to see theirs.',
+      );
+    const lots = await store.lots.find({ modelId: id }, { transaction, columns: ['id'] });
+    for (const lot of lots) await refreshStandings(lab, lot.id, null, transaction);
+    await audit({
+      act: 'completed data sheet',
+      subjectType: 'cell model',
+      subjectId: id,
+      before: Object.fromEntries(
+        Object.keys(sheet).map((name) => [name, before[name as keyof CellModelRow]]),
+      ),
+      after: sheet,
+    });
+  },
 });

@@ -1,7 +1,9 @@
 import { createHash } from 'node:crypto';
 import { z } from 'zod';
-import { type EffectiveClaim, effectiveClaim } from '../arrivals/claims';
+import { type EffectiveClaim, loadClaim } from '../arrivals/claims';
 import { found, isDuplicate, type Lab, LabError, procedure } from '../shared';
+import { requireOpenGate } from '../arrivals/gate';
+import { openLot } from '../arrivals/lot-locks';
 import { refreshStandings } from '../verdicts/standings';
 import type { ComputedLog } from './compute-log';
 import { figureRow } from './figure-rows';
@@ -21,6 +23,14 @@ export const importInput = z.object({
     .number()
     .positive()
     .max(1000)
+    .nullish()
+    .transform((value) => value ?? null),
+  /** A lead's reason to take in a run of a cell that may not go on a tester. */
+  despiteGate: z
+    .string()
+    .trim()
+    .min(3)
+    .max(400)
     .nullish()
     .transform((value) => value ?? null),
   fileName: z.string().min(1).max(255),
@@ -44,13 +54,6 @@ export interface ImportedLog {
   bound: string | null;
 }
 
-/** The effective claim a lot is judged by. */
-export async function claimOfLot(lab: Lab, lotId: number): Promise<EffectiveClaim> {
-  const lot = found(await lab.store.lots.one({ id: lotId }), 'That lot');
-  const model = found(await lab.store.cellModels.one({ id: lot.modelId }), 'The cell model');
-  return effectiveClaim(await lab.store.claimItems.find({ lotId }), model);
-}
-
 async function refuseKnownFile(lab: Lab, sha256: string, fileName: string): Promise<void> {
   const known = await lab.store.logFiles.one({ sha256 });
   if (!known) return;
@@ -68,7 +71,7 @@ async function refuseKnownFile(lab: Lab, sha256: string, fileName: string): Prom
 async function prepare(lab: Lab, input: z.output<typeof importInput>): Promise<Prepared> {
   const sha256 = createHash('sha256').update(input.bytes).digest('hex');
   await refuseKnownFile(lab, sha256, input.fileName);
-  const claim = await claimOfLot(lab, input.lotId);
+  const { claim } = await loadClaim(lab, input.lotId);
   const instrument = input.instrumentId
     ? found(await lab.store.instruments.one({ id: input.instrumentId }), 'That instrument')
     : null;
@@ -100,6 +103,10 @@ export const importLog = procedure({
       await store.cells.one({ id: input.cellId, lotId: input.lotId }, { transaction }),
       'That cell of the lot',
     );
+    if (input.despiteGate && actor.role === 'technician')
+      throw new LabError('notAllowed', 'Taking in a run past its gate needs the role lead.');
+    await openLot(lab, input.lotId, transaction);
+    await requireOpenGate(lab, cell, input.despiteGate, transaction);
     const file = await store.logFiles
       .insert(
         {
@@ -168,6 +175,7 @@ export const importLog = procedure({
         sha256,
         rows: computed.rows,
         capacityAh: capacity?.value ?? null,
+        ...(input.despiteGate ? { despiteGate: input.despiteGate } : {}),
       },
     });
     return {

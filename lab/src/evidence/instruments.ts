@@ -1,5 +1,5 @@
 import type { Accuracy } from '@dusk-tally/core/evidence';
-import type { InstrumentRow } from '@dusk-tally/store';
+import type { InstrumentKind, InstrumentRow, ReadingKind } from '@dusk-tally/store';
 import { z } from 'zod';
 import { isDuplicate, LabError, procedure, question } from '../shared';
 
@@ -36,7 +36,7 @@ export const instrumentInput = z.discriminatedUnion('kind', [
   }),
   z.object({
     ...common,
-    kind: z.enum(['acMeter', 'voltmeter']),
+    kind: z.enum(['acMeter', 'voltmeter', 'scale', 'caliper']),
     accuracy: z.object({ gainPct: share, offset: size }),
   }),
 ]);
@@ -80,17 +80,35 @@ export function testerAccuracy(instrument: InstrumentRow | null): Accuracy | nul
   return instrument?.kind === 'tester' ? (instrument.accuracy as Accuracy) : null;
 }
 
+/** Which kind of instrument reads what. */
+export const METER_OF: Record<ReadingKind, InstrumentKind> = {
+  acResistance: 'acMeter',
+  openCircuitVoltage: 'voltmeter',
+  capacity: 'tester',
+  mass: 'scale',
+  thickness: 'caliper',
+};
+
+/** Gain in % and offset in the reading's unit of a meter nobody described (house defaults). */
+const UNDESCRIBED: Record<ReadingKind, readonly [number, number]> = {
+  acResistance: [2, 0],
+  openCircuitVoltage: [0.1, 0],
+  capacity: [1, 0],
+  mass: [0, 1],
+  thickness: [0, 0.05],
+};
+
 /** Gain and offset of a meter for typed readings; the house default where none is named. */
 export function meterAccuracy(
   instrument: InstrumentRow | null,
-  kind: 'acResistance' | 'openCircuitVoltage' | 'capacity',
+  kind: ReadingKind,
 ): { gainPct: number; offset: number; source: string } {
-  if (instrument && instrument.kind !== 'tester')
+  if (instrument && instrument.kind === METER_OF[kind] && instrument.kind !== 'tester')
     return instrument.accuracy as { gainPct: number; offset: number; source: string };
   if (instrument && kind === 'capacity') {
     const { currentGainPct, source } = instrument.accuracy as Accuracy;
     return { gainPct: currentGainPct, offset: 0, source };
   }
-  const gainPct = { acResistance: 2, openCircuitVoltage: 0.1, capacity: 1 }[kind];
-  return { gainPct, offset: 0, source: 'house default for a meter not described' };
+  const [gainPct, offset] = UNDESCRIBED[kind];
+  return { gainPct, offset, source: 'house default for a meter not described' };
 }

@@ -1,6 +1,9 @@
 import { typedFigure } from '@dusk-tally/core/verdicts';
 import { z } from 'zod';
 import { found, LabError, procedure, question } from '../shared';
+import { openLot } from '../arrivals/lot-locks';
+import { judgeThicknesses } from '../arrivals/swelling';
+import { refreshArrivals } from '../arrivals/refresh-arrivals';
 import { refreshStandings } from '../verdicts/standings';
 import { figureRow } from './figure-rows';
 import { meterAccuracy } from './instruments';
@@ -9,6 +12,8 @@ const RANGES = {
   acResistance: [0.001, 1e6],
   openCircuitVoltage: [-6, 60],
   capacity: [0.0001, 1e5],
+  mass: [0.1, 1e6],
+  thickness: [0.1, 1e4],
 } as const;
 
 export const readingsInput = z.object({
@@ -22,7 +27,7 @@ export const readingsInput = z.object({
       z
         .object({
           cellId: z.int(),
-          kind: z.enum(['acResistance', 'openCircuitVoltage', 'capacity']),
+          kind: z.enum(['acResistance', 'openCircuitVoltage', 'capacity', 'mass', 'thickness']),
           /** Null takes the earlier reading back. */
           value: z.number('Expected a number.').finite().nullable(),
           decimals: z.int().min(0).max(9),
@@ -61,6 +66,7 @@ export const recordReadings = procedure({
           'That instrument',
         )
       : null;
+    await openLot(lab, input.lotId, transaction);
     const keys = input.readings.map((reading) => reading.clientKey);
     const known = new Set(
       (await store.readings.find({ clientKey: keys }, { transaction, columns: ['clientKey'] })).map(
@@ -115,6 +121,8 @@ export const recordReadings = procedure({
       }),
       transaction,
     );
+    await judgeThicknesses(lab, actor, input.lotId, stored, transaction);
+    await refreshArrivals(lab, input.lotId, cellIds, transaction);
     await refreshStandings(lab, input.lotId, cellIds, transaction);
     const numbers = new Map(cells.map((cell) => [cell.id, cell.number]));
     await audit({

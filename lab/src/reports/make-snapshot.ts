@@ -1,11 +1,16 @@
-import { CLAIM_WORDS } from '@dusk-tally/core/arrivals';
-import { CHEMISTRY_PROFILES } from '@dusk-tally/core/chemistry';
+import { CLAIM_ITEMS, DEEP_DISCHARGE_V, findingKind } from '@dusk-tally/core/arrivals';
 import { decodeCurve, type Accuracy } from '@dusk-tally/core/evidence';
 import { histogram, mean, standardDeviation } from '@dusk-tally/core/statistics';
 import { formatNumber } from '@dusk-tally/core/units';
 import { SHIPPED_SCHEME, VERDICT_WORDS } from '@dusk-tally/core/verdicts';
-import type { FigureRow, InstrumentRow, RunRow, Transaction } from '@dusk-tally/store';
-import { type EffectiveClaim, effectiveClaim } from '../arrivals/claims';
+import type {
+  CellArrivalRow,
+  FigureRow,
+  InstrumentRow,
+  RunRow,
+  Transaction,
+} from '@dusk-tally/store';
+import { type EffectiveClaim, loadClaim } from '../arrivals/claims';
 import { found, type Lab } from '../shared';
 import { type CellLine, cellLines } from '../verdicts/lot-views';
 import { standingFigures } from '../verdicts/standings';
@@ -47,11 +52,30 @@ function curveOfRun(run: RunRow | undefined): ReportedItem['curve'] {
   return { ah: rounded(curve.chargeAh, 4), v: rounded(curve.voltageV, 4) };
 }
 
+/** Condition of an item when it came, in words. */
+function arrivalWords(arrival: CellArrivalRow | undefined): string[] {
+  if (!arrival) return [];
+  const findings = (JSON.parse(arrival.findings) as string[]).map(
+    (code) => findingKind(code).words,
+  );
+  return [
+    arrival.inspected
+      ? `inspected: ${findings.length > 0 ? findings.join(', ') : 'nothing found'}`
+      : 'not inspected',
+    ...(arrival.firstV === null ? [] : [`first voltage ${arrival.firstV.toFixed(3)} V`]),
+    ...(arrival.producedOn === null ? [] : [`produced ${arrival.producedOn} by its code`]),
+    ...(arrival.lowestV !== null && arrival.lowestV < DEEP_DISCHARGE_V
+      ? [`was below 1.0 V once (${arrival.lowestV.toFixed(2)} V)`]
+      : []),
+  ];
+}
+
 function itemOf(
   line: CellLine,
   figures: Slim[],
   run: RunRow | undefined,
   rank: number | null,
+  arrival: CellArrivalRow | undefined,
 ): ReportedItem {
   const capacity = figures.find((figure) => figure.id === line.capacityFigureId);
   const ofRun = (quantity: string) =>
@@ -83,39 +107,37 @@ function itemOf(
     waitingFor: line.waitingFor,
     differences: line.differences,
     rank,
+    onArrival: arrivalWords(arrival),
     curve: curveOfRun(run),
   };
 }
 
+const FROM = { claim: '', model: ' (data sheet)', chemistry: ' (usual for the chemistry)' };
+
+/** The claim in words, each part with where it comes from unless the supplier stated it. */
 function claimLines(claim: EffectiveClaim): ReportSnapshot['claim'] {
-  const lines: ReportSnapshot['claim'] = [];
-  const from = {
-    claim: '',
-    model: ' (from the data sheet)',
-    chemistry: ' (usual for the chemistry)',
-  };
-  if (claim.capacityAh) {
-    const conditions = [
-      claim.rateIt ? `at ${claim.rateIt.value} It${from[claim.rateIt.from]}` : 'rate not stated',
-      `to ${claim.cutoffV.value} V${from[claim.cutoffV.from]}`,
-      claim.temperatureC
-        ? `at ${claim.temperatureC.value} °C${from[claim.temperatureC.from]}`
-        : 'temperature not stated',
-    ];
-    lines.push({
-      name: CLAIM_WORDS.capacity,
-      value: `at least ${claim.capacityAh.value} Ah${from[claim.capacityAh.from]}`,
-      conditions: conditions.join(', '),
+  return claim.items.map((item) => {
+    const { words, unit, conditions: specs } = CLAIM_ITEMS[item.kind];
+    const bound =
+      item.kind === 'capacity' ? 'at least ' : item.kind.endsWith('Resistance') ? 'at most ' : '';
+    const conditions = item.conditions.map(({ name, value, from }) => {
+      const spec = specs.find((candidate) => candidate.name === name)!;
+      const shown = spec.choices?.[value] ?? `${value}${spec.unit ? ` ${spec.unit}` : ''}`;
+      return `${spec.words} ${shown}${FROM[from]}`;
     });
-  }
-  if (claim.acResistanceMohm) {
-    lines.push({
-      name: CLAIM_WORDS.acResistance,
-      value: `at most ${claim.acResistanceMohm.value} mΩ${from[claim.acResistanceMohm.from]}`,
-      conditions: '1 kHz',
-    });
-  }
-  return lines;
+    const missing = (name: string, said: string) =>
+      item.kind === 'capacity' && !item.conditions.some((c) => c.name === name) ? [said] : [];
+    return {
+      name: words,
+      value: `${bound}${item.value === null ? item.text : `${item.value}${unit ? ` ${unit}` : ''}`}${FROM[item.from]}`,
+      conditions: [
+        ...(item.kind === 'acResistance' ? ['1 kHz'] : []),
+        ...conditions,
+        ...missing('rateIt', 'rate not stated'),
+        ...missing('temperatureC', 'temperature not stated'),
+      ].join(', '),
+    };
+  });
 }
 
 function accuracyWords(instrument: InstrumentRow): string {
@@ -165,18 +187,10 @@ export async function makeSnapshot(
   transaction: Transaction,
 ): Promise<ReportSnapshot> {
   const { store } = lab;
-  const lot = found(await store.lots.one({ id: request.lotId }, { transaction }), 'That lot');
-  const model = found(
-    await store.cellModels.one({ id: lot.modelId }, { transaction }),
-    'The cell model',
-  );
+  const { lot, model, profile, claim } = await loadClaim(lab, request.lotId, transaction);
   const settings = found(
     await store.settings.one({ id: 1 }, { transaction }),
     'The lab’s settings',
-  );
-  const claim = effectiveClaim(
-    await store.claimItems.find({ lotId: lot.id }, { transaction }),
-    model,
   );
   const lines = await cellLines(lab, lot.id);
   const wanted = new Set(request.cellIds);
@@ -206,6 +220,8 @@ export async function makeSnapshot(
     (line) => line.capacityAh !== null && line.bound === 'exact' && line.comparable,
   );
   const values = tested.map((line) => line.capacityAh!);
+  const arrivals = await store.arrivals.cells.find({ cellId: request.cellIds }, { transaction });
+  const arrivalOf = new Map(arrivals.map((arrival) => [arrival.cellId, arrival]));
   const order = [...values].sort((a, b) => b - a);
   const items = lines
     .filter((line) => wanted.has(line.id))
@@ -220,13 +236,14 @@ export async function makeSnapshot(
         figures.filter((figure) => figure.cellId === line.id),
         runs.find((run) => run.id === runId),
         rank,
+        arrivalOf.get(line.id),
       );
     });
   const issuedAt = lab.now().toISOString();
   const undescribed = [...runs, ...readings].some((row) => row.instrumentId === null);
   return {
     format: 'dusk-tally/buyer-report',
-    formatVersion: 1,
+    formatVersion: 2,
     number: request.number,
     issuedAt,
     lab: { name: settings.labName, place: settings.place },
@@ -236,7 +253,7 @@ export async function makeSnapshot(
     lot: { code: lot.code, title: lot.title, receivedOn: lot.arrivedOn, cells: lot.quantity },
     model: {
       name: model.name,
-      chemistry: CHEMISTRY_PROFILES[model.chemistry].label,
+      chemistry: profile.label,
       format: model.format,
     },
     claim: claimLines(claim),
@@ -277,6 +294,6 @@ function notTestedWords(items: ReportedItem[]): string[] {
   return [
     ...lacking((item) => item.capacity, 'Without a capacity test'),
     ...lacking((item) => item.acResistance, 'Without an AC resistance reading'),
-    'Self-discharge at rest and inspection findings are not part of this report.',
+    'Self-discharge at rest is not part of this report.',
   ];
 }

@@ -25,6 +25,8 @@ export interface ReportedItem {
   reasons: string[];
   waitingFor: string[];
   differences: string[];
+  /** Condition when it came, in words; absent in snapshots of format version 1. */
+  onArrival?: string[];
   /** Rank among the tested cells of the lot, 1 = most capacity. */
   rank: number | null;
   /** Charge (Ah) and voltage (V) of the discharge, thinned. */
@@ -34,7 +36,7 @@ export interface ReportedItem {
 /** Everything a buyer's report says, frozen when it is issued. */
 export interface ReportSnapshot {
   format: 'dusk-tally/buyer-report';
-  formatVersion: 1;
+  formatVersion: 1 | 2;
   number: string;
   issuedAt: string;
   lab: { name: string; place: string };

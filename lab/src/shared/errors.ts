@@ -8,7 +8,7 @@ export class LabError extends Error {
     readonly code: LabErrorCode,
     message: string,
     /** Field of the input the message belongs to, and other facts the screen needs. */
-    readonly details: { field?: string; link?: string; current?: unknown } = {},
+    readonly details: { field?: string; link?: string; current?: unknown; gate?: string } = {},
   ) {
     super(message);
   }

@@ -9,6 +9,7 @@ import type {
 import { z } from 'zod';
 import { blocksOfRun, decimalsOf } from '../evidence/recompute';
 import { found, question } from '../shared';
+import { findingViews } from '../arrivals/inspection';
 import { cellLines } from './lot-views';
 
 export interface RunView extends Omit<RunRow, 'curve'> {
@@ -46,11 +47,24 @@ export const cellPage = question({
     const personName = new Map(people.map((person) => [person.id, person.name]));
     const instrument = new Map(instruments.map((row) => [row.id, row]));
     const fileById = new Map(files.map((file) => [file.id, file]));
+    const [arrival, findings, recoveries, pack] = await Promise.all([
+      store.arrivals.cells.one({ cellId: cell.id }),
+      findingViews(lab, { lotId: cell.lotId, cellId: cell.id }),
+      store.arrivals.recoveries.find({ cellId: cell.id }, { order: [['id', 'ASC']] }),
+      cell.packId ? store.arrivals.packs.one({ id: cell.packId }) : null,
+    ]);
     const at = lines.findIndex((line) => line.id === cell.id);
     return {
       cell,
       lot: found(lot, 'The lot'),
       line: lines[at]!,
+      arrival,
+      findings,
+      recoveries: recoveries.map((entry) => ({
+        ...entry,
+        person: personName.get(entry.personId) ?? '',
+      })),
+      pack,
       previous: lines[at - 1]?.number ?? null,
       next: lines[at + 1]?.number ?? null,
       runs: runs.map(({ curve: _curve, ...run }): RunView => ({

@@ -1,4 +1,5 @@
 export * from './standings';
 export * from './lot-views';
+export * from './today';
 export * from './cell-view';
 export * from './search';

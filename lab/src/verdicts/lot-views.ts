@@ -1,3 +1,4 @@
+import type { ChemistryProfile } from '@dusk-tally/core/chemistry';
 import {
   type CellResult,
   type ItemSummary,
@@ -5,6 +6,7 @@ import {
   summariseItem,
 } from '@dusk-tally/core/verdicts';
 import {
+  type CellArrivalRow,
   type CellModelRow,
   type ClaimItemRow,
   type LotRow,
@@ -13,7 +15,7 @@ import {
   type SupplierRow,
 } from '@dusk-tally/store';
 import { z } from 'zod';
-import { type EffectiveClaim, effectiveClaim } from '../arrivals/claims';
+import { type EffectiveClaim, loadClaim } from '../arrivals/claims';
 import { found, type Lab, question } from '../shared';
 
 /** One stroke of the tally strip. */
@@ -22,6 +24,24 @@ export interface Stroke {
   /** Capacity over claim; null before a test. */
   share: number | null;
   mark: 'untested' | 'met' | 'notMet' | 'tooClose' | 'atLeast' | 'notComparable' | 'noClaim';
+  /** What its arrival found; null where nothing was, or before. */
+  sign: 'stop' | 'discard' | 'serious' | 'lead' | 'recovering' | 'note' | null;
+}
+
+type SlimArrival = Pick<CellArrivalRow, 'cellId' | 'gate' | 'worst'>;
+
+/** The sign a stroke carries for what its arrival found, worst first. */
+function signOf(arrival: SlimArrival | undefined): Stroke['sign'] {
+  if (!arrival) return null;
+  const byGate = {
+    quarantined: 'stop',
+    discard: 'discard',
+    blocked: 'serious',
+    waitsForLead: 'lead',
+    recovering: 'recovering',
+  } as const;
+  if (arrival.gate in byGate) return byGate[arrival.gate as keyof typeof byGate];
+  return arrival.worst === 'note' ? 'note' : null;
 }
 
 /** A cell as the lot's tables show it. */
@@ -52,6 +72,7 @@ export interface LotHead {
   lot: LotRow;
   supplier: SupplierRow;
   model: CellModelRow;
+  profile: ChemistryProfile;
   claimItems: ClaimItemRow[];
   claim: EffectiveClaim;
   strokes: Stroke[];
@@ -79,35 +100,38 @@ export async function strokesOf(
   lotId: number,
   claimedAh: number | null,
 ): Promise<Stroke[]> {
-  const [cells, standings] = await Promise.all([
+  const [cells, arrivals, standings] = await Promise.all([
     lab.store.cells.find({ lotId }, { order: [['position', 'ASC']], columns: ['id', 'number'] }),
+    lab.store.arrivals.cells.find({ lotId }, { columns: ['cellId', 'gate', 'worst'] }),
     lab.store.standings.find(
       { lotId },
       { columns: ['cellId', 'capacityAh', 'capacityBound', 'comparable', 'capacityVerdict'] },
     ),
   ]);
   const byCell = new Map(standings.map((standing) => [standing.cellId, standing]));
+  const arrivalOf = new Map(arrivals.map((arrival) => [arrival.cellId, arrival]));
   return cells.map((cell) => {
     const standing = byCell.get(cell.id);
+    const sign = signOf(arrivalOf.get(cell.id));
     const share = standing?.capacityAh && claimedAh ? standing.capacityAh / claimedAh : null;
-    return { number: cell.number, share, mark: markOf(standing, claimedAh !== null) };
+    return { number: cell.number, share, mark: markOf(standing, claimedAh !== null), sign };
   });
 }
 
-async function headOf(lab: Lab, lot: LotRow): Promise<LotHead> {
+/** What every page and row of a lot starts from. */
+export async function headOf(lab: Lab, lot: LotRow): Promise<LotHead> {
   const { store } = lab;
-  const [supplier, model, claimItems] = await Promise.all([
+  const [supplier, { model, profile, items: claimItems, claim }] = await Promise.all([
     store.suppliers.one({ id: lot.supplierId }),
-    store.cellModels.one({ id: lot.modelId }),
-    store.claimItems.find({ lotId: lot.id }, { order: [['id', 'ASC']] }),
+    loadClaim(lab, lot.id),
   ]);
-  const claim = effectiveClaim(claimItems, found(model, 'The cell model'));
   const strokes = await strokesOf(lab, lot.id, claim.capacityAh?.value ?? null);
   const counts = await store.standings.count({ lotId: lot.id, acMohm: { [Op.ne]: null } });
   return {
     lot,
     supplier: found(supplier, 'The supplier'),
-    model: model!,
+    model,
+    profile,
     claimItems,
     claim,
     strokes,
@@ -258,39 +282,5 @@ export const lotVerdict = question({
   run: async (lab, { code }) => {
     const head = await headOf(lab, found(await lab.store.lots.one({ code }), `Lot ${code}`));
     return verdictOfLot(lab, head, await cellLines(lab, head.lot.id));
-  },
-});
-
-/** What waits, for the first screen of the day. */
-export interface TodayItem {
-  lot: string;
-  title: string;
-  kind: 'noClaim' | 'untested' | 'resistance' | 'tooClose' | 'impossible' | 'short';
-  count: number;
-  of: number;
-}
-
-export const today = question({
-  role: 'technician',
-  input: z.object({}),
-  run: async (lab): Promise<{ items: TodayItem[]; heads: LotHead[] }> => {
-    const lots = await lab.store.lots.find({}, { order: [['id', 'DESC']] });
-    const heads = await Promise.all(lots.map((lot) => headOf(lab, lot)));
-    const items = heads.flatMap(({ lot, claim, strokes, resistances }): TodayItem[] => {
-      const of = strokes.length;
-      const count = (mark: Stroke['mark'][]) =>
-        strokes.filter((stroke) => mark.includes(stroke.mark)).length;
-      const item = (kind: TodayItem['kind'], n: number) =>
-        n > 0 ? [{ lot: lot.code, title: lot.title, kind, count: n, of }] : [];
-      return [
-        ...item('impossible', claim.plausibility?.possible === false ? of : 0),
-        ...item('noClaim', claim.capacityAh ? 0 : of),
-        ...item('short', count(['notMet'])),
-        ...item('untested', count(['untested'])),
-        ...item('tooClose', count(['tooClose', 'atLeast'])),
-        ...item('resistance', of - resistances),
-      ];
-    });
-    return { items, heads };
   },
 });

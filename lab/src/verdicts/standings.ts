@@ -1,8 +1,23 @@
 import { stateOfHealth } from '@dusk-tally/core/verdicts';
-import { compareConditions, gradeCell, judge, SHIPPED_SCHEME } from '@dusk-tally/core/verdicts';
+import {
+  compareConditions,
+  type GradeEvidence,
+  gradeCell,
+  judge,
+  SHIPPED_SCHEME,
+} from '@dusk-tally/core/verdicts';
 import type { Figure } from '@dusk-tally/core/units';
-import type { CellRow, FigureRow, RunRow, StandingRow, Transaction } from '@dusk-tally/store';
-import { type EffectiveClaim, effectiveClaim } from '../arrivals/claims';
+import type {
+  CellArrivalRow,
+  CellRow,
+  FigureRow,
+  RunRow,
+  StandingRow,
+  Transaction,
+} from '@dusk-tally/store';
+import { findingKind } from '@dusk-tally/core/arrivals';
+import { type EffectiveClaim, loadClaim } from '../arrivals/claims';
+import { wasDeep } from '../arrivals/refresh-arrivals';
 import { hashOf } from '../evidence/figure-rows';
 import { found, type Lab } from '../shared';
 
@@ -12,6 +27,7 @@ type SlimRun = Pick<RunRow, 'id' | 'summary'>;
 interface CellEvidence {
   figures: SlimFigure[];
   runs: Map<number, SlimRun>;
+  arrival: CellArrivalRow | undefined;
 }
 
 const asResult = (figure: SlimFigure) => ({
@@ -93,6 +109,8 @@ function standingOf(
               bound: 'exact',
             }
           : undefined,
+      inspection: evidence.arrival?.graded ?? undefined,
+      marks: marksOf(evidence.arrival),
     },
     guardFactor,
   );
@@ -126,13 +144,32 @@ function standingOf(
     },
     inputHash: hashOf({
       figures: [capacity?.inputHash ?? null, ac?.inputHash ?? null, ocv?.inputHash ?? null],
+      ids: [capacity?.id ?? null, ac?.id ?? null, ocv?.id ?? null],
       rated,
       claimedAc,
+      conditions: [
+        claim.rateIt?.value ?? null,
+        claim.cutoffV.value,
+        claim.temperatureC?.value ?? null,
+      ],
       guardFactor,
       scheme: [scheme.name, scheme.version],
+      inspection: evidence.arrival?.graded ?? null,
+      marks: marksOf(evidence.arrival) ?? null,
     }),
     updatedAt,
   };
+}
+
+/** What an arrival leaves on a cell for good. */
+function marksOf(arrival: CellArrivalRow | undefined): GradeEvidence['marks'] {
+  if (!arrival) return undefined;
+  const stop = (JSON.parse(arrival.findings) as string[])
+    .map(findingKind)
+    .find((kind) => kind.severity === 'stop');
+  if (stop) return { dangerous: stop.words };
+  if (arrival.triage === 'discard') return { dangerous: arrival.triageReason ?? 'to discard' };
+  return wasDeep(arrival) ? { deepestV: arrival.lowestV! } : undefined;
 }
 
 function healthOf(capacity: SlimFigure, ratedAh: number): Figure {
@@ -175,12 +212,7 @@ export async function refreshStandings(
   transaction: Transaction,
 ): Promise<void> {
   const { store } = lab;
-  const lot = found(await store.lots.one({ id: lotId }, { transaction }), 'That lot');
-  const model = found(
-    await store.cellModels.one({ id: lot.modelId }, { transaction }),
-    'The cell model',
-  );
-  const claim = effectiveClaim(await store.claimItems.find({ lotId }, { transaction }), model);
+  const { claim } = await loadClaim(lab, lotId, transaction);
   const settings = found(
     await store.settings.one({ id: 1 }, { transaction }),
     'The lab’s settings',
@@ -198,12 +230,25 @@ export async function refreshStandings(
   const byCell = new Map<number, SlimFigure[]>();
   for (const figure of figures)
     byCell.set(figure.cellId, [...(byCell.get(figure.cellId) ?? []), figure]);
+  const arrivals = await store.arrivals.cells.find(
+    cellIds ? { lotId, cellId: cellIds } : { lotId },
+    {
+      transaction,
+    },
+  );
+  const arrivalOf = new Map(arrivals.map((row) => [row.cellId, row]));
   const now = lab.now();
-  await store.standings.replaceMany(
+  await writeStandings(
+    lab,
+    lotId,
     cells.map((cell) =>
       standingOf(
         cell,
-        { figures: byCell.get(cell.id) ?? [], runs: runById },
+        {
+          figures: byCell.get(cell.id) ?? [],
+          runs: runById,
+          arrival: arrivalOf.get(cell.id),
+        },
         claim,
         settings.guardFactor,
         now,
@@ -211,4 +256,31 @@ export async function refreshStandings(
     ),
     transaction,
   );
+}
+
+/** Rows that are as they were are left; those that became alike are written in one statement. */
+async function writeStandings(
+  lab: Lab,
+  lotId: number,
+  rows: StandingRow[],
+  transaction: Transaction,
+): Promise<void> {
+  const { standings } = lab.store;
+  const before = await standings.find({ lotId }, { transaction, columns: ['cellId', 'inputHash'] });
+  const hashes = new Map(before.map((row) => [row.cellId, row.inputHash]));
+  const single: StandingRow[] = [];
+  const alike = new Map<string, StandingRow[]>();
+  for (const row of rows) {
+    const was = hashes.get(row.cellId);
+    if (was === row.inputHash) continue;
+    // Cells without a figure of their own that share a hash share the whole row.
+    const bare = row.capacityFigureId === null && row.acFigureId === null && row.ocvV === null;
+    if (was === undefined || !bare) single.push(row);
+    else alike.set(row.inputHash, [...(alike.get(row.inputHash) ?? []), row]);
+  }
+  for (const group of alike.values()) {
+    const { cellId: _cell, lotId: _lot, ...patch } = group[0]!;
+    await standings.update(patch, { cellId: group.map((row) => row.cellId) }, transaction);
+  }
+  if (single.length > 0) await standings.replaceMany(single, transaction);
 }

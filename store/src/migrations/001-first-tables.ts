@@ -1,22 +1,18 @@
-import { DataTypes, type QueryInterface, QueryTypes } from 'sequelize';
+import { DataTypes, type QueryInterface } from 'sequelize';
+import {
+  at,
+  hash,
+  id,
+  json,
+  makeAppendOnly,
+  optional,
+  reference,
+  required,
+  type Tables,
+  version,
+} from './columns';
 
-const id = { type: DataTypes.INTEGER.UNSIGNED, primaryKey: true, autoIncrement: true };
-const version = { type: DataTypes.INTEGER.UNSIGNED, allowNull: false, defaultValue: 1 };
-const required = (type: unknown) =>
-  ({ type, allowNull: false }) as { type: string; allowNull: false };
-const optional = (type: unknown) =>
-  ({ type, allowNull: true }) as { type: string; allowNull: true };
-const at = required(DataTypes.DATE(3));
-const json = required(DataTypes.TEXT('long'));
-const hash = required(DataTypes.CHAR(64));
-const reference = (table: string, allowNull = false, key = 'id') => ({
-  type: DataTypes.INTEGER.UNSIGNED,
-  allowNull,
-  references: { model: table, key },
-  onDelete: 'RESTRICT',
-});
-
-const TABLES: [string, Record<string, object>][] = [
+const TABLES: Tables = [
   [
     'settings',
     {
@@ -307,15 +303,7 @@ export async function up(queryInterface: QueryInterface): Promise<void> {
   }
   for (const [table, fields, unique] of INDEXES)
     await queryInterface.addIndex(table, fields, { unique: unique ?? false });
-  const run = (sql: string) => queryInterface.sequelize.query(sql, { type: QueryTypes.RAW });
-  for (const table of APPEND_ONLY) {
-    for (const verb of ['UPDATE', 'DELETE']) {
-      await run(
-        `CREATE TRIGGER ${table}_no_${verb.toLowerCase()} BEFORE ${verb} ON ${table} FOR EACH ROW ` +
-          `SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = '${table} is append-only'`,
-      );
-    }
-  }
+  await makeAppendOnly(queryInterface, APPEND_ONLY);
   await queryInterface.bulkInsert('audit_head', [{ id: 1, hash: '0'.repeat(64) }]);
   await queryInterface.bulkInsert('settings', [
     {

@@ -88,6 +88,14 @@ export function SnapshotView({ snapshot }: { snapshot: ReportSnapshot }) {
           }
         />
         <Part title="Method" texts={[...snapshot.method, ...snapshot.decisionRule]} />
+        {snapshot.items.some((item) => item.onArrival) && (
+          <Part
+            title="Condition on arrival"
+            texts={snapshot.items.map(
+              (item) => `${item.number}: ${item.onArrival?.join('; ') || 'not recorded'}.`,
+            )}
+          />
+        )}
         <Part
           title="Not tested, and cautions"
           texts={[...snapshot.notTested, ...snapshot.cautions]}

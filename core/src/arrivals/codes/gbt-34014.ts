@@ -62,6 +62,12 @@ export function normaliseCode(text: string): string {
   return text.replace(/[\s\u200b\ufeff]+/g, '').toUpperCase();
 }
 
+/** A mark written by hand: kept as typed, unless it is long enough to be a code. */
+export function asMark(text: string): string {
+  const code = normaliseCode(text);
+  return /^[0-9A-Z-]{12,}$/.test(code) ? code : text.trim();
+}
+
 /**
  * Reads a code after GB/T 34014-2017: 24 characters, by position maker (3), product, chemistry,
  * specification (2), traceability (7), year, month, day, serial number (7). Handbook, chapter 1.

@@ -7,7 +7,8 @@ export interface Drawable {
   box: string | null;
 }
 
-export interface Stratum {
+/** Cells of one production date and box, and how many of them were drawn. */
+export interface SampleStratum {
   producedOn: string | null;
   box: string | null;
   size: number;
@@ -17,7 +18,7 @@ export interface Stratum {
 export interface Draw {
   /** Drawn cells, in the order of the lot. */
   ids: number[];
-  strata: Stratum[];
+  strata: SampleStratum[];
 }
 
 /**

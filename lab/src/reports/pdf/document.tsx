@@ -84,7 +84,8 @@ function remarks(items: ReportedItem[]): { numbers: string[]; text: string }[] {
     const ac = item.verdicts.acResistance
       ? [`AC resistance against claim: ${item.verdicts.acResistance}.`]
       : [];
-    for (const text of [...item.reasons, ...ac, ...item.differences])
+    const arrival = item.onArrival?.length ? [`On arrival: ${item.onArrival.join('; ')}.`] : [];
+    for (const text of [...item.reasons, ...ac, ...item.differences, ...arrival])
       byText.set(text, [...(byText.get(text) ?? []), item.number]);
   }
   return [...byText].map(([text, numbers]) => ({ text, numbers }));

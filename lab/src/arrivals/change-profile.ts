@@ -1,0 +1,84 @@
+import {
+  CHEMISTRIES,
+  CHEMISTRY_PROFILES,
+  type Chemistry,
+  type ChemistryProfile,
+  profileProblem,
+} from '@dusk-tally/core/chemistry';
+import { z } from 'zod';
+import { recomputeRuns } from '../evidence/recompute';
+import { LabError, procedure } from '../shared';
+import { refreshStandings } from '../verdicts/standings';
+import { effectiveClaim, loadClaim } from './claims';
+
+const pair = z.tuple([z.number(), z.number()]);
+
+export const profileInput = z.object({
+  chemistry: z.enum(CHEMISTRIES),
+  /** The entry the change started from, so that two leads do not overwrite each other. */
+  entryId: z.int().nullable(),
+  reason: z.string().trim().min(3, 'Expected a reason for the change.').max(400),
+  profile: z.object({
+    ceilingWhPerL: z.number(),
+    ceilingWhPerKg: z.number(),
+    nominalV: z.number(),
+    chargeV: z.number(),
+    cutoffV: z.number(),
+    storageV: pair,
+    fullOcvV: pair,
+  }),
+});
+
+/**
+ * Sets a chemistry's profile; earlier ones stay readable. Lots whose cut-off is inherited from
+ * it get their figures and standings worked out again in the same transaction.
+ */
+export const setProfile = procedure({
+  role: 'lead',
+  input: profileInput,
+  run: async ({ lab, actor, input, transaction, audit }): Promise<{ chemistry: Chemistry }> => {
+    const table = lab.store.arrivals.chemistryProfiles;
+    const { chemistry } = input;
+    const now = await table.one(
+      { chemistry },
+      { transaction, order: [['id', 'DESC']], forUpdate: true },
+    );
+    if ((now?.id ?? null) !== input.entryId)
+      throw new LabError(
+        'conflict',
+        'Someone else changed this profile while you were at it. Nothing was saved; reload to start from theirs.',
+        { current: now?.profile },
+      );
+    const profile: ChemistryProfile = {
+      chemistry,
+      label: CHEMISTRY_PROFILES[chemistry].label,
+      ...input.profile,
+    };
+    const problem = profileProblem(profile);
+    if (problem) throw new LabError('invalid', problem);
+    const before = now?.profile ?? CHEMISTRY_PROFILES[chemistry];
+    await table.insert(
+      { chemistry, profile, reason: input.reason, personId: actor.id, at: lab.now() },
+      transaction,
+    );
+    const models = await lab.store.cellModels.find({ chemistry }, { transaction });
+    const lots = await lab.store.lots.find(
+      { modelId: models.map((model) => model.id) },
+      { transaction, columns: ['id'] },
+    );
+    for (const { id } of lots) {
+      const { model, items, claim } = await loadClaim(lab, id, transaction);
+      if (effectiveClaim(items, model, before).cutoffV.value === claim.cutoffV.value) continue;
+      await recomputeRuns(lab, id, claim, transaction);
+      await refreshStandings(lab, id, null, transaction);
+    }
+    await audit({
+      act: 'changed chemistry profile',
+      subjectType: 'chemistry',
+      subjectId: chemistry,
+      before,
+      after: { ...profile, reason: input.reason },
+    });
+    return { chemistry };
+  },
+});

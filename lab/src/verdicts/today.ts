@@ -1,0 +1,93 @@
+import type { Gate } from '@dusk-tally/core/arrivals';
+import { z } from 'zod';
+import { arrivalOf } from '../arrivals/arrival-view';
+import { sampleOfLot } from '../arrivals/sampling';
+import { question } from '../shared';
+import { headOf, type LotHead, type Stroke } from './lot-views';
+
+/** What waits, for the first screen of the day. */
+export interface TodayItem {
+  lot: string;
+  title: string;
+  kind:
+    | 'quarantined'
+    | 'waitsForLead'
+    | 'recovering'
+    | 'blocked'
+    | 'discard'
+    | 'arrival'
+    | 'ready'
+    | 'noClaim'
+    | 'untested'
+    | 'resistance'
+    | 'tooClose'
+    | 'impossible'
+    | 'short'
+    | 'sampleFailed'
+    | 'notHere';
+  count: number;
+  of: number;
+  /** Further words: what of the arrival is open. */
+  note?: string;
+}
+
+const STEP_WORDS = {
+  box: 'box',
+  packs: 'packs',
+  codes: 'codes',
+  inspection: 'inspection',
+  readings: 'first readings',
+  triage: 'triage',
+  sampling: 'sampling',
+} as const;
+
+export const today = question({
+  role: 'technician',
+  input: z.object({}),
+  run: async (lab): Promise<{ items: TodayItem[]; heads: LotHead[] }> => {
+    const lots = await lab.store.lots.find({ cancelledAt: null }, { order: [['id', 'DESC']] });
+    const heads = await Promise.all(lots.map((lot) => headOf(lab, lot)));
+    const views = await Promise.all(
+      lots.map(async (lot) => ({
+        arrival: await arrivalOf(lab, lot.id),
+        sample: await sampleOfLot(lab, lot.id),
+      })),
+    );
+    const items = heads.flatMap(({ lot, claim, strokes, resistances }, i): TodayItem[] => {
+      const of = strokes.length;
+      const { arrival, sample } = views[i]!;
+      const count = (mark: Stroke['mark'][]) =>
+        strokes.filter((stroke) => mark.includes(stroke.mark)).length;
+      const at = (gate: Gate) => arrival.gates.find((row) => row.gate === gate)?.count ?? 0;
+      const item = (kind: TodayItem['kind'], n: number, note?: string) =>
+        n > 0 ? [{ lot: lot.code, title: lot.title, kind, count: n, of, note }] : [];
+      const open = arrival.steps.filter(({ state }) => state === 'open' || state === 'begun');
+      const untested = count(['untested']);
+      return [
+        ...item('quarantined', at('quarantined')),
+        ...item('waitsForLead', at('waitsForLead')),
+        ...item('recovering', at('recovering')),
+        ...item('blocked', at('blocked')),
+        ...item('discard', at('discard')),
+        ...item('impossible', claim.plausibility?.possible === false ? Math.max(1, of) : 0),
+        ...item('noClaim', claim.capacityAh ? 0 : Math.max(1, of)),
+        ...item('notHere', of === 0 ? 1 : 0),
+        ...item(
+          'arrival',
+          open.length,
+          open.map(({ step, words }) => `${STEP_WORDS[step]} (${words})`).join(', '),
+        ),
+        ...item(
+          'sampleFailed',
+          sample?.outcome === 'failed' && !sample.decision ? sample.short : 0,
+        ),
+        ...item('short', count(['notMet'])),
+        ...item('ready', Math.min(at('ready'), untested)),
+        ...item('untested', untested - Math.min(at('ready'), untested)),
+        ...item('tooClose', count(['tooClose', 'atLeast'])),
+        ...item('resistance', of - resistances),
+      ];
+    });
+    return { items, heads };
+  },
+});

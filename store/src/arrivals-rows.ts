@@ -1,0 +1,169 @@
+import type {
+  Gate,
+  RecoveryOutcome,
+  SampleStratum,
+  Severity,
+  TriageOutcome,
+} from '@dusk-tally/core/arrivals';
+import type { Chemistry, ChemistryProfile } from '@dusk-tally/core/chemistry';
+
+/** A profile as a lead set it; the newest of a chemistry counts, none: the house default. */
+export interface ChemistryProfileRow {
+  id: number;
+  chemistry: Chemistry;
+  profile: ChemistryProfile;
+  reason: string;
+  personId: number;
+  at: Date;
+}
+/** An offer's text as it was pasted. */
+export interface OfferRow {
+  id: number;
+  lotId: number;
+  text: string;
+  personId: number;
+  at: Date;
+}
+export type PhotoSubject = 'lot' | 'offer' | 'pack' | 'cell' | 'finding';
+export interface PhotoRow {
+  id: number;
+  lotId: number;
+  subjectType: PhotoSubject;
+  subjectId: number;
+  name: string;
+  sha256: string;
+  width: number;
+  height: number;
+  /** JPEG without position data. */
+  image: Buffer;
+  thumb: Buffer;
+  personId: number;
+  at: Date;
+}
+/** A batch a browser sent, so that a repeated send does nothing twice. */
+export interface ClientBatchRow {
+  id: string;
+  at: Date;
+}
+/** One thing entered while receiving a lot; the newest of a field counts, all stay visible. */
+export interface ReceivingEntryRow {
+  id: number;
+  lotId: number;
+  field: string;
+  value: unknown;
+  personId: number;
+  at: Date;
+}
+export type InspectionAct = 'clear' | 'finding' | 'madeGood' | 'withdrawn';
+export interface InspectionEntryRow {
+  id: number;
+  lotId: number;
+  cellId: number;
+  act: InspectionAct;
+  /** Kind of finding, for `finding`. */
+  code: string | null;
+  /** The finding that was made good or withdrawn. */
+  findingId: number | null;
+  note: string | null;
+  /** State before it was made good. */
+  before: string | null;
+  personId: number;
+  at: Date;
+}
+export interface CodeScanRow {
+  id: number;
+  lotId: number;
+  cellId: number;
+  code: string;
+  outcome: 'assigned' | 'again' | 'copied';
+  personId: number;
+  at: Date;
+}
+export interface CodeTemplateRow {
+  id: number;
+  name: string;
+  pattern: string;
+  active: boolean;
+  version: number;
+}
+export interface MakerCodeRow {
+  id: number;
+  code: string;
+  name: string;
+  version: number;
+}
+export interface RecoveryEntryRow {
+  id: number;
+  lotId: number;
+  cellId: number;
+  act: 'released' | 'heatCheck' | RecoveryOutcome;
+  protocol: string;
+  protocolVersion: number;
+  mostA: number | null;
+  minutes: number | null;
+  temperatureC: number | null;
+  note: string | null;
+  personId: number;
+  at: Date;
+}
+export interface PackRow {
+  id: number;
+  lotId: number;
+  number: string;
+  label: string | null;
+  voltageV: number;
+  capacityAh: number | null;
+  energyWh: number | null;
+  /** What the label was taken to mean; null until it is broken down. */
+  chemistry: Chemistry | null;
+  series: number | null;
+  parallel: number | null;
+  cellAh: number | null;
+  /** Work spent on breaking it down. */
+  minutes: number | null;
+  openedAt: Date | null;
+  openedBy: number | null;
+  version: number;
+}
+export interface AcknowledgementRow {
+  id: number;
+  personId: number;
+  kind: string;
+  day: string;
+  at: Date;
+}
+export interface SamplingPlanRow {
+  id: number;
+  lotId: number;
+  method: 'all' | 'attributes' | 'risk';
+  parameters: Record<string, number | string>;
+  lotSize: number;
+  sampleSize: number;
+  acceptance: number;
+  seed: number;
+  cellIds: number[];
+  strata: SampleStratum[];
+  reason: string | null;
+  personId: number;
+  at: Date;
+}
+/** Where a cell stands between the box and the bench; derived and replaceable. */
+export interface CellArrivalRow {
+  cellId: number;
+  lotId: number;
+  inspected: boolean;
+  /** Worst open finding. */
+  worst: Severity | null;
+  /** Codes of open findings, as JSON. */
+  findings: string;
+  /** Worst finding as grading sees it: made good counts as a note. */
+  graded: 'none' | Severity | null;
+  /** Production day its code says. */
+  producedOn: string | null;
+  firstV: number | null;
+  lowestV: number | null;
+  newestV: number | null;
+  triage: TriageOutcome | null;
+  triageReason: string | null;
+  gate: Gate;
+}

@@ -1,0 +1,225 @@
+import { QueryTypes, type Sequelize } from 'sequelize';
+import type * as Rows from './arrivals-rows';
+import type { Transaction } from './connection';
+import { columnTypes as c, Table } from './table';
+
+const who = { personId: c.whole, at: c.moment };
+
+/** Tables of arrivals, and the few queries on them that are more than rows. */
+export class ArrivalTables {
+  readonly chemistryProfiles;
+  readonly offers;
+  readonly photos;
+  readonly clientBatches;
+  readonly receiving;
+  readonly inspections;
+  readonly codeScans;
+  readonly codeTemplates;
+  readonly makerCodes;
+  readonly recoveries;
+  readonly packs;
+  readonly acknowledgements;
+  readonly samplingPlans;
+  readonly cells;
+
+  constructor(private readonly sequelize: Sequelize) {
+    const s = sequelize;
+    this.chemistryProfiles = new Table<Rows.ChemistryProfileRow>(
+      s,
+      'chemistry_profiles',
+      { id: c.autoId, chemistry: c.text, profile: c.long, reason: c.text, ...who },
+      ['profile'],
+    );
+    this.offers = new Table<Rows.OfferRow>(s, 'offers', {
+      id: c.autoId,
+      lotId: c.whole,
+      text: c.long,
+      ...who,
+    });
+    this.photos = new Table<Rows.PhotoRow>(s, 'photos', {
+      id: c.autoId,
+      lotId: c.whole,
+      subjectType: c.text,
+      subjectId: c.whole,
+      name: c.text,
+      sha256: c.text,
+      width: c.whole,
+      height: c.whole,
+      image: c.bytes,
+      thumb: c.bytes,
+      ...who,
+    });
+    this.clientBatches = new Table<Rows.ClientBatchRow>(s, 'client_batches', {
+      id: c.ownText,
+      at: c.moment,
+    });
+    this.receiving = new Table<Rows.ReceivingEntryRow>(
+      s,
+      'receiving_entries',
+      { id: c.autoId, lotId: c.whole, field: c.text, value: c.long, ...who },
+      ['value'],
+    );
+    this.inspections = new Table<Rows.InspectionEntryRow>(s, 'inspection_entries', {
+      id: c.autoId,
+      lotId: c.whole,
+      cellId: c.whole,
+      act: c.text,
+      code: c.text,
+      findingId: c.whole,
+      note: c.text,
+      before: c.text,
+      ...who,
+    });
+    this.codeScans = new Table<Rows.CodeScanRow>(s, 'code_scans', {
+      id: c.autoId,
+      lotId: c.whole,
+      cellId: c.whole,
+      code: c.text,
+      outcome: c.text,
+      ...who,
+    });
+    this.codeTemplates = new Table<Rows.CodeTemplateRow>(s, 'code_templates', {
+      id: c.autoId,
+      name: c.text,
+      pattern: c.text,
+      active: c.flag,
+      version: c.version,
+    });
+    this.makerCodes = new Table<Rows.MakerCodeRow>(s, 'maker_codes', {
+      id: c.autoId,
+      code: c.text,
+      name: c.text,
+      version: c.version,
+    });
+    this.recoveries = new Table<Rows.RecoveryEntryRow>(s, 'recovery_entries', {
+      id: c.autoId,
+      lotId: c.whole,
+      cellId: c.whole,
+      act: c.text,
+      protocol: c.text,
+      protocolVersion: c.whole,
+      mostA: c.real,
+      minutes: c.real,
+      temperatureC: c.real,
+      note: c.text,
+      ...who,
+    });
+    this.packs = new Table<Rows.PackRow>(s, 'packs', {
+      id: c.autoId,
+      lotId: c.whole,
+      number: c.text,
+      label: c.text,
+      voltageV: c.real,
+      capacityAh: c.real,
+      energyWh: c.real,
+      chemistry: c.text,
+      series: c.whole,
+      parallel: c.whole,
+      cellAh: c.real,
+      minutes: c.real,
+      openedAt: c.moment,
+      openedBy: c.whole,
+      version: c.version,
+    });
+    this.acknowledgements = new Table<Rows.AcknowledgementRow>(s, 'acknowledgements', {
+      id: c.autoId,
+      personId: c.whole,
+      kind: c.text,
+      day: c.day,
+      at: c.moment,
+    });
+    this.samplingPlans = new Table<Rows.SamplingPlanRow>(
+      s,
+      'sampling_plans',
+      {
+        id: c.autoId,
+        lotId: c.whole,
+        method: c.text,
+        parameters: c.long,
+        lotSize: c.whole,
+        sampleSize: c.whole,
+        acceptance: c.whole,
+        seed: c.whole,
+        cellIds: c.long,
+        strata: c.long,
+        reason: c.text,
+        ...who,
+      },
+      ['parameters', 'cellIds', 'strata'],
+    );
+    this.cells = new Table<Rows.CellArrivalRow>(s, 'cell_arrivals', {
+      cellId: c.ownId,
+      lotId: c.whole,
+      inspected: c.flag,
+      worst: c.text,
+      findings: c.text,
+      graded: c.text,
+      producedOn: c.day,
+      firstV: c.real,
+      lowestV: c.real,
+      newestV: c.real,
+      triage: c.text,
+      triageReason: c.text,
+      gate: c.text,
+    });
+  }
+
+  /** The newest entry of each field of a lot. */
+  newestReceiving(lotId: number, transaction?: Transaction): Promise<Rows.ReceivingEntryRow[]> {
+    return this.sequelize
+      .query<Rows.ReceivingEntryRow>(
+        `SELECT * FROM receiving_entries WHERE id IN
+          (SELECT MAX(id) FROM receiving_entries WHERE lotId = :lotId GROUP BY field)`,
+        { type: QueryTypes.SELECT, replacements: { lotId }, transaction },
+      )
+      .then((rows) => rows.map((row) => ({ ...row, value: JSON.parse(row.value as string) })));
+  }
+
+  /** One entry for each of many cells, in one statement. */
+  async markCells(
+    entry: Pick<Rows.InspectionEntryRow, 'lotId' | 'act' | 'code' | 'note' | 'personId' | 'at'>,
+    cellIds: number[],
+    transaction: Transaction,
+  ): Promise<void> {
+    await this.sequelize.query(
+      `INSERT INTO inspection_entries (lotId, cellId, act, code, note, personId, at)
+       SELECT lotId, id, :act, :code, :note, :personId, :at FROM cells
+        WHERE lotId = :lotId AND id IN (:cellIds)`,
+      { type: QueryTypes.INSERT, replacements: { ...entry, cellIds }, transaction },
+    );
+  }
+
+  /** How many cells of each lot stand at each gate. */
+  gateCounts(): Promise<{ lotId: number; gate: Rows.CellArrivalRow['gate']; count: number }[]> {
+    return this.sequelize.query(
+      'SELECT lotId, gate, COUNT(*) AS count FROM cell_arrivals GROUP BY lotId, gate',
+      { type: QueryTypes.SELECT },
+    );
+  }
+
+  /** Voltage at arrival of each cell: its first, lowest and newest reading that was not taken back. */
+  voltages(
+    lotId: number,
+    cellIds: number[] | null,
+    transaction?: Transaction,
+  ): Promise<{ cellId: number; id: number; value: number | null }[]> {
+    if (cellIds?.length === 0) return Promise.resolve([]);
+    return this.sequelize.query(
+      `SELECT cellId, id, value FROM readings
+        WHERE lotId = :lotId AND kind = 'openCircuitVoltage'
+          ${cellIds ? 'AND cellId IN (:cellIds)' : ''} ORDER BY id`,
+      { type: QueryTypes.SELECT, replacements: { lotId, cellIds }, transaction },
+    );
+  }
+
+  /** Codes of a lot's cells that cells of other lots carry too: the code and where. */
+  codesElsewhere(lotId: number): Promise<{ code: string; number: string; lot: string }[]> {
+    return this.sequelize.query(
+      `SELECT o.label AS code, MIN(o.number) AS number, MIN(l.code) AS lot
+         FROM cells c JOIN cells o ON o.label = c.label AND o.lotId <> c.lotId
+         JOIN lots l ON l.id = o.lotId
+        WHERE c.lotId = :lotId AND c.label IS NOT NULL GROUP BY o.label`,
+      { type: QueryTypes.SELECT, replacements: { lotId } },
+    );
+  }
+}

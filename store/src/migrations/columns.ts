@@ -1,0 +1,40 @@
+import { DataTypes, type QueryInterface, QueryTypes } from 'sequelize';
+
+/** Shorthand for columns of migrations. */
+export const id = { type: DataTypes.INTEGER.UNSIGNED, primaryKey: true, autoIncrement: true };
+export const version = {
+  type: DataTypes.INTEGER.UNSIGNED,
+  allowNull: false,
+  defaultValue: 1,
+};
+export const required = (type: unknown) =>
+  ({ type, allowNull: false }) as { type: string; allowNull: false };
+export const optional = (type: unknown) =>
+  ({ type, allowNull: true }) as { type: string; allowNull: true };
+export const at = required(DataTypes.DATE(3));
+export const json = required(DataTypes.TEXT('long'));
+export const hash = required(DataTypes.CHAR(64));
+export const reference = (table: string, allowNull = false, key = 'id') => ({
+  type: DataTypes.INTEGER.UNSIGNED,
+  allowNull,
+  references: { model: table, key },
+  onDelete: 'RESTRICT',
+});
+
+export type Tables = [string, Record<string, object>][];
+
+/** Lets the database itself refuse a change or removal of rows. */
+export async function makeAppendOnly(
+  queryInterface: QueryInterface,
+  tables: string[],
+): Promise<void> {
+  for (const table of tables) {
+    for (const verb of ['UPDATE', 'DELETE']) {
+      await queryInterface.sequelize.query(
+        `CREATE TRIGGER ${table}_no_${verb.toLowerCase()} BEFORE ${verb} ON ${table} FOR EACH ROW ` +
+          `SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = '${table} is append-only'`,
+        { type: QueryTypes.RAW },
+      );
+    }
+  }
+}
