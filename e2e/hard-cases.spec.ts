@@ -104,7 +104,7 @@ test('a claim no such can could hold is called impossible while it is typed', as
   await page.getByRole('combobox', { name: 'Model', exact: true }).selectOption('new');
   await page.getByLabel('Name of the model').fill('Round 26650');
   await page.getByLabel('Chemistry').selectOption('NMC');
-  await page.getByLabel('Capacity at least / Ah').fill('9,9');
+  await page.getByLabel('Claimed capacity / Ah').fill('9,9');
   await expect(page.getByTestId('plausibility')).toContainText(
     '1033 Wh/L; NMC / NCA cells reach 850 Wh/L: not possible. At most 8.1 Ah',
   );
@@ -124,14 +124,14 @@ test('two people at one claim: the second sees the first one’s, nothing is ove
   await signIn(two, 'admin');
   await one.goto(`/lots/${code}/claim`);
   await two.goto(`/lots/${code}/claim`);
-  await one.getByLabel('Capacity at least / Ah').fill('100');
+  await one.getByLabel('Claimed capacity / Ah').fill('100');
   await one.getByRole('button', { name: 'Keep the claim' }).click();
   await expect(one.getByText('Claim kept')).toBeVisible();
-  await two.getByLabel('Capacity at least / Ah').fill('90');
+  await two.getByLabel('Claimed capacity / Ah').fill('90');
   await two.getByRole('button', { name: 'Keep the claim' }).click();
   await expect(two.getByText(/Someone else changed this lot.*Theirs: Capacity 100/)).toBeVisible();
   await two.reload();
-  await expect(two.getByLabel('Capacity at least / Ah')).toHaveValue('100');
+  await expect(two.getByLabel('Claimed capacity / Ah')).toHaveValue('100');
   await Promise.all([one.close(), two.close()]);
 });
 
@@ -153,7 +153,7 @@ test('bad input to a new lot is refused in words and keeps what was typed', asyn
     await expect(page.getByText(message)).toBeVisible();
   }
   await page.getByLabel('Cells counted').fill('2');
-  await page.getByLabel('Capacity at least / Ah').fill('lots');
+  await page.getByLabel('Claimed capacity / Ah').fill('lots');
   await page.getByRole('button', { name: 'Take in the lot' }).click();
   await expect(page.getByText(/Capacity: Expected a number in Ah/)).toBeVisible();
   await expect(page.getByLabel('Short name')).toHaveValue('Odd lot');

@@ -25,10 +25,10 @@ export async function takeInLot(
   await page.getByLabel('Width / mm').fill('130');
   await page.getByLabel('Thickness / mm').fill('36');
   await page.getByLabel('Height / mm').fill('195');
-  await page.getByLabel('Capacity at least / Ah').fill('104');
+  await page.getByLabel('Claimed capacity / Ah').fill('104');
   await page.getByLabel('at a rate of / It').fill('0,2');
   await page.getByLabel('down to / V').fill('2.5');
-  await page.getByLabel('AC resistance at most / mΩ').fill('0.0005 ohm');
+  await page.getByLabel('Claimed AC resistance / mΩ').fill('0.0005 ohm');
   await page.getByRole('button', { name: 'Take in the lot' }).click();
   await page.waitForURL(/\/lots\/L-\d+\/logs/);
   return /L-\d+/.exec(page.url())![0];

@@ -12,6 +12,7 @@ const config: NextConfig = {
     '@node-rs/argon2',
     'piscina',
     '@react-pdf/renderer',
+    'sharp',
   ],
   turbopack: { root },
   outputFileTracingRoot: root,

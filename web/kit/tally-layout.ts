@@ -4,7 +4,10 @@ export interface TallyStroke {
   /** Capacity over claim; null before a test. */
   share: number | null;
   mark: 'untested' | 'met' | 'notMet' | 'tooClose' | 'atLeast' | 'notComparable' | 'noClaim';
+  /** What its arrival found; absent or null where nothing was. */
+  sign?: 'stop' | 'discard' | 'serious' | 'lead' | 'recovering' | 'note' | null;
 }
+export type TallySign = NonNullable<TallyStroke['sign']>;
 
 export interface PlacedStroke {
   x: number;
@@ -20,6 +23,8 @@ export interface TallyLayout {
   rows: number;
   perRow: number;
   height: number;
+  /** Height of each of the lanes below a foot: marks, then signs when there are any. */
+  laneHeight: number;
   /** Height of the claim line above each row's foot; null without a claim. */
   claimHeight: number;
 }
@@ -36,7 +41,7 @@ const heightOf = (share: number): number =>
 
 /**
  * Places strokes in groups of five, wrapping into rows when they would stand closer than three
- * pixels. Room below each row's foot is kept for marks.
+ * pixels. Room below each row's foot is kept for marks, and for signs when there are any.
  */
 export function layoutTally(
   strokes: TallyStroke[],
@@ -51,7 +56,9 @@ export function layoutTally(
   }
   const rows = Math.max(1, Math.ceil(strokes.length / perRow));
   const pitch = Math.min(mostPitch, width / unitsFor(perRow));
-  const markRoom = Math.max(9, rowHeight * 0.2);
+  const lanes = strokes.some((stroke) => stroke.sign) ? 2 : 1;
+  const laneHeight = Math.min(rowHeight / 3, Math.max(9, rowHeight * 0.2));
+  const markRoom = laneHeight * lanes;
   const tall = rowHeight - markRoom - 3;
   const placed = strokes.map((stroke, i): PlacedStroke => {
     const column = i % perRow;
@@ -68,6 +75,7 @@ export function layoutTally(
     rows,
     perRow,
     height: rows * rowHeight,
+    laneHeight,
     claimHeight: tall * heightOf(1),
   };
 }
@@ -83,6 +91,17 @@ export const MARK_WORDS: Record<TallyStroke['mark'], string> = {
   untested: 'not tested',
 };
 
+/** Words for a sign of its arrival. */
+export const SIGN_WORDS: Record<TallySign, string> = {
+  stop: 'in quarantine',
+  discard: 'to discard',
+  serious: 'to be made good',
+  lead: 'waits for a lead',
+  recovering: 'in slow recovery',
+  note: 'noted',
+};
+export const SIGNS = Object.keys(SIGN_WORDS) as TallySign[];
+
 /** A lot of strokes thinned for a small strip: the worst of each bunch stands for it. */
 export function bunchStrokes(strokes: TallyStroke[], most: number): TallyStroke[] {
   if (strokes.length <= most) return strokes;
@@ -95,11 +114,11 @@ export function bunchStrokes(strokes: TallyStroke[], most: number): TallyStroke[
     noClaim: 1,
     met: 0,
   };
+  const rank = ({ mark, sign }: TallyStroke): number =>
+    severity[mark] + (sign ? 10 * (SIGNS.length - SIGNS.indexOf(sign)) : 0);
   const size = Math.ceil(strokes.length / most);
   return Array.from({ length: Math.ceil(strokes.length / size) }, (_, i) => {
     const bunch = strokes.slice(i * size, (i + 1) * size);
-    return bunch.reduce((worst, stroke) =>
-      severity[stroke.mark] > severity[worst.mark] ? stroke : worst,
-    );
+    return bunch.reduce((worst, stroke) => (rank(stroke) > rank(worst) ? stroke : worst));
   });
 }

@@ -6,61 +6,27 @@ import {
   bunchStrokes,
   layoutTally,
   MARK_WORDS,
-  type PlacedStroke,
+  SIGN_WORDS,
+  SIGNS,
   type TallyLayout,
   type TallyStroke,
 } from './tally-layout';
-
-const COLOUR: Record<TallyStroke['mark'], string> = {
-  met: 'var(--stroke)',
-  noClaim: 'var(--stroke)',
-  untested: 'var(--quiet)',
-  notMet: 'var(--missed)',
-  tooClose: 'var(--doubt)',
-  atLeast: 'var(--doubt)',
-  notComparable: 'var(--quiet)',
-};
-
-/** The shape that stands under (or on) a stroke, so that nothing hangs on colour alone. */
-function markPath(
-  mark: TallyStroke['mark'],
-  { x, base, height }: PlacedStroke,
-  size: number,
-): string {
-  const y = base + 2 + size / 2;
-  if (mark === 'notMet')
-    return `M${x - size / 2} ${y - size / 2}l${size} ${size}m0 ${-size}l${-size} ${size}`;
-  if (mark === 'tooClose')
-    return `M${x - size / 2} ${y}a${size / 2} ${size / 2} 0 1 0 ${size} 0a${size / 2} ${size / 2} 0 1 0 ${-size} 0`;
-  if (mark === 'atLeast')
-    return `M${x - size * 0.7} ${base - height + size * 0.6}L${x} ${base - height - size * 0.3}l${size * 0.7} ${size * 0.9}`;
-  if (mark === 'notComparable') return `M${x - size / 2} ${y + size / 2}l${size} ${-size}`;
-  return '';
-}
-
-/** All strokes of one kind as two paths: ten thousand cells stay a dozen elements. */
-function paths(
-  strokes: TallyStroke[],
-  layout: TallyLayout,
-): { mark: TallyStroke['mark']; lines: string; marks: string }[] {
-  const size = Math.max(2.2, Math.min(6, layout.pitch * 0.75));
-  const byMark = new Map<TallyStroke['mark'], { lines: string[]; marks: string[] }>();
-  strokes.forEach((stroke, i) => {
-    const at = layout.placed[i]!;
-    const entry = byMark.get(stroke.mark) ?? { lines: [], marks: [] };
-    entry.lines.push(`M${at.x.toFixed(1)} ${at.base.toFixed(1)}v${(-at.height).toFixed(1)}`);
-    entry.marks.push(markPath(stroke.mark, at, size));
-    byMark.set(stroke.mark, entry);
-  });
-  return [...byMark].map(([mark, { lines, marks }]) => ({
-    mark,
-    lines: lines.join(''),
-    marks: marks.join(''),
-  }));
-}
+import {
+  chosenPath,
+  COLOUR,
+  countsInWords,
+  describe,
+  FULL_SIGNS,
+  markPath,
+  SIGN_COLOUR,
+  signPath,
+  signPaths,
+  strokePaths,
+} from './tally-marks';
 
 function Strokes({ strokes, layout }: { strokes: TallyStroke[]; layout: TallyLayout }) {
-  const drawn = useMemo(() => paths(strokes, layout), [strokes, layout]);
+  const drawn = useMemo(() => strokePaths(strokes, layout), [strokes, layout]);
+  const signs = useMemo(() => signPaths(strokes, layout), [strokes, layout]);
   const thickness = Math.max(1.2, Math.min(4, layout.pitch * 0.42));
   const feet = Array.from(
     { length: layout.rows },
@@ -91,14 +57,17 @@ function Strokes({ strokes, layout }: { strokes: TallyStroke[]; layout: TallyLay
           {marks !== '' && <path d={marks} strokeWidth={1.3} />}
         </g>
       ))}
+      {signs.map(([sign, d]) => (
+        <path
+          key={sign}
+          d={d}
+          stroke={SIGN_COLOUR[sign]}
+          strokeWidth={1.2}
+          fill={FULL_SIGNS.has(sign) ? SIGN_COLOUR[sign] : 'none'}
+        />
+      ))}
     </>
   );
-}
-
-function countsInWords(strokes: TallyStroke[]): string {
-  const counts = new Map<TallyStroke['mark'], number>();
-  for (const { mark } of strokes) counts.set(mark, (counts.get(mark) ?? 0) + 1);
-  return [...counts].map(([mark, count]) => `${MARK_WORDS[mark]} ${count}`).join(', ');
 }
 
 /** The strip in a list: fixed size, read as one picture. */
@@ -126,9 +95,6 @@ export function TallyThumb({
   );
 }
 
-const describe = (stroke: TallyStroke): string =>
-  `${stroke.number}: ${stroke.share === null ? '' : `${(100 * stroke.share).toFixed(1)} % of claim, `}${MARK_WORDS[stroke.mark]}`;
-
 /** Width of an element as it is now. */
 function useWidth(initial: number) {
   const ref = useRef<HTMLDivElement>(null);
@@ -150,10 +116,16 @@ export function TallyStrip({
   strokes,
   rowHeight = 64,
   selected,
+  chosen,
+  onPick,
 }: {
   strokes: TallyStroke[];
   rowHeight?: number;
   selected?: string;
+  /** Numbers of the cells that are picked out, when the strip is a selector. */
+  chosen?: ReadonlySet<string>;
+  /** Picks a cell instead of opening it; with Shift everything from the last one on. */
+  onPick?: (number: string, upTo: boolean) => void;
 }) {
   const router = useRouter();
   const { ref, width } = useWidth(1100);
@@ -179,7 +151,11 @@ export function TallyStrip({
     const box = scroller.current;
     if (byKey && box) box.scrollTop = pickedFoot - box.clientHeight / 2;
   }, [byKey, pickedFoot]);
-  const open = () => stroke && router.push(`/cells/${stroke.number}`);
+  const open = (upTo = false) => {
+    if (!stroke) return;
+    if (onPick) onPick(stroke.number, upTo);
+    else router.push(`/cells/${stroke.number}`);
+  };
   const onKeyDown = (event: KeyboardEvent) => {
     const steps: Record<string, number> = {
       ArrowRight: 1,
@@ -191,7 +167,7 @@ export function TallyStrip({
       Home: -Infinity,
       End: Infinity,
     };
-    if (event.key === 'Enter') open();
+    if (event.key === 'Enter' || (event.key === ' ' && onPick)) open(event.shiftKey);
     else if (event.key in steps)
       setPicked((now) => Math.max(0, Math.min(strokes.length - 1, now + steps[event.key]!)));
     else return;
@@ -232,9 +208,17 @@ export function TallyStrip({
           width={width}
           height={layout.height}
           onPointerMove={onPointer}
-          onClick={open}
+          onClick={(event) => open(event.shiftKey)}
           aria-hidden
         >
+          {chosen && chosen.size > 0 && (
+            <path
+              d={chosenPath(strokes, chosen, layout)}
+              fill="var(--ember-wash)"
+              stroke="var(--ember)"
+              strokeWidth={0.8}
+            />
+          )}
           {active && at && (
             <rect
               x={at.x - Math.max(3, layout.pitch / 2)}
@@ -283,6 +267,18 @@ function TallyKey({ strokes }: { strokes: TallyStroke[] }) {
             <path d={markPath(mark, at, 5)} stroke={COLOUR[mark]} strokeWidth={1.3} fill="none" />
           </svg>
           {MARK_WORDS[mark]}
+        </span>
+      ))}
+      {SIGNS.filter((sign) => strokes.some((stroke) => stroke.sign === sign)).map((sign) => (
+        <span key={sign} className="inline-flex items-center gap-1">
+          <svg width={10} height={18}>
+            <path
+              d={signPath(sign, 5, 9, 7)}
+              stroke={SIGN_COLOUR[sign]}
+              fill={FULL_SIGNS.has(sign) ? SIGN_COLOUR[sign] : 'none'}
+            />
+          </svg>
+          {SIGN_WORDS[sign]}
         </span>
       ))}
       {strokes.some((stroke) => stroke.share !== null) && (

@@ -59,3 +59,14 @@ export const bytesResponse = (bytes: Uint8Array, headers: Record<string, string>
   new Response(bytes as Uint8Array<ArrayBuffer>, {
     headers: { 'Content-Type': 'application/octet-stream', ...headers },
   });
+
+/** A request’s JSON. @throws in words when it is none. */
+export async function jsonBody<T>(request: Request, expected: string): Promise<T> {
+  try {
+    const body: unknown = await request.json();
+    if (typeof body === 'object' && body !== null) return body as T;
+  } catch {
+    // Told below: what was expected.
+  }
+  throw new LabError('invalid', `Expected JSON with ${expected}.`);
+}

@@ -1,5 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import { claimFromDraft, EMPTY_CLAIM, typedNumber } from '../features/arrivals/claim-fields';
+import {
+  type ClaimDraft,
+  claimFromDraft,
+  draftOf,
+  EMPTY_CLAIM,
+  typedNumber,
+} from '../features/arrivals/claim-draft';
 import { modelNumbers, NEW_MODEL } from '../features/arrivals/model-fields';
 import { parseSubset } from '../features/verdicts/subset';
 import { verdictOf } from '../features/verdicts/verdict-of';
@@ -27,17 +33,19 @@ describe('numbers as typed', () => {
 });
 
 describe('a claim as typed', () => {
-  const draft = {
-    ...EMPTY_CLAIM,
-    capacity: '104000 mAh',
-    rateIt: '0,2',
-    cutoffV: '2.5',
-    acResistance: '0.48',
+  const item = (value: string, conditions = {}) => ({ value, conditions });
+  const draft: ClaimDraft = {
+    capacity: item('104000 mAh', { rateIt: '0,2', cutoffV: '2.5', statedAs: 'typical' }),
+    acResistance: item('0.48'),
   };
   it('becomes items with their conditions', () => {
     expect(claimFromDraft(draft)).toEqual({
       claim: [
-        { kind: 'capacity', value: 104, conditions: { rateIt: 0.2, cutoffV: 2.5 } },
+        {
+          kind: 'capacity',
+          value: 104,
+          conditions: { rateIt: 0.2, cutoffV: 2.5, statedAs: 'typical' },
+        },
         { kind: 'acResistance', value: 0.48, conditions: {} },
       ],
     });
@@ -45,27 +53,47 @@ describe('a claim as typed', () => {
   it('is empty when nothing is typed', () => {
     expect(claimFromDraft(EMPTY_CLAIM)).toEqual({ claim: [] });
   });
-  it.each([
-    [{ capacity: 'much' }, /Capacity: Expected a number in Ah/],
-    [{ capacity: '104 V' }, /Capacity: Expected a number in Ah/],
-    [{ rateIt: 'slow' }, /Rate: expected a number; found “slow”/],
-    [{ others: [{ kind: 'mass' as const, text: 'heavy' }] }, /Mass: expected a number/],
+  it('keeps conditions of a capacity that is left to the data sheet, and of nothing else', () => {
+    expect(claimFromDraft({ capacity: item('', { cutoffV: '2.8' }) })).toEqual({
+      claim: [{ kind: 'capacity', value: null, conditions: { cutoffV: 2.8 } }],
+    });
+    expect(claimFromDraft({ mass: item('', { tolerancePct: '3' }) })).toEqual({
+      problem: 'Mass: expected a value beside its conditions.',
+    });
+  });
+  it.each<[ClaimDraft, RegExp]>([
+    [{ capacity: item('much') }, /Capacity: Expected a number in Ah/],
+    [{ capacity: item('104 V') }, /Capacity: Expected a number in Ah/],
+    [
+      { capacity: item('104', { rateIt: 'slow' }) },
+      /Capacity: at a rate of: expected a number in It; found “slow”/,
+    ],
+    [{ mass: item('heavy') }, /Mass: Expected a number in g/],
+    [{ disputeWindow: item('soon') }, /Dispute window: expected a number; found “soon”/],
   ])('%j is refused in words', (patch, message) => {
     const result = claimFromDraft({ ...draft, ...patch });
     expect('problem' in result && result.problem).toMatch(message);
   });
-  it('keeps worded items as words', () => {
-    const others = [
-      { kind: 'condition' as const, text: 'new' },
-      { kind: 'disputeWindow' as const, text: '15' },
-      { kind: 'grade' as const, text: ' ' },
-    ];
-    expect(claimFromDraft({ ...EMPTY_CLAIM, others })).toEqual({
+  it('keeps worded items as words, and comes back as it was typed', () => {
+    const typed: ClaimDraft = {
+      ...EMPTY_CLAIM,
+      condition: item('new'),
+      disputeWindow: item('15', { paysReturnFreight: 'buyer' }),
+    };
+    const result = claimFromDraft({ ...typed, grade: item(' ') });
+    expect(result).toEqual({
       claim: [
-        { kind: 'condition', text: 'new' },
-        { kind: 'disputeWindow', value: 15 },
+        { kind: 'condition', text: 'new', conditions: {} },
+        { kind: 'disputeWindow', value: 15, conditions: { paysReturnFreight: 'buyer' } },
       ],
     });
+    const stored = ('claim' in result ? result.claim : []).map((claimed) => ({
+      value: null,
+      text: null,
+      conditions: {},
+      ...claimed,
+    }));
+    expect(draftOf(stored)).toEqual(typed);
   });
 });
 

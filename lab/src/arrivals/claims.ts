@@ -56,7 +56,8 @@ export const claimItemInput = z
     const { words, input } = CLAIM_ITEMS[item.kind];
     const problem = (message: string) =>
       context.addIssue({ code: 'custom', message: `${words}: ${message}` });
-    if (input === 'number' && item.value === null) problem('expected a number.');
+    const conditionsOnly = item.kind === 'capacity' && Object.keys(item.conditions).length > 0;
+    if (input === 'number' && item.value === null && !conditionsOnly) problem('expected a number.');
     if (input !== 'number' && item.text === null) problem('expected words.');
     if (input === 'date' && item.text && !/^\d{4}-\d{2}-\d{2}$/.test(item.text))
       problem(`expected a date such as 2026-03-01; found “${item.text}”.`);
@@ -171,8 +172,10 @@ function resolveItem(
   sheet: Stated,
   profile: ChemistryProfile,
 ): ResolvedItem | null {
-  const value = item?.value ?? (item ? null : (sheet.value ?? null));
-  const text = item?.text ?? (item ? null : (sheet.text ?? null));
+  // A capacity whose conditions alone are claimed has its value from the data sheet.
+  const open = !item || (kind === 'capacity' && item.value === null);
+  const value = open ? (sheet.value ?? null) : item.value;
+  const text = open ? (sheet.text ?? null) : item.text;
   if (value === null && text === null) return null;
   const usual: Partial<Record<ConditionName, number>> =
     kind === 'capacity' ? { cutoffV: profile.cutoffV, chargeV: profile.chargeV } : {};
@@ -184,7 +187,7 @@ function resolveItem(
     );
     return found ? [{ name, ...found }] : [];
   });
-  return { kind, value, text, from: item ? 'claim' : 'model', conditions };
+  return { kind, value, text, from: open ? 'model' : 'claim', conditions };
 }
 
 /** Resolves what a lot’s claim means: each item and condition from claim, model or chemistry. */

@@ -162,3 +162,10 @@ export async function makeFirstAdmin(lab: Lab, input: z.input<typeof newPerson>)
     return true;
   });
 }
+
+/** Name, place, currency and time zone of the lab. */
+export const labSettings = question({
+  role: 'technician',
+  input: z.object({}),
+  run: async (lab) => found(await lab.store.settings.one({ id: 1 }), 'The lab’s settings'),
+});

@@ -1,5 +1,6 @@
 import Link from 'next/link';
 import { type ReactNode, Suspense } from 'react';
+import { ScanListener } from '@/features/arrivals/scan-listener';
 import { Brand } from '@/features/frame/brand';
 import { Finder } from '@/features/frame/finder';
 import { PersonMenu } from '@/features/frame/person-menu';
@@ -20,7 +21,7 @@ export default async function LabLayout({ children }: { children: ReactNode }) {
       >
         To the content
       </a>
-      <aside className="flex w-52 shrink-0 flex-col gap-6 border-r border-rule bg-sheet p-3 lg:sticky lg:top-0 lg:h-dvh max-lg:w-full max-lg:flex-row max-lg:items-center max-lg:gap-3 max-lg:overflow-x-auto max-lg:border-b max-lg:border-r-0">
+      <aside className="print:hidden flex w-52 shrink-0 flex-col gap-6 border-r border-rule bg-sheet p-3 lg:sticky lg:top-0 lg:h-dvh max-lg:w-full max-lg:flex-row max-lg:items-center max-lg:gap-3 max-lg:overflow-x-auto max-lg:border-b max-lg:border-r-0">
         <Link href="/" className="px-2 pt-2 max-lg:pt-0" aria-label="Dusk Tally, today">
           <Brand />
         </Link>
@@ -39,6 +40,7 @@ export default async function LabLayout({ children }: { children: ReactNode }) {
         <TrailPanel />
       </Suspense>
       <Shortcuts />
+      <ScanListener />
     </div>
   );
 }

@@ -5,6 +5,7 @@ import {
   addLot,
   addModel,
   changeClaim,
+  keepOffer,
   labelCell,
   listModels,
   type claimInput,
@@ -24,7 +25,11 @@ export interface NewLot {
   orderedOn: string | null;
   arrivedOn: string | null;
   quantity: number;
-  price: number | null;
+  orderedQuantity: number | null;
+  takenAs: 'cells' | 'packs';
+  costs: Record<'price' | 'discount' | 'freight' | 'duty' | 'fees', number | null>;
+  /** Text of the offer, or empty. */
+  offer: string;
   claim: z.input<typeof claimInput>;
 }
 
@@ -54,21 +59,25 @@ export async function takeInLotAct(input: NewLot): Promise<Outcome<{ code: strin
   const who = await actor();
   const outcome = await outcomeOf(
     (async () => {
-      if (!(input.quantity >= 1)) throw new LabError('invalid', 'Expected at least one cell.');
       if (!input.title.trim()) throw new LabError('invalid', 'Expected a short name for the lot.');
       const supplierId = await supplierFor(who, input.supplierName);
       const modelId = await modelFor(who, input.model);
-      const { title, orderedOn, arrivedOn, quantity, price, claim } = input;
-      return addLot(lab(), who, {
+      const { title, orderedOn, arrivedOn, quantity, orderedQuantity, takenAs, claim } = input;
+      const lot = await addLot(lab(), who, {
         title,
         supplierId,
         modelId,
         orderedOn,
         arrivedOn,
         quantity,
-        price,
+        orderedQuantity,
+        takenAs,
         claim,
+        ...input.costs,
       });
+      if (input.offer.trim() !== '')
+        await keepOffer(lab(), who, { lotId: lot.id, text: input.offer });
+      return lot;
     })(),
   );
   if (outcome.ok) revalidatePath('/', 'layout');

@@ -1,36 +1,28 @@
 'use client';
 
-import { CLAIM_WORDS, type ClaimKind } from '@dusk-tally/core/arrivals';
+import { CLAIM_WORDS, type ClaimConditions, type ClaimKind } from '@dusk-tally/core/arrivals';
+import {
+  type Chemistry,
+  type ChemistryProfile,
+  claimPlausibility,
+  type Envelope,
+} from '@dusk-tally/core/chemistry';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import { toast } from 'sonner';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { changeClaimAct } from './acts';
-import { type ClaimDraft, ClaimFields, claimFromDraft, EMPTY_CLAIM } from './claim-fields';
+import { claimFromDraft, draftOf } from './claim-draft';
+import { ClaimFields, type InheritedHints } from './claim-fields';
+import { OfferHints } from './offer-text';
+import { PlausibilityNote } from './plausibility-note';
 
 interface Item {
   kind: ClaimKind;
   value: number | null;
   text: string | null;
-  conditions: { rateIt?: number; cutoffV?: number; temperatureC?: number };
-}
-
-function draftOf(items: Item[]): ClaimDraft {
-  const number = (value: number | null | undefined) =>
-    value === null || value === undefined ? '' : String(value);
-  const capacity = items.find((item) => item.kind === 'capacity');
-  return {
-    ...EMPTY_CLAIM,
-    capacity: number(capacity?.value),
-    rateIt: number(capacity?.conditions.rateIt),
-    cutoffV: number(capacity?.conditions.cutoffV),
-    temperatureC: number(capacity?.conditions.temperatureC),
-    acResistance: number(items.find((item) => item.kind === 'acResistance')?.value),
-    others: items
-      .filter((item) => item.kind !== 'capacity' && item.kind !== 'acResistance')
-      .map((item) => ({ kind: item.kind, text: item.text ?? number(item.value) })),
-  };
+  conditions: ClaimConditions;
 }
 
 function inWords(items: Item[]): string {
@@ -46,18 +38,34 @@ export function ClaimEditor({
   version,
   items,
   inherited,
+  sheet,
+  offer,
   mayChange,
 }: {
   lotId: number;
   version: number;
   items: Item[];
-  inherited: Partial<Record<keyof ClaimDraft, string>>;
+  inherited: InheritedHints;
+  /** What the plausibility is judged by besides the claim. */
+  sheet: {
+    chemistry: Chemistry;
+    profile: ChemistryProfile;
+    envelope: Envelope | null;
+    massG: number | null;
+    ratedAh: number | null;
+  };
+  /** Text of the newest offer kept, or empty. */
+  offer: string;
   mayChange: boolean;
 }) {
   const router = useRouter();
   const [draft, setDraft] = useState(() => draftOf(items));
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, startTransition] = useTransition();
+  const typed = claimFromDraft(draft);
+  const of = (kind: ClaimKind) =>
+    'claim' in typed ? (typed.claim.find((item) => item.kind === kind)?.value ?? null) : null;
+  const ratedAh = of('capacity') ?? sheet.ratedAh;
   const save = () => {
     const parsed = claimFromDraft(draft);
     if ('problem' in parsed) return setProblem(parsed.problem);
@@ -84,7 +92,17 @@ export function ClaimEditor({
     >
       <fieldset disabled={!mayChange} className="space-y-4">
         <ClaimFields draft={draft} onChange={setDraft} inherited={inherited} />
+        {mayChange && <OfferHints text={offer} draft={draft} onChange={setDraft} />}
       </fieldset>
+      {ratedAh !== null && ratedAh > 0 && (
+        <PlausibilityNote
+          plausibility={claimPlausibility({
+            ...sheet,
+            ratedAh,
+            massG: of('mass') ?? sheet.massG,
+          })}
+        />
+      )}
       {problem && <Problem>{problem}</Problem>}
       {mayChange ? (
         <Button look="primary" type="submit" disabled={busy}>

@@ -1,18 +1,19 @@
 'use client';
 
-import { CHEMISTRY_PROFILES, type Chemistry, claimPlausibility } from '@dusk-tally/core/chemistry';
+import {
+  type Chemistry,
+  type ChemistryProfile,
+  claimPlausibility,
+} from '@dusk-tally/core/chemistry';
 import { useRouter } from 'next/navigation';
 import { useId, useState, useTransition } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { type NewLot, takeInLotAct } from './acts';
-import {
-  type ClaimDraft,
-  ClaimFields,
-  claimFromDraft,
-  EMPTY_CLAIM,
-  typedNumber,
-} from './claim-fields';
+import { type ClaimDraft, claimFromDraft, EMPTY_CLAIM, typedNumber } from './claim-draft';
+import { ClaimFields } from './claim-fields';
+import { inheritedHints } from './inherited';
+import { OfferHints } from './offer-text';
 import { MODEL_NUMBERS, ModelFields, modelNumbers, NEW_MODEL } from './model-fields';
 import { Group, Label } from './form-parts';
 import { PlausibilityNote } from './plausibility-note';
@@ -27,12 +28,28 @@ export interface ModelOption {
   thicknessMm: number | null;
   heightMm: number | null;
   massG: number | null;
+  massTolerancePct: number | null;
+  sizeTolerancePct: number | null;
   ratedAh: number | null;
   rateIt: number | null;
   cutoffV: number | null;
+  chargeV: number | null;
+  taperIt: number | null;
+  restMinutes: number | null;
   temperatureC: number | null;
   acResistanceMohm: number | null;
+  dcResistanceMohm: number | null;
+  maxChargeA: number | null;
+  maxDischargeA: number | null;
 }
+
+const COSTS = [
+  ['price', 'Price'],
+  ['discount', 'Discount'],
+  ['freight', 'Freight'],
+  ['duty', 'Duty'],
+  ['fees', 'Payment fees'],
+] as const;
 
 function envelopeFrom(
   model: Pick<ModelOption, 'format' | 'diameterMm' | 'widthMm' | 'thicknessMm' | 'heightMm'>,
@@ -50,10 +67,14 @@ function envelopeFrom(
 export function LotForm({
   suppliers,
   models,
+  profiles,
+  currency,
   today,
 }: {
   suppliers: string[];
   models: ModelOption[];
+  profiles: ChemistryProfile[];
+  currency: string;
   today: string;
 }) {
   const router = useRouter();
@@ -63,52 +84,56 @@ export function LotForm({
   const [order, setOrder] = useState({
     title: '',
     supplierName: '',
+    ordered: '',
     quantity: '',
+    takenAs: 'cells' as 'cells' | 'packs',
     price: '',
+    discount: '',
+    freight: '',
+    duty: '',
+    fees: '',
     orderedOn: '',
     arrivedOn: today,
   });
   const [modelId, setModelId] = useState(models.length > 0 ? '' : 'new');
   const [newModel, setNewModel] = useState(NEW_MODEL);
   const [draft, setDraft] = useState<ClaimDraft>(EMPTY_CLAIM);
+  const [offer, setOffer] = useState('');
   const chosen = models.find((model) => String(model.id) === modelId) ?? null;
   const set = (patch: Partial<typeof order>) => setOrder((now) => ({ ...now, ...patch }));
 
   const claim = claimFromDraft(draft);
-  const claimedAh =
-    'claim' in claim ? claim.claim.find((item) => item.kind === 'capacity')?.value : null;
+  const claimed = (kind: 'capacity' | 'mass') =>
+    'claim' in claim ? claim.claim.find((item) => item.kind === kind)?.value : null;
   const sheet = chosen ?? { ...newModel, ...modelNumbers(newModel) };
-  const ratedAh = claimedAh ?? sheet.ratedAh;
+  const ratedAh = claimed('capacity') ?? sheet.ratedAh;
+  const profile = profiles.find((row) => row.chemistry === sheet.chemistry)!;
   const plausibility =
     ratedAh && modelId !== ''
       ? claimPlausibility({
           ratedAh,
           chemistry: sheet.chemistry,
           envelope: envelopeFrom(sheet),
-          massG: sheet.massG,
+          massG: claimed('mass') ?? sheet.massG,
+          profile,
         })
       : null;
-  const usualCutoffV = CHEMISTRY_PROFILES[sheet.chemistry].cutoffV;
-  const hint = (value: number | null, source = 'data sheet') =>
-    value ? `${value} (${source})` : undefined;
-  const inherited = {
-    capacity: hint(sheet.ratedAh),
-    rateIt: hint(sheet.rateIt),
-    cutoffV: hint(sheet.cutoffV) ?? hint(usualCutoffV, 'chemistry'),
-    temperatureC: hint(sheet.temperatureC),
-    acResistance: hint(sheet.acResistanceMohm),
-  };
+  const inherited = inheritedHints(sheet, profile);
 
   const submit = () => {
     if ('problem' in claim) return setProblem(claim.problem);
     const quantity = typedNumber(order.quantity);
-    const price = typedNumber(order.price);
     if (!order.supplierName.trim()) return setProblem('Supplier: expected a name.');
-    if (!Number.isInteger(quantity) || quantity! < 1)
+    if (quantity !== null && (!Number.isInteger(quantity) || quantity < 0))
       return setProblem(
-        `Cells counted: expected a whole number of at least 1; found “${order.quantity}”.`,
+        `Cells counted: expected a whole number, or nothing while the box is on its way; found “${order.quantity}”.`,
       );
-    if (Number.isNaN(price)) return setProblem(`Price: expected a number; found “${order.price}”.`);
+    const ordered = typedNumber(order.ordered);
+    if (ordered !== null && (!Number.isInteger(ordered) || ordered < 0))
+      return setProblem(`Ordered: expected a whole number; found “${order.ordered}”.`);
+    const badCost = COSTS.find(([name]) => Number.isNaN(costOf(order[name], order.price)));
+    if (badCost)
+      return setProblem(`${badCost[1]}: expected a number; found “${order[badCost[0]]}”.`);
     if (modelId === '') return setProblem('Cell model: choose one, or describe a new one.');
     const bad = chosen
       ? null
@@ -116,19 +141,28 @@ export function LotForm({
     if (bad) return setProblem(`Model: expected a number; found “${newModel[bad]}”.`);
     const model: NewLot['model'] = chosen
       ? { id: chosen.id }
-      : { ...newModel, ...modelNumbers(newModel) };
+      : {
+          ...newModel,
+          ...modelNumbers(newModel),
+          terminalType: newModel.terminalType || null,
+        };
     startTransition(async () => {
       const outcome = await takeInLotAct({
         title: order.title,
         supplierName: order.supplierName,
         model,
-        quantity: quantity!,
-        price,
+        quantity: order.takenAs === 'packs' ? 0 : (quantity ?? 0),
+        orderedQuantity: ordered,
+        takenAs: order.takenAs,
+        costs: Object.fromEntries(
+          COSTS.map(([name]) => [name, costOf(order[name], order.price)]),
+        ) as NewLot['costs'],
+        offer,
         orderedOn: order.orderedOn || null,
         arrivedOn: order.arrivedOn || null,
         claim: claim.claim,
       });
-      if (outcome.ok) router.push(`/lots/${outcome.data.code}/logs`);
+      if (outcome.ok) router.push(`/lots/${outcome.data.code}/arrival/box`);
       else setProblem(outcome.message);
     });
   };
@@ -164,14 +198,35 @@ export function LotForm({
               ))}
             </datalist>
           </Label>
-          <Label text="Cells counted">
+          <Label text="It comes as">
+            <select
+              className="field"
+              value={order.takenAs}
+              onChange={(event) => set({ takenAs: event.target.value as 'cells' | 'packs' })}
+            >
+              <option value="cells">single cells</option>
+              <option value="packs">packs to break down</option>
+            </select>
+          </Label>
+          <Label text={order.takenAs === 'packs' ? 'Packs ordered' : 'Ordered'}>
             <input
               className="field"
               inputMode="numeric"
-              value={order.quantity}
-              onChange={(event) => set({ quantity: event.target.value })}
+              value={order.ordered}
+              onChange={(event) => set({ ordered: event.target.value })}
             />
           </Label>
+          {order.takenAs === 'cells' && (
+            <Label text="Cells counted">
+              <input
+                className="field"
+                inputMode="numeric"
+                placeholder="count on arrival"
+                value={order.quantity}
+                onChange={(event) => set({ quantity: event.target.value })}
+              />
+            </Label>
+          )}
           <Label text="Ordered on">
             <input
               className="field"
@@ -188,15 +243,30 @@ export function LotForm({
               onChange={(event) => set({ arrivedOn: event.target.value })}
             />
           </Label>
-          <Label text="Price / EUR">
-            <input
-              className="field"
-              inputMode="decimal"
-              value={order.price}
-              onChange={(event) => set({ price: event.target.value })}
-            />
-          </Label>
         </div>
+        <div className="mt-3 grid gap-3 sm:grid-cols-5">
+          {COSTS.map(([name, words]) => (
+            <Label key={name} text={`${words} / ${currency}`}>
+              <input
+                className="field"
+                inputMode="decimal"
+                placeholder={name === 'discount' ? 'or 4 %' : undefined}
+                value={order[name]}
+                onChange={(event) => set({ [name]: event.target.value })}
+              />
+            </Label>
+          ))}
+        </div>
+      </Group>
+      <Group title="The offer">
+        <Label text="Its text, as it was written; kept as evidence">
+          <textarea
+            className="field min-h-24"
+            value={offer}
+            onChange={(event) => setOffer(event.target.value)}
+          />
+        </Label>
+        <OfferHints text={offer} draft={draft} onChange={setDraft} />
       </Group>
       <Group title="Cell model">
         <Label text="Model">
@@ -230,4 +300,13 @@ export function LotForm({
       </Button>
     </form>
   );
+}
+
+/** An amount, or a share of the price for a discount typed as `4 %`; NaN when it is none. */
+export function costOf(text: string, price: string): number | null {
+  const share = /^(.*)%$/.exec(text.trim());
+  if (!share) return typedNumber(text);
+  const of = typedNumber(price);
+  const percent = typedNumber(share[1]!);
+  return of === null || percent === null ? NaN : Math.round(of * percent) / 100;
 }

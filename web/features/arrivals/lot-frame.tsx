@@ -2,6 +2,7 @@ import type { LotHead } from '@dusk-tally/lab/verdicts';
 import { formatNumber } from '@dusk-tally/core/units';
 import type { ReactNode } from 'react';
 import { TallyStrip } from '@/kit/tally-strip';
+import { LotCalledOff } from './lot-called-off';
 import { LotTabs } from './lot-tabs';
 
 function claimSentence({ claim }: LotHead): string {
@@ -19,10 +20,13 @@ function claimSentence({ claim }: LotHead): string {
 export function LotFrame({
   head,
   tab,
+  strip = true,
   children,
 }: {
   head: LotHead;
   tab: string;
+  /** False where the page itself shows the tally. */
+  strip?: boolean;
   children: ReactNode;
 }) {
   const { lot, supplier, model, strokes, tested, resistances } = head;
@@ -34,14 +38,17 @@ export function LotFrame({
           <span className="text-quiet">{lot.code}</span>
         </div>
         <p className="text-quiet">
-          {lot.quantity} × {model.name} from {supplier.name}
+          {lot.quantity > 0 ? `${lot.quantity} × ` : 'Not here yet: '}
+          {model.name} from {supplier.name}
           {lot.arrivedOn && `, arrived ${lot.arrivedOn}`}
           {lot.price && `, ${formatNumber(Number(lot.price), 2)} ${lot.currency}`}.{' '}
-          {claimSentence(head)} {tested} of {strokes.length} tested, {resistances} AC resistances
-          read.
+          {claimSentence(head)}{' '}
+          {strokes.length > 0 &&
+            `${tested} of ${strokes.length} tested, ${resistances} AC resistances read.`}
         </p>
       </header>
-      <TallyStrip strokes={strokes} />
+      {lot.cancelledAt && <LotCalledOff lot={lot} />}
+      {strip && <TallyStrip strokes={strokes} />}
       <LotTabs code={lot.code} current={tab} />
       {children}
     </>

@@ -2,6 +2,7 @@ import Link from 'next/link';
 
 const TABS = [
   ['claim', 'Claim'],
+  ['arrival', 'Arrival'],
   ['readings', 'Readings'],
   ['logs', 'Logs'],
   ['cells', 'Cells'],

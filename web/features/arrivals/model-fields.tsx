@@ -6,7 +6,7 @@ import {
   type Chemistry,
   envelopeOfSizeCode,
 } from '@dusk-tally/core/chemistry';
-import { typedNumber } from './claim-fields';
+import { typedNumber } from './claim-draft';
 import { Label } from './form-parts';
 
 /** Numbers a data sheet gives. */
@@ -24,6 +24,12 @@ export const MODEL_NUMBERS = [
   'acResistanceMohm',
   'maxChargeA',
   'maxDischargeA',
+  'dcResistanceMohm',
+  'taperIt',
+  'restMinutes',
+  'massTolerancePct',
+  'sizeTolerancePct',
+  'terminalTorqueNm',
 ] as const;
 type ModelNumber = (typeof MODEL_NUMBERS)[number];
 
@@ -32,13 +38,30 @@ export type ModelDraft = Record<ModelNumber, string> & {
   name: string;
   chemistry: Chemistry;
   format: 'cylinder' | 'prism' | 'pouch';
+  terminalType: TerminalType | '';
 };
+
+type TerminalType = keyof typeof TERMINAL_WORDS;
+
+/** Words for a terminal; its torque is asked from the data sheet, never guessed. */
+export const TERMINAL_WORDS = {
+  threadedHole: 'threaded hole',
+  weldedStud: 'welded stud',
+  tab: 'tab',
+  flat: 'flat, for welding or holders',
+} as const;
 
 const BLANK = Object.fromEntries(MODEL_NUMBERS.map((name) => [name, ''])) as Record<
   ModelNumber,
   string
 >;
-export const NEW_MODEL: ModelDraft = { ...BLANK, name: '', chemistry: 'LFP', format: 'prism' };
+export const NEW_MODEL: ModelDraft = {
+  ...BLANK,
+  name: '',
+  chemistry: 'LFP',
+  format: 'prism',
+  terminalType: '',
+};
 
 /** The numbers of a draft: null where blank, NaN where none. */
 export function modelNumbers(draft: ModelDraft): Record<ModelNumber, number | null> {
@@ -52,10 +75,16 @@ const DATA_SHEET: [ModelNumber, string][] = [
   ['rateIt', 'at a rate of, data sheet / It'],
   ['cutoffV', 'Cut-off / V'],
   ['chargeV', 'Charge voltage / V'],
+  ['taperIt', 'Charge ends at / It'],
+  ['restMinutes', 'Rest after charge / min'],
   ['temperatureC', 'Test temperature / °C'],
   ['acResistanceMohm', 'AC resistance, highest / mΩ'],
+  ['dcResistanceMohm', 'DC resistance, highest / mΩ'],
   ['maxChargeA', 'Charge current, highest / A'],
   ['maxDischargeA', 'Discharge current, highest / A'],
+  ['massTolerancePct', 'Mass, within ± %'],
+  ['sizeTolerancePct', 'Size, within ± %'],
+  ['terminalTorqueNm', 'Terminal torque / N·m'],
 ];
 
 /** A new cell model: what it is, its size, and what its data sheet says. */
@@ -137,6 +166,22 @@ export function ModelFields({
         </p>
         <div className="mt-2 grid gap-3 sm:grid-cols-4">
           {DATA_SHEET.map(([name, text]) => number(name, text))}
+          <Label text="Terminals">
+            <select
+              className="field"
+              value={draft.terminalType}
+              onChange={(event) =>
+                set({ terminalType: event.target.value as ModelDraft['terminalType'] })
+              }
+            >
+              <option value="">not said</option>
+              {Object.entries(TERMINAL_WORDS).map(([type, words]) => (
+                <option key={type} value={type}>
+                  {words}
+                </option>
+              ))}
+            </select>
+          </Label>
         </div>
       </details>
     </>

@@ -19,7 +19,7 @@ export async function addInstrumentAct(
     calibratedOn: text('calibratedOn') || null,
     dueOn: text('dueOn') || null,
   };
-  const kind = text('kind') as 'tester' | 'acMeter' | 'voltmeter';
+  const kind = text('kind') as 'tester' | 'acMeter' | 'voltmeter' | 'scale' | 'caliper';
   const work =
     kind === 'tester'
       ? addInstrument(lab(), await actor(), {

@@ -1,7 +1,7 @@
 'use client';
 
-import { checkTyped, type Doubt, type TypedColumn } from '@dusk-tally/core/arrivals';
-import { parseQuantity, type TypedQuantity } from '@dusk-tally/core/units';
+import { checkTyped } from '@dusk-tally/core/arrivals';
+import { parseQuantity } from '@dusk-tally/core/units';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import {
   type ClipboardEvent,
@@ -12,55 +12,21 @@ import {
   useRef,
   useState,
 } from 'react';
-import { Button } from '@/kit/button';
 import { type PendingReading, useOutbox } from './entry-outbox';
+import { useScans } from '../arrivals/scan-listener';
+import {
+  BLANK,
+  COLUMN,
+  decimalsIn,
+  type Entry,
+  type GridCell,
+  initialEntries,
+  keyOf,
+  type Kind,
+  METER_OF,
+} from './entry-columns';
+import { beep, GridInput } from './grid-input';
 import { OutboxLine } from './outbox-line';
-
-type Kind = PendingReading['kind'];
-
-interface GridColumn {
-  kind: Kind;
-  head: string;
-  column: TypedColumn;
-  quantity: TypedQuantity;
-}
-
-const COLUMNS: GridColumn[] = [
-  {
-    kind: 'acResistance',
-    head: 'AC resistance / mΩ',
-    column: 'acResistanceMohm',
-    quantity: 'resistanceMohm',
-  },
-  { kind: 'openCircuitVoltage', head: 'OCV / V', column: 'ocvV', quantity: 'voltageV' },
-  {
-    kind: 'capacity',
-    head: 'Capacity as shown by a tester / Ah',
-    column: 'capacityAh',
-    quantity: 'capacityAh',
-  },
-];
-
-export interface GridCell {
-  id: number;
-  number: string;
-  label: string | null;
-  readings: Partial<Record<string, { value: number; decimals: number }>>;
-}
-
-interface Entry {
-  text: string;
-  value: number | null;
-  problem: string | null;
-  doubt: Doubt | null;
-  /** The doubt was answered with "keep". */
-  kept: boolean;
-}
-
-const keyOf = (row: number, column: number) => `${row}:${column}`;
-const decimalsIn = (value: number): number =>
-  Math.min(9, (/\.(\d+)$/.exec(String(value))?.[1] ?? '').length);
-const BLANK: Entry = { text: '', value: null, problem: null, doubt: null, kept: false };
 
 /** Readings typed off a meter: value, Enter, next cell. */
 export function EntryGrid({
@@ -68,16 +34,22 @@ export function EntryGrid({
   cells,
   instruments,
   expected,
+  kinds = ['acResistance', 'openCircuitVoltage', 'capacity'],
 }: {
   lotId: number;
   cells: GridCell[];
   instruments: { id: number; name: string; kind: string }[];
-  expected: Record<Kind, number | null>;
+  expected: Partial<Record<Kind, number | null>>;
+  /** Columns, in the order they are read. */
+  kinds?: Kind[];
 }) {
+  const columns = useMemo(() => kinds.map((kind) => COLUMN[kind]), [kinds]);
+  const [bare, setBare] = useState<Partial<Record<Kind, string>>>({});
+  const [across, setAcross] = useState(false);
   const { state, push, restore } = useOutbox(lotId);
   const [instrument, setInstrument] = useState('');
   const [at, setAt] = useState<{ row: number; column: number }>({ row: 0, column: 0 });
-  const [entries, setEntries] = useState<Map<string, Entry>>(() => initialEntries(cells));
+  const [entries, setEntries] = useState<Map<string, Entry>>(() => initialEntries(cells, columns));
   const history = useRef<{ key: string; before: Entry }[]>([]);
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
@@ -99,7 +71,7 @@ export function EntryGrid({
     show(
       held.flatMap((reading): [string, Entry][] => {
         const row = rowOfCell.get(reading.cellId);
-        const column = COLUMNS.findIndex(({ kind }) => kind === reading.kind);
+        const column = columns.findIndex(({ kind }) => kind === reading.kind);
         return row === undefined
           ? []
           : [
@@ -117,7 +89,7 @@ export function EntryGrid({
   const focus = (row: number, column: number) => {
     const to = {
       row: Math.max(0, Math.min(cells.length - 1, row)),
-      column: Math.max(0, Math.min(COLUMNS.length - 1, column)),
+      column: Math.max(0, Math.min(columns.length - 1, column)),
     };
     setAt(to);
     virtual.scrollToIndex(to.row, { align: 'auto' });
@@ -131,30 +103,32 @@ export function EntryGrid({
   };
 
   const judged = (row: number, column: number, text: string, among: Map<string, Entry>): Entry => {
-    const { quantity, column: name, kind } = COLUMNS[column]!;
+    const { quantity, column: name, kind } = columns[column]!;
     if (text.trim() === '') return BLANK;
-    const parsed = parseQuantity(text, quantity);
+    const unit = /[^\d\s.,+-]/.test(text) ? '' : ` ${bare[kind] ?? ''}`;
+    const parsed = parseQuantity(text.trim() + unit, quantity);
     if (!parsed.ok) return { ...BLANK, text, problem: parsed.message };
     const valueAt = (r: number) => among.get(keyOf(r, column))?.value ?? null;
     const others = cells.flatMap((_, r) => (r !== row && valueAt(r) !== null ? [valueAt(r)!] : []));
     const previous = [1, 2, 3, 4].flatMap((back) => valueAt(row - back) ?? []);
-    const doubt = checkTyped(name, parsed.value, { others, previous, expected: expected[kind] });
+    const doubt = checkTyped(name, parsed.value, {
+      others,
+      previous,
+      expected: expected[kind] ?? null,
+    });
     return { text: String(parsed.value), value: parsed.value, problem: null, doubt, kept: false };
   };
 
   const instrumentFor = (kind: Kind): number | null => {
     const chosen = instruments.find((row) => String(row.id) === instrument);
-    const fits = { acResistance: 'acMeter', openCircuitVoltage: 'voltmeter', capacity: 'tester' }[
-      kind
-    ];
-    return chosen?.kind === fits ? chosen.id : null;
+    return chosen?.kind === METER_OF[kind] ? chosen.id : null;
   };
 
   const send = (changes: [string, Entry][]) => {
     push(
       changes.map(([key, entry]): PendingReading => {
         const [row, column] = key.split(':').map(Number) as [number, number];
-        const { kind } = COLUMNS[column]!;
+        const { kind } = columns[column]!;
         return {
           cellId: cells[row]!.id,
           kind,
@@ -216,8 +190,17 @@ export function EntryGrid({
     const move = moves[event.key];
     if (!move) return;
     event.preventDefault();
-    if (commit(row, column, input.value)) focus(row + move[0], column + move[1]);
+    if (!commit(row, column, input.value)) return;
+    if (event.key !== 'Enter' || !across) return focus(row + move[0], column + move[1]);
+    const lastColumn = column === columns.length - 1;
+    focus(lastColumn ? row + 1 : row, lastColumn ? 0 : column + 1);
   };
+  useScans((code) => {
+    const row = cells.findIndex((cell) => cell.label === code || cell.number === code);
+    if (row < 0) return `${code} is on no cell of this lot.`;
+    focus(row, 0);
+    return null;
+  });
 
   const onPaste = (event: ClipboardEvent, row: number, column: number) => {
     const rows = event.clipboardData
@@ -232,7 +215,7 @@ export function EntryGrid({
     const changes: [string, Entry][] = [];
     rows.forEach((texts, r) =>
       texts.forEach((text, c) => {
-        if (row + r >= cells.length || column + c >= COLUMNS.length || text.trim() === '') return;
+        if (row + r >= cells.length || column + c >= columns.length || text.trim() === '') return;
         const key = keyOf(row + r, column + c);
         const entry = judged(row + r, column + c, text, among);
         among.set(key, entry);
@@ -244,6 +227,9 @@ export function EntryGrid({
     send(changes.filter(([, entry]) => !entry.problem && !entry.doubt));
   };
 
+  const template = {
+    gridTemplateColumns: `11rem repeat(${columns.length}, minmax(${columns.length > 3 ? 9 : 11}rem, 1fr))`,
+  };
   const asked = [...entries].filter(
     ([, entry]) => entry.problem || (entry.doubt && !entry.kept),
   ).length;
@@ -265,6 +251,14 @@ export function EntryGrid({
             ))}
           </select>
         </label>
+        <label className="flex min-h-9 items-center gap-2">
+          <input
+            type="checkbox"
+            checked={across}
+            onChange={(event) => setAcross(event.target.checked)}
+          />
+          Enter goes across, then to the next cell
+        </label>
         <OutboxLine state={state} />
         {asked > 0 && (
           <p className="text-doubt">
@@ -273,11 +267,28 @@ export function EntryGrid({
         )}
       </div>
       <div ref={scroller} className="panel max-h-[calc(100dvh-9rem)] overflow-auto">
-        <div className="sticky top-0 z-10 grid grid-cols-[13rem_repeat(3,minmax(11rem,1fr))] border-b border-strong-rule bg-sheet text-[0.82rem] font-semibold text-quiet">
+        <div
+          style={template}
+          className="sticky top-0 z-10 grid border-b border-strong-rule bg-sheet text-[0.82rem] font-semibold text-quiet"
+        >
           <span className="px-3 py-2">Cell</span>
-          {COLUMNS.map((column) => (
+          {columns.map((column) => (
             <span key={column.kind} className="px-3 py-2 text-right">
               {column.head}
+              {column.bareUnits.length > 1 && (
+                <select
+                  className="ml-2 rounded-sm border border-rule bg-raised px-1 font-normal"
+                  aria-label={`A bare number under ${column.head} is in`}
+                  value={bare[column.kind] ?? column.bareUnits[0]}
+                  onChange={(event) => setBare({ ...bare, [column.kind]: event.target.value })}
+                >
+                  {column.bareUnits.map((unit) => (
+                    <option key={unit} value={unit}>
+                      typed in {unit}
+                    </option>
+                  ))}
+                </select>
+              )}
             </span>
           ))}
         </div>
@@ -287,8 +298,8 @@ export function EntryGrid({
               key={cells[row]!.id}
               ref={virtual.measureElement}
               data-index={row}
-              className={`absolute inset-x-0 grid grid-cols-[13rem_repeat(3,minmax(11rem,1fr))] border-b border-rule ${at.row === row ? 'bg-ember-wash' : ''}`}
-              style={{ transform: `translateY(${start}px)` }}
+              className={`absolute inset-x-0 grid border-b border-rule ${at.row === row ? 'bg-ember-wash' : ''}`}
+              style={{ ...template, transform: `translateY(${start}px)` }}
             >
               <span className="px-3 py-2 font-medium">
                 {cells[row]!.number}
@@ -296,7 +307,7 @@ export function EntryGrid({
                   {cells[row]!.label}
                 </span>
               </span>
-              {COLUMNS.map((column, c) => (
+              {columns.map((column, c) => (
                 <GridInput
                   key={column.kind}
                   at={keyOf(row, c)}
@@ -320,103 +331,5 @@ export function EntryGrid({
         </div>
       </div>
     </div>
-  );
-}
-
-function initialEntries(cells: GridCell[]): Map<string, Entry> {
-  const entries = new Map<string, Entry>();
-  cells.forEach((cell, row) =>
-    COLUMNS.forEach(({ kind }, column) => {
-      const reading = cell.readings[kind];
-      if (reading)
-        entries.set(keyOf(row, column), {
-          ...BLANK,
-          text: reading.value.toFixed(reading.decimals),
-          value: reading.value,
-        });
-    }),
-  );
-  return entries;
-}
-
-/** A short tone when a figure is odd. */
-function beep(): void {
-  try {
-    const audio = new AudioContext();
-    const tone = audio.createOscillator();
-    tone.frequency.value = 440;
-    tone.connect(audio.destination);
-    tone.start();
-    tone.stop(audio.currentTime + 0.12);
-    tone.onended = () => void audio.close();
-  } catch {
-    // A browser without sound still shows the question.
-  }
-}
-
-interface GridInputProps {
-  at: string;
-  name: string;
-  entry: Entry;
-  onFocus: () => void;
-  onKeyDown: (event: KeyboardEvent<HTMLInputElement>) => void;
-  onPaste: (event: ClipboardEvent) => void;
-  onBlur: (text: string) => void;
-  onKeep: () => void;
-}
-
-function GridInput({
-  at,
-  name,
-  entry,
-  onFocus,
-  onKeyDown,
-  onPaste,
-  onBlur,
-  onKeep,
-}: GridInputProps) {
-  const [text, setText] = useState(entry.text);
-  const [shown, setShown] = useState(entry);
-  if (shown !== entry) {
-    setShown(entry);
-    setText(entry.text);
-  }
-  const question = entry.problem ?? (entry.doubt && !entry.kept ? entry.doubt.question : null);
-  return (
-    <span className="px-1.5 py-1">
-      <input
-        data-at={at}
-        aria-label={name}
-        aria-invalid={question !== null}
-        aria-describedby={question ? `q-${at}` : undefined}
-        autoComplete="off"
-        inputMode="decimal"
-        className={`w-full rounded-sm border bg-raised px-2 py-1.5 text-right tabular-nums ${question ? 'border-doubt' : 'border-rule'}`}
-        value={text}
-        onChange={(event) => setText(event.target.value)}
-        onFocus={onFocus}
-        onKeyDown={onKeyDown}
-        onPaste={onPaste}
-        onBlur={() => onBlur(text)}
-      />
-      {question && (
-        <span
-          id={`q-${at}`}
-          role="alert"
-          className="mt-1 flex flex-wrap items-center justify-end gap-2 text-[0.82rem] text-doubt"
-        >
-          {question}
-          {!entry.problem && (
-            <Button
-              className="min-h-7 px-2 py-0.5"
-              onMouseDown={(event) => event.preventDefault()}
-              onClick={onKeep}
-            >
-              Keep it
-            </Button>
-          )}
-        </span>
-      )}
-    </span>
   );
 }

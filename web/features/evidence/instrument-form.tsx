@@ -23,7 +23,9 @@ function Field({ name, label, type = 'text' }: { name: string; label: string; ty
 export function InstrumentForm() {
   const [outcome, act, busy] = useActionState(addInstrumentAct, null);
   const [kind, setKind] = useState('tester');
-  const offsetUnit = { tester: 'mA', acMeter: 'mΩ', voltmeter: 'mV' }[kind];
+  const offsetUnit = { tester: 'mA', acMeter: 'mΩ', voltmeter: 'mV', scale: 'g', caliper: 'mm' }[
+    kind
+  ];
   return (
     <form action={act} className="mt-4 space-y-3 border-t border-rule pt-4">
       <div className="grid gap-3 sm:grid-cols-4">
@@ -38,6 +40,8 @@ export function InstrumentForm() {
             <option value="tester">Tester that logs current</option>
             <option value="acMeter">AC resistance meter</option>
             <option value="voltmeter">Voltmeter</option>
+            <option value="scale">Scale</option>
+            <option value="caliper">Caliper</option>
           </select>
         </label>
         <Field name="name" label="Name" />

@@ -7,7 +7,7 @@ import { useRouter } from 'next/navigation';
 import { type DragEvent, useRef, useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
-import { typedNumber } from '../arrivals/claim-fields';
+import { typedNumber } from '../arrivals/claim-draft';
 import { CellPicker } from './cell-picker';
 import { type CellChoice, type QueuedLog, type QueueSettings, useLogQueue } from './log-queue';
 import { Sketch } from './sketch';

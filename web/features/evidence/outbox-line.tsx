@@ -1,12 +1,20 @@
 import { CloudOff, CloudUpload, HardDriveDownload } from 'lucide-react';
-import type { OutboxState } from './entry-outbox';
+import type { OutboxState } from '@/lib/use-send-queue';
 
 /** Whether what was typed is safe on the server, on its way, or held in this browser. */
-export function OutboxLine({ state }: { state: OutboxState }) {
+export function OutboxLine({
+  state,
+  one = 'reading',
+  many = 'readings',
+}: {
+  state: OutboxState;
+  one?: string;
+  many?: string;
+}) {
   if (state.kind === 'kept')
     return (
       <p role="status" className="flex items-center gap-1.5 text-quiet">
-        <HardDriveDownload size={16} aria-hidden /> All readings are stored.
+        <HardDriveDownload size={16} aria-hidden /> All {many} are stored.
       </p>
     );
   if (state.kind === 'sending')
@@ -18,8 +26,8 @@ export function OutboxLine({ state }: { state: OutboxState }) {
   return (
     <p role="alert" className="flex items-center gap-1.5 text-doubt">
       <CloudOff size={16} aria-hidden /> {state.message} {state.count}{' '}
-      {state.count === 1 ? 'reading is' : 'readings are'} held in this browser and will be sent
-      again by themselves.
+      {state.count === 1 ? `${one} is` : `${many} are`} held in this browser and will be sent again
+      by themselves.
     </p>
   );
 }

@@ -11,6 +11,8 @@ export const QUANTITY_WORDS: Record<Quantity, string> = {
   dcResistanceTwoStep: 'DC resistance, two steps',
   acResistance: 'AC resistance at 1 kHz',
   openCircuitVoltage: 'Open-circuit voltage',
+  mass: 'Mass',
+  thickness: 'Thickness',
   stateOfHealth: 'State of health',
   energyDensity: 'Energy density',
 };

@@ -18,7 +18,7 @@ const WORK: Place[] = [
     href: '/arrivals',
     name: 'Arrivals',
     icon: Inbox,
-    also: /^\/(lots\/[^/]+\/(claim|cells|logs|readings)|cells)/,
+    also: /^\/(lots\/[^/]+\/(claim|arrival|pick-list|cells|logs|readings)|cells)/,
   },
   {
     href: '/verdicts',

@@ -11,7 +11,18 @@ const EVERYWHERE: [string, string][] = [
 ];
 const BY_PLACE: [RegExp, [string, string][]][] = [
   [
-    /^\/lots\/[^/]+\/readings/,
+    /^\/lots\/[^/]+\/arrival\/inspection/,
+    [
+      ['Space or Enter', 'on the tally: pick the cell; with Shift, all up to it'],
+      ['the letter beside a finding', 'found on the picked cells'],
+      ['C', 'the picked cells are clear'],
+      ['X', 'all others are clear'],
+      ['Esc', 'pick none'],
+    ],
+  ],
+  [/^\/lots\/[^/]+\/arrival/, [['a scanner', 'finds the cell, or gives it its code']]],
+  [
+    /^\/lots\/[^/]+\/(arrival\/)?readings/,
     [
       ['Enter', 'keep the value, next cell'],
       ['↑ ↓ ← →', 'move'],

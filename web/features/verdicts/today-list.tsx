@@ -1,6 +1,14 @@
 import type { LotHead, TodayItem } from '@dusk-tally/lab/verdicts';
 import {
   Ban,
+  Flame,
+  PackageOpen,
+  PackageX,
+  ShieldAlert,
+  Siren,
+  Trash2,
+  TriangleAlert,
+  Zap,
   CircleDashed,
   Equal,
   type LucideIcon,
@@ -15,6 +23,62 @@ const KINDS: Record<
   TodayItem['kind'],
   { icon: LucideIcon; words: (item: TodayItem) => string; tab: string; doing: string }
 > = {
+  quarantined: {
+    icon: Siren,
+    words: ({ count }) => `${count} ${count === 1 ? 'cell is' : 'cells are'} in quarantine`,
+    tab: 'arrival/inspection',
+    doing: 'See the findings',
+  },
+  waitsForLead: {
+    icon: ShieldAlert,
+    words: ({ count }) =>
+      `${count} ${count === 1 ? 'cell waits' : 'cells wait'} for a lead to release ${count === 1 ? 'it' : 'them'}`,
+    tab: 'arrival/triage',
+    doing: 'Decide',
+  },
+  recovering: {
+    icon: Flame,
+    words: ({ count }) =>
+      `${count} ${count === 1 ? 'cell is' : 'cells are'} in slow recovery: stay with ${count === 1 ? 'it' : 'them'}`,
+    tab: 'arrival/triage',
+    doing: 'Note how it goes',
+  },
+  blocked: {
+    icon: TriangleAlert,
+    words: ({ count }) => `${count} ${count === 1 ? 'cell is' : 'cells are'} to be made good`,
+    tab: 'arrival/inspection',
+    doing: 'See what was found',
+  },
+  discard: {
+    icon: Trash2,
+    words: ({ count }) => `${count} ${count === 1 ? 'cell is' : 'cells are'} to be discarded`,
+    tab: 'arrival/triage',
+    doing: 'See why',
+  },
+  notHere: {
+    icon: PackageX,
+    words: () => 'is not here yet, or not counted',
+    tab: 'arrival/box',
+    doing: 'Count it in',
+  },
+  arrival: {
+    icon: PackageOpen,
+    words: ({ note }) => `still open on arrival: ${note}`,
+    tab: 'arrival',
+    doing: 'Go on',
+  },
+  sampleFailed: {
+    icon: X,
+    words: ({ count }) => `the sample failed with ${count} short; a lead decides`,
+    tab: 'arrival/sampling',
+    doing: 'Decide',
+  },
+  ready: {
+    icon: Zap,
+    words: ({ count, of }) => `${count} of ${of} cells are ready for the bench`,
+    tab: 'logs',
+    doing: 'Bring in logs',
+  },
   impossible: {
     icon: Ban,
     words: () => 'claims more than this size of cell can hold',
@@ -35,9 +99,9 @@ const KINDS: Record<
   },
   untested: {
     icon: CircleDashed,
-    words: ({ count, of }) => `${count} of ${of} cells wait for a capacity test`,
-    tab: 'logs',
-    doing: 'Bring in logs',
+    words: ({ count, of }) => `${count} of ${of} cells are untested and not ready for the bench`,
+    tab: 'cells',
+    doing: 'See which',
   },
   tooClose: {
     icon: Equal,

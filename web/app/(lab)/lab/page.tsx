@@ -5,13 +5,22 @@ import { listInstruments } from '@dusk-tally/lab/evidence';
 import { listPeople } from '@dusk-tally/lab/people';
 import { InstrumentForm } from '@/features/evidence/instrument-form';
 import { AccessButton, PersonForm } from '@/features/people/person-form';
+import { ButtonLink } from '@/kit/button';
 import { PageHead } from '@/kit/page';
 import { lab } from '@/lib/lab';
 import { requireActor } from '@/lib/session';
 
 export const metadata = { title: 'Lab' };
 
-const KIND_WORDS = { tester: 'Tester', acMeter: 'AC resistance meter', voltmeter: 'Voltmeter' };
+const KIND_WORDS = {
+  tester: 'Tester',
+  acMeter: 'AC resistance meter',
+  voltmeter: 'Voltmeter',
+  scale: 'Scale',
+  caliper: 'Caliper',
+};
+
+const OFFSET_UNIT = { tester: '', acMeter: 'mΩ', voltmeter: 'V', scale: 'g', caliper: 'mm' };
 
 function accuracyWords(kind: keyof typeof KIND_WORDS, accuracy: unknown): string {
   if (kind === 'tester') {
@@ -19,7 +28,7 @@ function accuracyWords(kind: keyof typeof KIND_WORDS, accuracy: unknown): string
     return `current ± (${a.currentGainPct} % + ${a.currentOffsetA * 1000} mA), voltage ± (${a.voltageGainPct} % + ${a.voltageOffsetV * 1000} mV)`;
   }
   const a = accuracy as { gainPct: number; offset: number };
-  return `± (${a.gainPct} % + ${kind === 'voltmeter' ? `${a.offset * 1000} mV` : `${a.offset} mΩ`})`;
+  return `± (${a.gainPct} % + ${kind === 'voltmeter' ? `${a.offset * 1000} mV` : `${a.offset} ${OFFSET_UNIT[kind]}`})`;
 }
 
 function conditionWords(
@@ -40,7 +49,11 @@ export default async function LabPage() {
   const today = lab().now().toISOString().slice(0, 10);
   return (
     <>
-      <PageHead title="Lab" lead="Instruments, the grade scheme and the people who may act." />
+      <PageHead title="Lab" lead="Instruments, the grade scheme and the people who may act.">
+        <ButtonLink href="/lab/models">Cell models</ButtonLink>
+        <ButtonLink href="/lab/chemistry">Chemistry profiles</ButtonLink>
+        <ButtonLink href="/lab/codes">Codes and makers</ButtonLink>
+      </PageHead>
       <div className="space-y-5">
         <section className="panel p-4">
           <h2 className="font-semibold">Instruments</h2>

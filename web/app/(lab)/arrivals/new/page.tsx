@@ -1,5 +1,6 @@
-import { listModels } from '@dusk-tally/lab/arrivals';
+import { listModels, listProfiles } from '@dusk-tally/lab/arrivals';
 import { mayAct } from '@dusk-tally/lab';
+import { labSettings } from '@dusk-tally/lab/people';
 import { listSuppliers } from '@dusk-tally/lab/suppliers';
 import { LotForm } from '@/features/arrivals/lot-form';
 import { PageHead, Problem } from '@/kit/page';
@@ -10,9 +11,11 @@ export const metadata = { title: 'Take in a lot' };
 
 export default async function NewLotPage() {
   const who = await requireActor();
-  const [suppliers, models] = await Promise.all([
+  const [suppliers, models, profiles, settings] = await Promise.all([
     listSuppliers(lab(), who, {}),
     listModels(lab(), who, {}),
+    listProfiles(lab(), who, {}),
+    labSettings(lab(), who, {}),
   ]);
   return (
     <>
@@ -24,6 +27,8 @@ export default async function NewLotPage() {
         <LotForm
           suppliers={suppliers.map((row) => row.name)}
           models={models}
+          profiles={profiles.map((row) => row.profile)}
+          currency={settings.currency}
           today={lab().now().toISOString().slice(0, 10)}
         />
       ) : (

@@ -1,6 +1,9 @@
+import { mayAct } from '@dusk-tally/lab';
+import { photosOfLot } from '@dusk-tally/lab/arrivals';
 import { cellPage } from '@dusk-tally/lab/verdicts';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import Link from 'next/link';
+import { CellArrival } from '@/features/arrivals/cell-arrival';
 import { CellKeys } from '@/features/evidence/cell-keys';
 import { LabelForm } from '@/features/evidence/label-form';
 import { RunPanel } from '@/features/evidence/run-panel';
@@ -18,7 +21,9 @@ export async function generateMetadata({ params }: { params: Promise<{ number: s
 
 export default async function CellPage({ params }: { params: Promise<{ number: string }> }) {
   const { number } = await params;
-  const page = await orNotFound(cellPage(lab(), await requireActor(), { number }));
+  const who = await requireActor();
+  const page = await orNotFound(cellPage(lab(), who, { number }));
+  const photos = await photosOfLot(lab(), who, { lotId: page.lot.id });
   const { head } = await lotContext(page.lot.code);
   const { cell, line, runs, readings } = page;
   const countingRun = runs.find((run) =>
@@ -83,6 +88,16 @@ export default async function CellPage({ params }: { params: Promise<{ number: s
             .
           </Empty>
         )}
+        <CellArrival
+          cell={cell}
+          arrival={page.arrival}
+          findings={page.findings}
+          recoveries={page.recoveries}
+          pack={page.pack}
+          photos={photos}
+          arrivedOn={page.lot.arrivedOn}
+          mayLead={mayAct(who.role, 'lead')}
+        />
         {readings.length > 0 && (
           <section className="panel p-4">
             <h2 className="font-semibold">Typed readings</h2>

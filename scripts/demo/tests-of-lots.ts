@@ -1,0 +1,82 @@
+import {
+  type CellParameters,
+  recordDischarge,
+  rowsAsCsv,
+  typicalCell,
+} from '@dusk-tally/core/simulator';
+import { seededRandom } from '@dusk-tally/core/statistics';
+import { importLog } from '@dusk-tally/lab/evidence';
+import { lotCells } from '@dusk-tally/lab/verdicts';
+import { read, type Stage } from './basics';
+
+export interface TestStory {
+  lotId: number;
+  ratedAh: number;
+  currentA: number;
+  testerId: number;
+  /** True capacity of each cell, Ah. */
+  capacities: number[];
+  /** Cells whose discharge was stopped by hand before the cut-off, by position from 0. */
+  stoppedEarly: number[];
+  /** Cells that may not go on a tester, by position from 0. */
+  leftOut: number[];
+  /** How many cells have their AC resistance read. */
+  resistances: number;
+  seed: number;
+}
+
+/** Runs tasks a few at a time. */
+async function inTurn<T>(
+  items: T[],
+  most: number,
+  work: (item: T, index: number) => Promise<unknown>,
+): Promise<void> {
+  let next = 0;
+  await Promise.all(
+    Array.from({ length: most }, async () => {
+      while (next < items.length) {
+        const index = next++;
+        await work(items[index]!, index);
+      }
+    }),
+  );
+}
+
+/** Discharges every cell of a lot on the simulated bench, and reads its AC resistance. */
+export async function testLot(stage: Stage, story: TestStory): Promise<void> {
+  const { lab, technician } = stage;
+  const cells = await lotCells(lab, technician, { lotId: story.lotId });
+  const random = seededRandom(story.seed);
+  const models: CellParameters[] = story.capacities.map((capacityAh) => {
+    const usual = typicalCell('LFP', story.ratedAh);
+    const spread = 1 + 0.03 * random.normal() + 1.2 * Math.max(0, 1 - capacityAh / story.ratedAh);
+    return { ...usual, capacityAh, r0Mohm: usual.r0Mohm * spread };
+  });
+  await inTurn(models, 3, async (model, i) => {
+    if (story.leftOut.includes(i)) return;
+    const rows = recordDischarge(model, {
+      currentA: story.currentA,
+      cutoffV: story.stoppedEarly.includes(i) ? 3.12 : 2.5,
+      intervalS: 10,
+      restBeforeS: 3600,
+      restAfterS: 600,
+      ambientC: 22.5 + 1.5 * Math.sin(i / 9),
+      seed: story.seed + i,
+      channel: { currentNoiseA: story.currentA * 0.0004 },
+    });
+    await importLog(lab, technician, {
+      lotId: story.lotId,
+      cellId: cells[i]!.id,
+      instrumentId: story.testerId,
+      fileName: `${cells[i]!.number}.csv`,
+      bytes: new TextEncoder().encode(rowsAsCsv(rows)),
+    });
+  });
+  await read(
+    stage,
+    story.lotId,
+    'acResistance',
+    cells.map((cell) => cell.id),
+    models.slice(0, story.resistances).map((model) => model.r0Mohm * 0.92),
+  );
+}

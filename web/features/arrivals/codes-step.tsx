@@ -1,0 +1,345 @@
+'use client';
+
+import type { CodesView, ScanResult } from '@dusk-tally/lab/arrivals';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { Check, TriangleAlert } from 'lucide-react';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useEffect, useRef, useState } from 'react';
+import { Button } from '@/kit/button';
+import { Problem } from '@/kit/page';
+import { useSendQueue } from '@/lib/use-send-queue';
+import { OutboxLine } from '../evidence/outbox-line';
+import { CodeCamera } from './code-camera';
+import { useScans } from './scan-listener';
+
+interface HeldScan {
+  clientKey: string;
+  text: string;
+  cellId: number | null;
+  copied: boolean;
+  mayAdd: boolean;
+}
+
+/** The same code again within this time is one scan sent twice, ms. */
+const TWICE_MS = 1000;
+
+/** Codes scanned one after the other, each to the next cell without one, and what they tell. */
+export function CodesStep({ lotId, view }: { lotId: number; view: CodesView }) {
+  const router = useRouter();
+  const field = useRef<HTMLInputElement>(null);
+  const [text, setText] = useState('');
+  const [told, setTold] = useState<ScanResult | null>(null);
+  const [asked, setAsked] = useState<{ scan: HeldScan; result: ScanResult } | null>(null);
+  const [target, setTarget] = useState<number | null>(null);
+  const [refusal, setRefusal] = useState<string | null>(null);
+  const last = useRef({ code: '', at: 0 });
+  const { state, push, restore } = useSendQueue<HeldScan>({
+    storageKey: `dusk-codes-${lotId}`,
+    url: `/api/lots/${lotId}/codes`,
+    pack: ([first]) => ({ batch: [first!], body: first }),
+    onReply: ([scan], data) => {
+      const result = data as ScanResult;
+      setRefusal(null);
+      if (result.outcome === 'asks') setAsked({ scan: scan!, result });
+      else {
+        setTold(result);
+        setTarget(null);
+        router.refresh();
+      }
+    },
+    onRefused: (_batch, message) => setRefusal(message),
+  });
+  useEffect(() => {
+    restore();
+  }, [restore]);
+
+  const scan = (code: string, how: Partial<HeldScan> = {}) => {
+    const trimmed = code.trim();
+    if (trimmed === '') return;
+    const now = Date.now();
+    const twice =
+      how.copied !== true &&
+      how.mayAdd !== true &&
+      last.current.code === trimmed &&
+      now - last.current.at < TWICE_MS;
+    last.current = { code: trimmed, at: now };
+    if (twice) {
+      setRefusal(null);
+      return setTold((before) =>
+        before ? { ...before, sentence: 'Scanned twice within a second; taken once.' } : before,
+      );
+    }
+    setAsked(null);
+    push([
+      {
+        clientKey: crypto.randomUUID(),
+        text: trimmed,
+        cellId: target,
+        copied: false,
+        mayAdd: false,
+        ...how,
+      },
+    ]);
+  };
+  useScans((code) => {
+    scan(code);
+    return null;
+  });
+  const next = view.cells.find((cell) => !cell.code);
+  const goal = target === null ? next : view.cells.find((cell) => cell.id === target);
+  const nextFree = asked?.result.cell
+    ? view.cells.find((cell) => !cell.code && cell.id !== asked.result.cell!.id)
+    : undefined;
+
+  return (
+    <div className="grid gap-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
+      <div className="space-y-4">
+        <section className="panel p-4">
+          <form
+            onSubmit={(event) => {
+              event.preventDefault();
+              scan(text);
+              setText('');
+              field.current?.focus();
+            }}
+          >
+            <label>
+              <span className="mb-1 block font-semibold">
+                {goal ? `Scan the code of ${goal.number}` : 'Every cell carries a code'}
+              </span>
+              <span className="flex gap-2">
+                <input
+                  ref={field}
+                  data-codes
+                  className="field min-h-12 text-lg uppercase tabular-nums"
+                  autoComplete="off"
+                  autoFocus
+                  spellCheck={false}
+                  value={text}
+                  onChange={(event) => setText(event.target.value)}
+                />
+                <Button type="submit" look="primary" className="min-h-12">
+                  Take
+                </Button>
+              </span>
+            </label>
+          </form>
+          <div className="mt-2">
+            <CodeCamera onCode={(code) => scan(code)} />
+          </div>
+          {refusal && <Problem>{refusal}</Problem>}
+          {told && !asked && (
+            <div
+              role="status"
+              className={`mt-3 border-l-4 pl-3 ${told.reading.ok && told.outcome !== 'copied' ? 'border-met' : 'border-doubt'}`}
+              data-testid="scan-told"
+            >
+              <p className="font-medium">{told.sentence}</p>
+              <p className="text-quiet">
+                {told.reading.ok
+                  ? `${told.reading.scheme}${told.reading.producedFrom ? `, produced ${told.reading.producedFrom}${told.reading.producedUntil !== told.reading.producedFrom ? ` to ${told.reading.producedUntil}` : ''}` : ''}${told.reading.serial ? `, serial ${told.reading.serial}` : ''}.`
+                  : told.reading.message}
+              </p>
+            </div>
+          )}
+          {asked && (
+            <div role="alert" className="mt-3 rounded-sm border-2 border-doubt bg-wash p-3">
+              <p className="font-medium">{asked.result.sentence}</p>
+              <div className="mt-2 flex flex-wrap gap-2">
+                {asked.result.cell ? (
+                  <>
+                    <Button className="min-h-11" onClick={() => setAsked(null)}>
+                      The same cell again
+                    </Button>
+                    <Button
+                      className="min-h-11"
+                      onClick={() =>
+                        scan(asked.scan.text, {
+                          copied: true,
+                          cellId: asked.scan.cellId ?? nextFree?.id ?? null,
+                        })
+                      }
+                    >
+                      A copied label on {goal?.number ?? 'another cell'}
+                    </Button>
+                  </>
+                ) : (
+                  <>
+                    <Button
+                      className="min-h-11"
+                      onClick={() => scan(asked.scan.text, { mayAdd: true })}
+                    >
+                      Yes, add a cell to the lot
+                    </Button>
+                    <Button className="min-h-11" onClick={() => setAsked(null)}>
+                      No
+                    </Button>
+                  </>
+                )}
+              </div>
+            </div>
+          )}
+          {told?.outcome === 'again' && told.cell && next && !asked && (
+            <Button
+              className="mt-2 min-h-11"
+              onClick={() => scan(told.reading.code, { copied: true, cellId: next.id })}
+            >
+              It stands on {next.number} too: a copied label
+            </Button>
+          )}
+          <OutboxLine state={state} one="scan" many="scans" />
+        </section>
+        <CodeList view={view} target={target} onTarget={setTarget} />
+      </div>
+      <CodeFacts view={view} />
+    </div>
+  );
+}
+
+/** Every cell with its code and what it says; a cell without one can be made the next. */
+function CodeList({
+  view,
+  target,
+  onTarget,
+}: {
+  view: CodesView;
+  target: number | null;
+  onTarget: (id: number | null) => void;
+}) {
+  const scroller = useRef<HTMLDivElement>(null);
+  const virtual = useVirtualizer({
+    count: view.cells.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => 46,
+    overscan: 12,
+  });
+  return (
+    <div
+      ref={scroller}
+      className="panel max-h-[26rem] overflow-auto"
+      tabIndex={0}
+      role="region"
+      aria-label="Codes by cell"
+    >
+      <div className="relative" style={{ height: virtual.getTotalSize() }}>
+        {virtual.getVirtualItems().map(({ index, start }) => {
+          const cell = view.cells[index]!;
+          return (
+            <div
+              key={cell.id}
+              className={`absolute inset-x-0 flex h-[46px] items-center gap-3 border-b border-rule px-3 ${target === cell.id ? 'bg-ember-wash' : ''}`}
+              style={{ transform: `translateY(${start}px)` }}
+            >
+              <Link href={`/cells/${cell.number}`} className="w-16 font-medium hover:underline">
+                {cell.number}
+              </Link>
+              {cell.code ? (
+                <span className="min-w-0">
+                  <span className="block truncate tabular-nums">{cell.code}</span>
+                  <span
+                    className={`block truncate text-[0.78rem] ${cell.message ? 'text-doubt' : 'text-quiet'}`}
+                    title={cell.message ?? cell.words ?? ''}
+                  >
+                    {cell.message ?? `${cell.producedOn ?? ''} ${cell.words ?? ''}`}
+                  </span>
+                </span>
+              ) : (
+                <Button look="bare" onClick={() => onTarget(cell.id)}>
+                  {target === cell.id ? 'the next scan goes here' : 'no code; scan it next'}
+                </Button>
+              )}
+            </div>
+          );
+        })}
+      </div>
+    </div>
+  );
+}
+
+/** What the codes of the lot tell. */
+function CodeFacts({ view }: { view: CodesView }) {
+  const { summary, arrivedOn } = view;
+  const most = Math.max(1, ...summary.dates.map((date) => date.count));
+  return (
+    <section className="panel self-start p-4" aria-label="What the codes tell">
+      <h2 className="font-semibold">What the codes tell</h2>
+      {summary.coded === 0 ? (
+        <p className="mt-1 text-quiet">
+          Nothing yet. Age, mixed dates, copied labels and contradictions with the claim show here
+          as codes come in.
+        </p>
+      ) : (
+        <>
+          <ul className="mt-2 space-y-2">
+            {summary.findings.map((finding) => (
+              <li key={finding.kind} className="flex gap-2" data-finding={finding.kind}>
+                <TriangleAlert
+                  size={16}
+                  className={`mt-0.5 shrink-0 ${finding.kind === 'missing' ? 'text-quiet' : 'text-missed'}`}
+                  aria-hidden
+                />
+                <span>
+                  {finding.sentence}
+                  <span className="block text-[0.82rem] text-quiet">
+                    {finding.cells.slice(0, 8).join(', ')}
+                    {finding.cells.length > 8 && ` and ${finding.cells.length - 8} more`}
+                  </span>
+                </span>
+              </li>
+            ))}
+            {summary.findings.length === 0 && (
+              <li className="flex gap-2">
+                <Check size={16} className="mt-0.5 text-met" aria-hidden />
+                Nothing contradicts the claim.
+              </li>
+            )}
+          </ul>
+          <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1">
+            <dt className="text-quiet">Read</dt>
+            <dd>
+              {summary.read} of {summary.coded} codes
+            </dd>
+            <dt className="text-quiet">Age on arrival</dt>
+            <dd>
+              {summary.ageDays
+                ? summary.ageDays.least === summary.ageDays.most
+                  ? `${summary.ageDays.least} days`
+                  : `${summary.ageDays.least} to ${summary.ageDays.most} days`
+                : arrivedOn
+                  ? 'no dates in the codes'
+                  : 'no arrival date recorded'}
+            </dd>
+            <dt className="text-quiet">Makers</dt>
+            <dd>
+              {summary.makers
+                .map((maker) => `${maker.name ?? maker.maker} ${maker.count}`)
+                .join(', ') || '–'}
+            </dd>
+          </dl>
+          {summary.dates.length > 0 && (
+            <figure className="mt-3">
+              <figcaption className="text-quiet">Production dates</figcaption>
+              <ul className="mt-1 space-y-1">
+                {summary.dates.slice(0, 14).map(({ day, count }) => (
+                  <li key={day} className="flex items-center gap-2 tabular-nums">
+                    <span className="w-24">{day}</span>
+                    <span
+                      className="h-3 rounded-[1px] bg-stroke"
+                      style={{ width: `${(100 * count) / most / 1.8}%` }}
+                      aria-hidden
+                    />
+                    <span>{count}</span>
+                  </li>
+                ))}
+                {summary.dates.length > 14 && (
+                  <li className="text-quiet">and {summary.dates.length - 14} more dates</li>
+                )}
+              </ul>
+            </figure>
+          )}
+        </>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,246 @@
+'use client';
+
+import {
+  type CellFormat,
+  findingKind,
+  UNPACKING_CAUTION,
+  WHAT_FOLLOWS,
+} from '@dusk-tally/core/arrivals';
+import type { FindingView, PhotoView } from '@dusk-tally/lab/arrivals';
+import { TriangleAlert } from 'lucide-react';
+import { useRouter } from 'next/navigation';
+import { useEffect, useMemo, useState } from 'react';
+import { Button } from '@/kit/button';
+import { Problem } from '@/kit/page';
+import { TallyStrip } from '@/kit/tally-strip';
+import { useSoloKeys } from '@/lib/solo-key';
+import { useSendQueue } from '@/lib/use-send-queue';
+import { OutboxLine } from '../evidence/outbox-line';
+import { parseSubset } from '../verdicts/subset';
+import { CellTiles } from './cell-tiles';
+import { FindingList } from './finding-list';
+import {
+  FINDING_KEYS,
+  type HeldMarks,
+  type Mark,
+  palette,
+  strokesOf,
+  withMarks,
+} from './inspection-marks';
+import { useScans } from './scan-listener';
+import { type ArrivalNow, useArrival } from './use-arrival';
+
+const SEVERITY_WORDS = { stop: 'Stop', serious: 'Serious', note: 'Note' };
+/** Up to here cells stand as tiles, large enough for a glove. */
+const MOST_TILES = 150;
+
+/** Marking what an inspection sees: pick cells on the tally or by tile, press what was found. */
+export function InspectionStep({
+  lotId,
+  format,
+  torque,
+  initial,
+  findings,
+  photos,
+  mayLead,
+}: {
+  lotId: number;
+  format: CellFormat;
+  /** What the data sheet says of the terminals, in words. */
+  torque: string;
+  initial: ArrivalNow;
+  findings: FindingView[];
+  photos: PhotoView[];
+  mayLead: boolean;
+}) {
+  const router = useRouter();
+  const arrival = useArrival(lotId, initial);
+  const [held, setHeld] = useState<Mark[]>([]);
+  const [refused, setRefused] = useState<string | null>(null);
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const [subset, setSubset] = useState('');
+  const [note, setNote] = useState('');
+  const [stopped, setStopped] = useState<string[]>([]);
+  const { state, push, restore } = useSendQueue<HeldMarks>({
+    storageKey: `dusk-inspection-${lotId}`,
+    url: `/api/lots/${lotId}/inspection`,
+    pack: ([first]) => ({ batch: [first!], body: first }),
+    onReply: () => {
+      void arrival.refetch().then(() => {
+        setHeld((now) => now.slice(1));
+        router.refresh();
+      });
+    },
+    onRefused: (_batch, message) => {
+      setHeld((now) => now.slice(1));
+      setRefused(`${message} Mark again what is missing.`);
+    },
+  });
+  useEffect(() => {
+    setHeld(restore().flatMap((batch) => batch.marks));
+  }, [restore]);
+
+  const cells = useMemo(() => withMarks(arrival.data.cells, held), [arrival.data.cells, held]);
+  const strokes = useMemo(() => strokesOf(cells), [cells]);
+  const byNumber = useMemo(() => new Map(cells.map((cell) => [cell.number, cell])), [cells]);
+  const [last, setLast] = useState<string | null>(null);
+  const left = cells.filter((cell) => !cell.inspected).length;
+  const groups = palette(format);
+
+  const pick = (number: string, upTo: boolean) => {
+    const next = new Set(chosen);
+    const from = upTo && last ? cells.findIndex((cell) => cell.number === last) : -1;
+    const to = cells.findIndex((cell) => cell.number === number);
+    if (from >= 0)
+      for (let i = Math.min(from, to); i <= Math.max(from, to); i++) next.add(cells[i]!.number);
+    else if (next.has(number)) next.delete(number);
+    else next.add(number);
+    setLast(number);
+    setChosen(next);
+  };
+  useScans((code) => {
+    const cell = cells.find((row) => row.code === code || row.number === code);
+    if (cell) {
+      setChosen(new Set([...chosen, cell.number]));
+      setLast(cell.number);
+    }
+    return cell
+      ? `${cell.number} picked.`
+      : `${code} is on no cell of this lot yet: scan it under Codes.`;
+  });
+
+  const send = (mark: Mark) => {
+    setRefused(null);
+    setHeld((now) => [...now, mark]);
+    push([{ clientKey: crypto.randomUUID(), marks: [mark] }]);
+    setChosen(new Set());
+    setSubset('');
+    setNote('');
+  };
+  const ids = [...chosen].flatMap((number) => byNumber.get(number)?.id ?? []);
+  const find = (code: string) => {
+    if (ids.length === 0) return;
+    if (findingKind(code).severity === 'stop') setStopped([...chosen]);
+    send({ act: 'finding', cellIds: ids, code, note: note.trim() || null });
+  };
+  const clear = () => ids.length > 0 && send({ act: 'clear', cellIds: ids });
+  const clearRest = () => left > 0 && send({ act: 'clearRest', except: ids });
+
+  useSoloKeys((key) => {
+    const code = groups
+      .flatMap((group) => group.kinds)
+      .find((kind) => FINDING_KEYS[kind.code] === key.toLowerCase())?.code;
+    if (key === 'c') clear();
+    else if (key === 'x') clearRest();
+    else if (key === 'Escape') setChosen(new Set());
+    else if (code) find(code);
+  });
+
+  return (
+    <div className="space-y-4">
+      {stopped.length > 0 && (
+        <div role="alert" className="rounded-sm border-2 border-missed bg-wash p-4">
+          <p className="flex items-center gap-2 font-semibold text-missed">
+            <TriangleAlert size={18} aria-hidden />
+            {stopped.join(', ')} {stopped.length === 1 ? 'is' : 'are'} in quarantine from now on.
+          </p>
+          <p className="mt-1">{UNPACKING_CAUTION}</p>
+          <Button className="mt-2 min-h-11" onClick={() => setStopped([])}>
+            Understood
+          </Button>
+        </div>
+      )}
+      <TallyStrip strokes={strokes} chosen={chosen} onPick={pick} rowHeight={72} />
+      <div className="flex flex-wrap items-end gap-3">
+        <label className="min-w-56 flex-1">
+          <span className="mb-1 block text-quiet">Pick by number, or scan</span>
+          <input
+            className="field min-h-11"
+            placeholder="such as 3, 17, 20-30"
+            value={subset}
+            onChange={(event) => {
+              setSubset(event.target.value);
+              setChosen(
+                parseSubset(
+                  event.target.value,
+                  cells.map((cell) => cell.number),
+                ),
+              );
+            }}
+          />
+        </label>
+        <Button className="min-h-11" disabled={ids.length === 0} onClick={clear}>
+          Clear, nothing found <kbd className="text-quiet">C</kbd>
+        </Button>
+        <Button
+          look="primary"
+          className="min-h-11"
+          disabled={left === 0}
+          onClick={clearRest}
+          data-testid="clear-rest"
+        >
+          {ids.length > 0
+            ? `All clear except the ${ids.length} picked`
+            : `The other ${left} are all clear`}{' '}
+          <kbd>X</kbd>
+        </Button>
+      </div>
+      {cells.length <= MOST_TILES && <CellTiles cells={cells} chosen={chosen} onPick={pick} />}
+      <section className="panel p-4" aria-label="What was found">
+        <div className="flex flex-wrap items-end justify-between gap-3">
+          <p className="font-semibold">
+            {ids.length === 0
+              ? 'Pick cells first, then press what was found'
+              : `Found on ${[...chosen].slice(0, 6).join(', ')}${chosen.size > 6 ? ` and ${chosen.size - 6} more` : ''}:`}
+          </p>
+          <label className="min-w-64">
+            <span className="sr-only">Note to the finding</span>
+            <input
+              className="field"
+              placeholder="a note to it, if any"
+              value={note}
+              onChange={(event) => setNote(event.target.value)}
+            />
+          </label>
+        </div>
+        <div className="mt-3 grid gap-4 md:grid-cols-3">
+          {groups.map(({ severity, kinds }) => (
+            <div key={severity}>
+              <h3
+                className={`font-semibold ${{ stop: 'text-missed', serious: 'text-doubt', note: '' }[severity]}`}
+              >
+                {SEVERITY_WORDS[severity]}
+              </h3>
+              <p className="mb-2 min-h-10 text-[0.82rem] leading-tight text-quiet">
+                {WHAT_FOLLOWS[severity]}
+              </p>
+              <div className="flex flex-col gap-1.5">
+                {kinds.map((kind) => (
+                  <Button
+                    key={kind.code}
+                    className="min-h-11 justify-between"
+                    disabled={ids.length === 0}
+                    onClick={() => find(kind.code)}
+                  >
+                    {kind.words}
+                    <kbd className="text-quiet">{FINDING_KEYS[kind.code]?.toUpperCase()}</kbd>
+                  </Button>
+                ))}
+              </div>
+            </div>
+          ))}
+        </div>
+        <p className="mt-3 text-quiet">{torque}</p>
+      </section>
+      {refused && <Problem>{refused}</Problem>}
+      <OutboxLine state={state} one="mark" many="marks" />
+      <FindingList
+        lotId={lotId}
+        findings={findings}
+        numbers={new Map(cells.map((cell) => [cell.id, cell.number]))}
+        photos={photos}
+        mayLead={mayLead}
+      />
+    </div>
+  );
+}

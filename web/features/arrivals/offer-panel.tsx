@@ -1,0 +1,56 @@
+'use client';
+
+import type { OfferView } from '@dusk-tally/lab/arrivals';
+import { useState } from 'react';
+import { Button } from '@/kit/button';
+import { Problem } from '@/kit/page';
+import { keepOfferAct } from './arrival-acts';
+import { useAct } from './use-act';
+
+/** The offer as it was written, kept as evidence; more can be added, none taken away. */
+export function OfferPanel({ lotId, offers }: { lotId: number; offers: OfferView[] }) {
+  const [text, setText] = useState('');
+  const { run, busy, problem } = useAct();
+  return (
+    <section className="panel p-4">
+      <h2 className="font-semibold">The offer</h2>
+      {offers.map((offer) => (
+        <blockquote key={offer.id} className="mt-2 border-l-4 border-rule pl-3">
+          <p className="max-h-48 overflow-auto whitespace-pre-wrap">{offer.text}</p>
+          <p className="mt-1 text-[0.82rem] text-quiet">
+            kept by {offer.person} on {new Date(offer.at).toISOString().slice(0, 10)}
+          </p>
+        </blockquote>
+      ))}
+      <form
+        className="mt-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          run(
+            () => keepOfferAct({ lotId, text }),
+            () => setText(''),
+          );
+        }}
+      >
+        <label className="block">
+          <span className="mb-1 block text-quiet">
+            {offers.length > 0
+              ? 'Another text, such as the listing as it reads now'
+              : 'Paste its text'}
+          </span>
+          <textarea
+            className="field min-h-20"
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+          />
+        </label>
+        {problem && <Problem>{problem}</Problem>}
+        {text.trim() !== '' && (
+          <Button type="submit" className="mt-2" disabled={busy}>
+            Keep the text
+          </Button>
+        )}
+      </form>
+    </section>
+  );
+}

@@ -1,0 +1,154 @@
+'use client';
+
+import type { PhotoView } from '@dusk-tally/lab/arrivals';
+import { Camera } from 'lucide-react';
+import { useRouter } from 'next/navigation';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { Button } from '@/kit/button';
+import { Problem } from '@/kit/page';
+
+export interface PhotoSubject {
+  type: PhotoView['subjectType'];
+  id: number;
+}
+
+const MOST_BYTES = 15 * 1024 * 1024;
+
+/** Photographs of one thing: dropped, pasted, chosen or taken with the tablet’s camera. */
+export function PhotoDrop({
+  lotId,
+  subject,
+  photos,
+  title = 'Photographs',
+  locked = null,
+}: {
+  lotId: number;
+  subject: PhotoSubject;
+  photos: PhotoView[];
+  title?: string;
+  /** Why none can be added yet. */
+  locked?: string | null;
+}) {
+  const router = useRouter();
+  const input = useRef<HTMLInputElement>(null);
+  const [over, setOver] = useState(false);
+  const [sending, setSending] = useState(0);
+  const [problems, setProblems] = useState<string[]>([]);
+  const own = photos.filter(
+    (photo) => photo.subjectType === subject.type && photo.subjectId === subject.id,
+  );
+
+  const send = useCallback(
+    async (files: File[]) => {
+      setProblems([]);
+      const refused: string[] = [];
+      setSending(files.length);
+      for (const file of files) {
+        if (file.size > MOST_BYTES) {
+          refused.push(
+            `${file.name}: expected a photograph of at most 15 MB; this has ${(file.size / 1024 / 1024).toFixed(1)} MB. It was not stored.`,
+          );
+        } else {
+          const query = new URLSearchParams({
+            of: subject.type,
+            id: String(subject.id),
+            name: file.name || 'pasted picture',
+            key: crypto.randomUUID(),
+          });
+          try {
+            const response = await fetch(`/api/lots/${lotId}/photos?${query}`, {
+              method: 'POST',
+              body: file,
+            });
+            const body = (await response.json()) as { ok: boolean; message?: string };
+            if (!body.ok) refused.push(body.message ?? `${file.name} was not stored.`);
+          } catch {
+            refused.push(`${file.name}: no connection. It was not stored; drop it again.`);
+          }
+        }
+        setSending((left) => left - 1);
+      }
+      setProblems(refused);
+      router.refresh();
+    },
+    [lotId, subject.type, subject.id, router],
+  );
+
+  useEffect(() => {
+    if (locked) return;
+    const onPaste = (event: ClipboardEvent) => {
+      const files = [...(event.clipboardData?.files ?? [])].filter((file) =>
+        file.type.startsWith('image/'),
+      );
+      if (files.length > 0) void send(files);
+    };
+    window.addEventListener('paste', onPaste);
+    return () => window.removeEventListener('paste', onPaste);
+  }, [send, locked]);
+
+  if (locked)
+    return (
+      <section className="panel p-4">
+        <h2 className="font-semibold">{title}</h2>
+        <p className="text-quiet">{locked}</p>
+      </section>
+    );
+  return (
+    <section
+      className={`panel p-4 ${over ? 'border-ember' : ''}`}
+      onDragOver={(event) => {
+        event.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(event) => {
+        event.preventDefault();
+        setOver(false);
+        void send([...event.dataTransfer.files]);
+      }}
+    >
+      <div className="flex flex-wrap items-center gap-3">
+        <h2 className="font-semibold">{title}</h2>
+        <input
+          ref={input}
+          type="file"
+          accept="image/jpeg,image/png,image/webp"
+          multiple
+          className="sr-only"
+          tabIndex={-1}
+          aria-hidden
+          data-testid={`photo-${subject.type}`}
+          onChange={(event) => {
+            void send([...(event.target.files ?? [])]);
+            event.target.value = '';
+          }}
+        />
+        <Button className="min-h-10" onClick={() => input.current?.click()}>
+          <Camera size={16} aria-hidden /> Take or choose
+        </Button>
+        <span className="text-quiet" role="status">
+          {sending > 0 ? `Storing ${sending} …` : 'or drop, or paste. Position data is taken out.'}
+        </span>
+      </div>
+      {problems.map((problem) => (
+        <Problem key={problem}>{problem}</Problem>
+      ))}
+      {own.length > 0 && (
+        <ul className="mt-3 flex flex-wrap gap-3">
+          {own.map((photo) => (
+            <li key={photo.id}>
+              <a href={`/api/photos/${photo.id}`} target="_blank" rel="noreferrer">
+                {/* Thumbnails come from our own store at their own size. */}
+                <img
+                  src={`/api/photos/${photo.id}?size=thumb`}
+                  alt={`${photo.name}, by ${photo.person}`}
+                  className="h-24 rounded-sm border border-rule"
+                />
+              </a>
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}

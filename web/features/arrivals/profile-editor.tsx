@@ -1,0 +1,155 @@
+'use client';
+
+import { type ChemistryProfile } from '@dusk-tally/core/chemistry';
+import type { ProfileView } from '@dusk-tally/lab/arrivals';
+import { useState } from 'react';
+import { Button } from '@/kit/button';
+import { Problem } from '@/kit/page';
+import { setProfileAct } from './arrival-acts';
+import { typedNumber } from './claim-draft';
+import { useAct } from './use-act';
+
+const FIELDS = [
+  ['ceilingWhPerL', 'Ceiling / Wh/L'],
+  ['ceilingWhPerKg', 'Ceiling / Wh/kg'],
+  ['nominalV', 'Nominal / V'],
+  ['chargeV', 'Charge / V'],
+  ['cutoffV', 'Cut-off / V'],
+  ['storageLow', 'Storage from / V'],
+  ['storageHigh', 'to / V'],
+  ['fullLow', 'Full, after 1 h, from / V'],
+  ['fullHigh', 'to / V'],
+] as const;
+type FieldName = (typeof FIELDS)[number][0];
+
+const numbersOf = (profile: ChemistryProfile): Record<FieldName, number> => ({
+  ceilingWhPerL: profile.ceilingWhPerL,
+  ceilingWhPerKg: profile.ceilingWhPerKg,
+  nominalV: profile.nominalV,
+  chargeV: profile.chargeV,
+  cutoffV: profile.cutoffV,
+  storageLow: profile.storageV[0],
+  storageHigh: profile.storageV[1],
+  fullLow: profile.fullOcvV[0],
+  fullHigh: profile.fullOcvV[1],
+});
+
+/** One chemistry’s profile with its history; a lead can change it with a reason. */
+export function ProfileEditor({ view, mayChange }: { view: ProfileView; mayChange: boolean }) {
+  const { profile, entryId, history } = view;
+  const numbers = numbersOf(profile);
+  const [open, setOpen] = useState(false);
+  const [draft, setDraft] = useState(
+    () =>
+      Object.fromEntries(FIELDS.map(([name]) => [name, String(numbers[name])])) as Record<
+        FieldName,
+        string
+      >,
+  );
+  const [reason, setReason] = useState('');
+  const { run, busy, problem, setProblem } = useAct();
+  const save = () => {
+    const typed = Object.fromEntries(
+      FIELDS.map(([name]) => [name, typedNumber(draft[name]) ?? NaN]),
+    ) as Record<FieldName, number>;
+    const bad = FIELDS.find(([name]) => Number.isNaN(typed[name]));
+    if (bad) return setProblem(`${bad[1]}: expected a number; found “${draft[bad[0]]}”.`);
+    const { storageLow, storageHigh, fullLow, fullHigh, ...plain } = typed;
+    run(
+      () =>
+        setProfileAct({
+          chemistry: profile.chemistry,
+          entryId,
+          reason,
+          profile: {
+            ...plain,
+            storageV: [storageLow, storageHigh],
+            fullOcvV: [fullLow, fullHigh],
+          },
+        }),
+      () => {
+        setOpen(false);
+        setReason('');
+      },
+    );
+  };
+  return (
+    <section className="panel p-4" aria-label={profile.label}>
+      <div className="flex flex-wrap items-baseline justify-between gap-3">
+        <h2 className="font-semibold">
+          {profile.label}{' '}
+          <span className="font-normal text-quiet">
+            {entryId === null
+              ? 'house default'
+              : `changed by ${history[0]!.person} on ${new Date(history[0]!.at).toISOString().slice(0, 10)}: ${history[0]!.reason}`}
+          </span>
+        </h2>
+        {mayChange && (
+          <Button look="bare" onClick={() => setOpen(!open)}>
+            {open ? 'Leave it' : 'Change …'}
+          </Button>
+        )}
+      </div>
+      {!open && (
+        <dl className="mt-1 flex flex-wrap gap-x-6 gap-y-1 tabular-nums">
+          {FIELDS.map(([name, words]) => (
+            <div key={name} className="flex gap-1.5">
+              <dt className="text-quiet">{words}</dt>
+              <dd>{numbers[name]}</dd>
+            </div>
+          ))}
+        </dl>
+      )}
+      {open && (
+        <form
+          className="mt-2 space-y-3"
+          onSubmit={(event) => {
+            event.preventDefault();
+            save();
+          }}
+        >
+          <div className="grid gap-3 sm:grid-cols-5">
+            {FIELDS.map(([name, words]) => (
+              <label key={name}>
+                <span className="mb-1 block text-quiet">{words}</span>
+                <input
+                  className="field"
+                  inputMode="decimal"
+                  aria-label={`${profile.label}, ${words}`}
+                  value={draft[name]}
+                  onChange={(event) => setDraft({ ...draft, [name]: event.target.value })}
+                />
+              </label>
+            ))}
+          </div>
+          <label className="block">
+            <span className="mb-1 block text-quiet">Why it changes</span>
+            <input
+              className="field"
+              value={reason}
+              onChange={(event) => setReason(event.target.value)}
+            />
+          </label>
+          <Button type="submit" disabled={busy}>
+            Keep the profile of {profile.label}
+          </Button>
+        </form>
+      )}
+      {problem && <Problem>{problem}</Problem>}
+      {history.length > 1 && (
+        <details className="mt-2">
+          <summary className="cursor-pointer text-quiet">Earlier ones</summary>
+          <ul className="mt-1 text-[0.9rem]">
+            {history.slice(1).map((entry) => (
+              <li key={entry.id} className="tabular-nums">
+                {new Date(entry.at).toISOString().slice(0, 10)}, {entry.person}: {entry.reason} (
+                {entry.profile.ceilingWhPerL} Wh/L, {entry.profile.ceilingWhPerKg} Wh/kg, cut-off{' '}
+                {entry.profile.cutoffV} V)
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,379 @@
+'use client';
+
+import {
+  AQLS,
+  attributePlan,
+  type OperatingPoint,
+  operatingCurve,
+  planByRisk,
+} from '@dusk-tally/core/arrivals';
+import type { SampleView } from '@dusk-tally/lab/arrivals';
+import Link from 'next/link';
+import { useMemo, useState } from 'react';
+import { Button, ButtonLink } from '@/kit/button';
+import { Problem } from '@/kit/page';
+import { drawPlanAct } from './arrival-acts';
+import { typedNumber } from './claim-draft';
+import { OcChart } from './oc-chart';
+import { useAct } from './use-act';
+import { useReceiving } from './use-receiving';
+
+type Method = 'all' | 'attributes' | 'risk';
+/** Below this many cells all of them are tested by default (handbook, chapter 1). */
+const ALL_BELOW = 100;
+
+const STATE_WORDS = {
+  short: 'short',
+  good: 'holds its claim',
+  open: 'too close or not comparable',
+  untested: 'not tested',
+};
+
+type PlanDraft =
+  | { method: 'all' }
+  | { method: 'attributes'; level: 'I' | 'II' | 'III'; aql: string }
+  | {
+      method: 'risk';
+      goodPct: number;
+      producerRiskPct: number;
+      badPct: number;
+      consumerRiskPct: number;
+    };
+
+interface Shown {
+  sampleSize: number;
+  acceptance: number;
+  words: string;
+  curve: OperatingPoint[];
+}
+
+function planShown(lotSize: number, draft: PlanDraft): Shown {
+  const shown = (sampleSize: number, acceptance: number, words: string): Shown => ({
+    sampleSize,
+    acceptance,
+    words,
+    curve: operatingCurve({ lotSize, sampleSize, acceptance }),
+  });
+  if (draft.method === 'all') return shown(lotSize, 0, `All ${lotSize} cells.`);
+  if (draft.method === 'attributes') {
+    const plan = attributePlan(lotSize, draft.level, draft.aql);
+    const arrow = plan.usedLetter === plan.letter ? '' : ` → ${plan.usedLetter}`;
+    return shown(
+      plan.testAll ? lotSize : plan.sampleSize,
+      plan.acceptance,
+      `Letter ${plan.letter}${arrow}: n = ${plan.sampleSize}, Ac = ${plan.acceptance}, Re = ${plan.rejection}.${plan.testAll ? ' As many as the lot: test all.' : ''}`,
+    );
+  }
+  const plan = planByRisk({
+    lotSize,
+    goodShare: draft.goodPct / 100,
+    badShare: draft.badPct / 100,
+    producerRisk: draft.producerRiskPct / 100,
+    consumerRisk: draft.consumerRiskPct / 100,
+  });
+  return shown(
+    plan.sampleSize,
+    plan.acceptance,
+    `n = ${plan.sampleSize}, Ac = ${plan.acceptance}. Exact risks: producer’s ${(100 * plan.producerRisk).toFixed(2)} %, consumer’s ${(100 * plan.consumerRisk).toFixed(2)} %.`,
+  );
+}
+
+/** How many to test, by which plan, and which: with what the plan can and cannot tell. */
+export function SamplingStep({
+  lotId,
+  code,
+  lotSize,
+  sample,
+  mayLead,
+}: {
+  lotId: number;
+  code: string;
+  lotSize: number;
+  sample: SampleView | null;
+  mayLead: boolean;
+}) {
+  return (
+    <div className="space-y-5">
+      {sample && <Drawn lotId={lotId} code={code} sample={sample} mayLead={mayLead} />}
+      {lotSize > 0 ? (
+        <PlanForm lotId={lotId} lotSize={lotSize} again={sample !== null} />
+      ) : (
+        <p className="panel p-4 text-quiet">
+          Count the cells first; there is nothing to draw from.
+        </p>
+      )}
+    </div>
+  );
+}
+
+function PlanForm({ lotId, lotSize, again }: { lotId: number; lotSize: number; again: boolean }) {
+  const [method, setMethod] = useState<Method>(lotSize < ALL_BELOW ? 'all' : 'attributes');
+  const [level, setLevel] = useState<'I' | 'II' | 'III'>('II');
+  const [aql, setAql] = useState('1.0');
+  const [risk, setRisk] = useState({ good: '1', producer: '5', bad: '8', consumer: '10' });
+  const [seed, setSeed] = useState('');
+  const [reason, setReason] = useState('');
+  const { run, busy, problem, setProblem } = useAct();
+  const draft = useMemo((): PlanDraft | string => {
+    if (method === 'all') return { method };
+    if (method === 'attributes') return { method, level, aql };
+    const [goodPct, producerRiskPct, badPct, consumerRiskPct] = [
+      risk.good,
+      risk.producer,
+      risk.bad,
+      risk.consumer,
+    ].map((text) => typedNumber(text) ?? NaN) as [number, number, number, number];
+    if ([goodPct, producerRiskPct, badPct, consumerRiskPct].some(Number.isNaN))
+      return 'Expected four percentages.';
+    return { method, goodPct, producerRiskPct, badPct, consumerRiskPct };
+  }, [method, level, aql, risk]);
+  const plan = useMemo((): Shown | string => {
+    if (typeof draft === 'string') return draft;
+    try {
+      return planShown(lotSize, draft);
+    } catch (error) {
+      return (error as Error).message;
+    }
+  }, [draft, lotSize]);
+  const draw = () => {
+    if (typeof draft === 'string') return setProblem(draft);
+    const typed = typedNumber(seed);
+    if (Number.isNaN(typed) || (typed !== null && (!Number.isInteger(typed) || typed < 0)))
+      return setProblem(`Seed: expected a whole number; found “${seed}”.`);
+    const chosen = typed ?? crypto.getRandomValues(new Uint32Array(1))[0]!;
+    run(() => drawPlanAct({ lotId, plan: draft, seed: chosen, reason: reason || null }));
+  };
+  const percent = (name: keyof typeof risk, words: string) => (
+    <label>
+      <span className="mb-1 block text-quiet">{words}</span>
+      <input
+        className="field w-28"
+        inputMode="decimal"
+        value={risk[name]}
+        onChange={(event) => setRisk({ ...risk, [name]: event.target.value })}
+      />
+    </label>
+  );
+  return (
+    <section className="panel p-4">
+      <h2 className="font-semibold">{again ? 'Draw again' : 'How many to test'}</h2>
+      <div role="radiogroup" aria-label="Plan" className="mt-2 flex flex-wrap gap-2">
+        {(
+          [
+            ['all', 'All of them'],
+            ['attributes', 'ISO 2859-1'],
+            ['risk', 'By risk'],
+          ] as const
+        ).map(([value, words]) => (
+          <label
+            key={value}
+            className={`flex min-h-11 cursor-pointer items-center gap-2 rounded-sm border px-3 ${method === value ? 'border-ember bg-ember-wash' : 'border-rule'}`}
+          >
+            <input
+              type="radio"
+              name="method"
+              checked={method === value}
+              onChange={() => setMethod(value)}
+            />
+            {words}
+          </label>
+        ))}
+      </div>
+      <div className="mt-3 flex flex-wrap items-end gap-3">
+        {method === 'attributes' && (
+          <>
+            <label>
+              <span className="mb-1 block text-quiet">Inspection level</span>
+              <select
+                className="field w-28"
+                value={level}
+                onChange={(event) => setLevel(event.target.value as typeof level)}
+              >
+                {['I', 'II', 'III'].map((value) => (
+                  <option key={value}>{value}</option>
+                ))}
+              </select>
+            </label>
+            <label>
+              <span className="mb-1 block text-quiet">AQL / %</span>
+              <select
+                className="field w-28"
+                value={aql}
+                onChange={(event) => setAql(event.target.value)}
+              >
+                {AQLS.map((value) => (
+                  <option key={value}>{value}</option>
+                ))}
+              </select>
+            </label>
+          </>
+        )}
+        {method === 'risk' && (
+          <>
+            {percent('good', 'Good: short up to / %')}
+            {percent('producer', 'turned away at most / %')}
+            {percent('bad', 'Bad: short from / %')}
+            {percent('consumer', 'taken at most / %')}
+          </>
+        )}
+      </div>
+      {typeof plan === 'string' ? (
+        <Problem>{plan}</Problem>
+      ) : (
+        <>
+          <p className="mt-3" data-testid="plan-words">
+            {plan.words}
+          </p>
+          {method !== 'all' && (
+            <OcChart
+              curve={plan.curve}
+              marks={
+                typeof draft !== 'string' && draft.method === 'risk'
+                  ? [draft.goodPct, draft.badPct]
+                  : []
+              }
+            />
+          )}
+        </>
+      )}
+      <div className="mt-3 flex flex-wrap items-end gap-3">
+        <label>
+          <span className="mb-1 block text-quiet">Seed</span>
+          <input
+            className="field w-40"
+            inputMode="numeric"
+            placeholder="drawn, and kept"
+            value={seed}
+            onChange={(event) => setSeed(event.target.value)}
+          />
+        </label>
+        {again && (
+          <label className="min-w-64 flex-1">
+            <span className="mb-1 block text-quiet">Why draw again</span>
+            <input
+              className="field"
+              value={reason}
+              onChange={(event) => setReason(event.target.value)}
+            />
+          </label>
+        )}
+        <Button
+          look={again ? 'plain' : 'primary'}
+          className="min-h-11"
+          disabled={busy || typeof plan === 'string'}
+          onClick={draw}
+        >
+          {method === 'all' ? 'Take them all' : 'Draw the sample'}
+        </Button>
+      </div>
+      {problem && <Problem>{problem}</Problem>}
+    </section>
+  );
+}
+
+function Drawn({
+  lotId,
+  code,
+  sample,
+  mayLead,
+}: {
+  lotId: number;
+  code: string;
+  sample: SampleView;
+  mayLead: boolean;
+}) {
+  const { plan, picks, outcome, decision } = sample;
+  return (
+    <section className="panel p-4" aria-label="The sample">
+      <div className="flex flex-wrap items-baseline justify-between gap-3">
+        <h2 className="font-semibold">
+          {plan.method === 'all'
+            ? `All ${plan.lotSize} cells`
+            : `${plan.sampleSize} of ${plan.lotSize} cells`}
+        </h2>
+        <ButtonLink href={`/lots/${code}/pick-list`}>Pick list to print</ButtonLink>
+      </div>
+      <p>{sample.words}</p>
+      <p className="text-quiet">
+        Drawn by {sample.person} with the seed {plan.seed}
+        {plan.strata.length > 1 && `, in proportion from ${plan.strata.length} dates and boxes`}
+        {sample.drawnBefore > 0 &&
+          `; drawn ${sample.drawnBefore} times before (${plan.reason ?? ''})`}
+        .
+      </p>
+      <p className="mt-2 font-medium" data-testid="sample-outcome">
+        {outcome === 'failed'
+          ? `Failed: ${sample.short} short, ${plan.acceptance} may be.`
+          : outcome === 'accepted'
+            ? plan.method === 'all'
+              ? 'All are judged.'
+              : `Passed: ${sample.short} short, ${plan.acceptance} may be.`
+            : `${sample.judged} of ${picks.length} judged, ${sample.short} short so far.`}
+      </p>
+      {outcome === 'failed' && (
+        <Decision lotId={lotId} planId={plan.id} decision={decision} mayLead={mayLead} />
+      )}
+      {plan.method !== 'all' && (
+        <ul className="mt-3 flex flex-wrap gap-1.5" aria-label="Drawn cells">
+          {picks.slice(0, 400).map((pick) => (
+            <li key={pick.id}>
+              <Link
+                href={`/cells/${pick.number}`}
+                title={STATE_WORDS[pick.state]}
+                className={`block rounded-sm border px-2 py-0.5 tabular-nums ${pick.state === 'short' ? 'border-missed text-missed' : pick.state === 'good' ? 'border-met' : 'border-rule text-quiet'}`}
+              >
+                {pick.number}
+                {pick.state === 'short' && ' short'}
+              </Link>
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}
+
+function Decision({
+  lotId,
+  planId,
+  decision,
+  mayLead,
+}: {
+  lotId: number;
+  planId: number;
+  decision: SampleView['decision'];
+  mayLead: boolean;
+}) {
+  const { enter, problem } = useReceiving(lotId);
+  const [reason, setReason] = useState('');
+  const WORDS = { testAll: 'Test all', return: 'Return the lot', accept: 'Accept all the same' };
+  if (decision)
+    return (
+      <p className="mt-2 border-l-4 border-doubt pl-3">
+        Decided: {WORDS[decision.act].toLowerCase()}, because {decision.reason}.
+      </p>
+    );
+  if (!mayLead) return <p className="mt-2 text-quiet">A lead decides what follows.</p>;
+  return (
+    <div className="mt-2 flex flex-wrap items-end gap-2">
+      <label className="min-w-72 flex-1">
+        <span className="mb-1 block text-quiet">What follows, and why</span>
+        <input
+          className="field min-h-11"
+          value={reason}
+          onChange={(event) => setReason(event.target.value)}
+        />
+      </label>
+      {(Object.keys(WORDS) as (keyof typeof WORDS)[]).map((act) => (
+        <Button
+          key={act}
+          className="min-h-11"
+          onClick={() => enter([{ field: 'decision', value: { act, reason, planId } }])}
+        >
+          {WORDS[act]}
+        </Button>
+      ))}
+      {problem && <Problem>{problem}</Problem>}
+    </div>
+  );
+}

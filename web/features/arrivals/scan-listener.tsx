@@ -1,0 +1,96 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useEffect, useRef } from 'react';
+import { toast } from 'sonner';
+
+/** Keys of a scanner follow each other faster than any hand, ms. */
+const FASTEST_HAND_MS = 35;
+const LEAST_LENGTH = 4;
+/** The same code again within this time is one scan that was sent twice, ms. */
+const TWICE_MS = 1000;
+
+type Handler = (code: string) => string | null | Promise<string | null>;
+const handlers: Handler[] = [];
+
+/** Takes scans while a screen is open. The handler answers with words, or null for none. */
+export function useScans(handler: Handler): void {
+  const latest = useRef(handler);
+  useEffect(() => {
+    latest.current = handler;
+  });
+  useEffect(() => {
+    const entry: Handler = (code) => latest.current(code);
+    handlers.push(entry);
+    return () => void handlers.splice(handlers.indexOf(entry), 1);
+  }, []);
+}
+
+/** Sets a field’s text as if it was typed, so that its screen takes note. */
+function setText(input: HTMLInputElement, text: string): void {
+  const setter = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')?.set;
+  setter?.call(input, text);
+  input.dispatchEvent(new Event('input', { bubbles: true }));
+}
+
+/**
+ * Hears a scanner that types: a run of keys faster than a hand, ended by Enter, anywhere on the
+ * screen. A code that ran into a field of numbers is taken out of it again.
+ */
+export function ScanListener() {
+  const router = useRouter();
+  useEffect(() => {
+    let keys = '';
+    let lastAt = 0;
+    let fieldBefore: { input: HTMLInputElement; text: string } | null = null;
+    let previous = { code: '', at: 0 };
+    const onKey = (event: KeyboardEvent) => {
+      const now = event.timeStamp;
+      if (now - lastAt > FASTEST_HAND_MS) {
+        keys = '';
+        const { target } = event;
+        fieldBefore =
+          target instanceof HTMLInputElement ? { input: target, text: target.value } : null;
+      }
+      lastAt = now;
+      if (event.key.length === 1 && !event.ctrlKey && !event.metaKey && !event.altKey) {
+        keys += event.key;
+        return;
+      }
+      if (event.key !== 'Enter' || keys.length < LEAST_LENGTH) {
+        if (event.key !== 'Shift') keys = '';
+        return;
+      }
+      const code = keys;
+      keys = '';
+      // A field that waits for codes takes them itself.
+      if (fieldBefore?.input.dataset.codes !== undefined) return;
+      event.preventDefault();
+      event.stopPropagation();
+      if (fieldBefore) setText(fieldBefore.input, fieldBefore.text);
+      const twice = previous.code === code && now - previous.at < TWICE_MS;
+      previous = { code, at: now };
+      if (twice) {
+        toast('Scanned twice within a second; taken once.');
+        return;
+      }
+      void take(code.trim().toUpperCase());
+    };
+    const take = async (code: string) => {
+      const handler = handlers[handlers.length - 1];
+      if (handler) {
+        const words = await handler(code);
+        if (words) toast(words);
+        return;
+      }
+      const response = await fetch(`/api/search?q=${encodeURIComponent(code)}`);
+      const hits = response.ok ? ((await response.json()) as { kind: string; href: string }[]) : [];
+      const cell = hits.find((hit) => hit.kind === 'cell');
+      if (cell) router.push(cell.href);
+      else toast(`${code} is on no cell yet.`);
+    };
+    window.addEventListener('keydown', onKey, true);
+    return () => window.removeEventListener('keydown', onKey, true);
+  }, [router]);
+  return null;
+}

@@ -1,0 +1,39 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useEffect, useState } from 'react';
+import { useSendQueue } from '@/lib/use-send-queue';
+
+export interface ReceivingEntry {
+  field: string;
+  value: unknown;
+}
+interface Held {
+  clientKey: string;
+  entries: ReceivingEntry[];
+}
+
+/** Enters what is counted, weighed or decided; held in the browser while there is no connection. */
+export function useReceiving(lotId: number) {
+  const router = useRouter();
+  const [problem, setProblem] = useState<string | null>(null);
+  const { state, push, restore } = useSendQueue<Held>({
+    storageKey: `dusk-receiving-${lotId}`,
+    url: `/api/lots/${lotId}/receiving`,
+    pack: ([first]) => ({ batch: [first!], body: first }),
+    onReply: () => {
+      setProblem(null);
+      router.refresh();
+    },
+    onRefused: (_batch, message) => setProblem(message),
+  });
+  useEffect(() => {
+    restore();
+  }, [restore]);
+  return {
+    state,
+    busy: state.kind === 'sending',
+    problem,
+    enter: (entries: ReceivingEntry[]) => push([{ clientKey: crypto.randomUUID(), entries }]),
+  };
+}

@@ -1,0 +1,88 @@
+'use client';
+
+import { type ClipboardEvent, type KeyboardEvent, useState } from 'react';
+import { Button } from '@/kit/button';
+import type { Entry } from './entry-columns';
+
+/** A short tone when a figure is odd. */
+export function beep(): void {
+  try {
+    const audio = new AudioContext();
+    const tone = audio.createOscillator();
+    tone.frequency.value = 440;
+    tone.connect(audio.destination);
+    tone.start();
+    tone.stop(audio.currentTime + 0.12);
+    tone.onended = () => void audio.close();
+  } catch {
+    // A browser without sound still shows the question.
+  }
+}
+
+interface GridInputProps {
+  at: string;
+  name: string;
+  entry: Entry;
+  onFocus: () => void;
+  onKeyDown: (event: KeyboardEvent<HTMLInputElement>) => void;
+  onPaste: (event: ClipboardEvent) => void;
+  onBlur: (text: string) => void;
+  onKeep: () => void;
+}
+
+/** One field of the grid, with its question in place. */
+export function GridInput({
+  at,
+  name,
+  entry,
+  onFocus,
+  onKeyDown,
+  onPaste,
+  onBlur,
+  onKeep,
+}: GridInputProps) {
+  const [text, setText] = useState(entry.text);
+  const [shown, setShown] = useState(entry);
+  if (shown !== entry) {
+    setShown(entry);
+    setText(entry.text);
+  }
+  const question = entry.problem ?? (entry.doubt && !entry.kept ? entry.doubt.question : null);
+  return (
+    <span className="px-1.5 py-1">
+      <input
+        data-at={at}
+        aria-label={name}
+        aria-invalid={question !== null}
+        aria-describedby={question ? `q-${at}` : undefined}
+        autoComplete="off"
+        inputMode="decimal"
+        className={`w-full rounded-sm border bg-raised px-2 py-1.5 text-right tabular-nums ${question ? 'border-doubt' : 'border-rule'}`}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        onFocus={onFocus}
+        onKeyDown={onKeyDown}
+        onPaste={onPaste}
+        onBlur={() => onBlur(text)}
+      />
+      {question && (
+        <span
+          id={`q-${at}`}
+          role="alert"
+          className="mt-1 flex flex-wrap items-center justify-end gap-2 text-[0.82rem] text-doubt"
+        >
+          {question}
+          {!entry.problem && (
+            <Button
+              className="min-h-7 px-2 py-0.5"
+              onMouseDown={(event) => event.preventDefault()}
+              onClick={onKeep}
+            >
+              Keep it
+            </Button>
+          )}
+        </span>
+      )}
+    </span>
+  );
+}
