@@ -144,7 +144,7 @@ test('bad input to a new lot is refused in words and keeps what was typed', asyn
     .getByRole('combobox', { name: 'Model', exact: true })
     .selectOption({ label: 'Sedge P104' });
   for (const [count, message] of [
-    ['0', /at least 1; found “0”/],
+    ['-3', /whole number, or nothing while the box is on its way; found “-3”/],
     ['twelve', /found “twelve”/],
     ['20001', /at most 20000/],
   ] as const) {

@@ -11,10 +11,11 @@ export async function signIn(page: Page, role: 'technician' | 'lead' | 'admin'):
   await page.waitForURL((url) => url.pathname === '/');
 }
 
-/** Takes in a lot of a new 104 Ah prismatic model. @returns its code. */
+/** Takes in a lot of a new 104 Ah prismatic model and opens one of its tabs. @returns its code. */
 export async function takeInLot(
   page: Page,
   lot: { title: string; supplier: string; quantity: number; model: string },
+  tab = 'logs',
 ): Promise<string> {
   await page.goto('/arrivals/new');
   await page.getByLabel('Short name').fill(lot.title);
@@ -30,6 +31,8 @@ export async function takeInLot(
   await page.getByLabel('down to / V').fill('2.5');
   await page.getByLabel('Claimed AC resistance / mΩ').fill('0.0005 ohm');
   await page.getByRole('button', { name: 'Take in the lot' }).click();
-  await page.waitForURL(/\/lots\/L-\d+\/logs/);
-  return /L-\d+/.exec(page.url())![0];
+  await page.waitForURL(/\/lots\/L-\d+\/arrival\/box/);
+  const code = /L-\d+/.exec(page.url())![0];
+  if (tab !== 'arrival/box') await page.goto(`/lots/${code}/${tab}`);
+  return code;
 }

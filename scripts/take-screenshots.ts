@@ -27,6 +27,36 @@ interface View {
 
 const VIEWS: View[] = [
   { name: 'today', path: '/', theme: 'dark' },
+  { name: 'claim', path: '/lots/L-005/claim', theme: 'light' },
+  { name: 'box', path: '/lots/L-002/arrival/box', theme: 'light' },
+  { name: 'codes', path: '/lots/L-005/arrival/codes', theme: 'dark' },
+  {
+    name: 'inspection',
+    path: '/lots/L-003/arrival/inspection',
+    theme: 'light',
+    prepare: async (page) => {
+      await page.getByRole('button', { name: /^B-0281/ }).click();
+      await page.getByRole('button', { name: /^B-0282/ }).click();
+    },
+  },
+  {
+    name: 'triage',
+    path: '/lots/L-003/arrival/triage',
+    theme: 'light',
+    prepare: async (page) => {
+      await page.getByRole('list', { name: 'Triage list' }).scrollIntoViewIfNeeded();
+    },
+  },
+  {
+    name: 'sampling',
+    path: '/lots/L-004/arrival/sampling',
+    theme: 'dark',
+    prepare: async (page) => {
+      await page.getByText('ISO 2859-1', { exact: true }).scrollIntoViewIfNeeded();
+      await page.mouse.move(700, 500);
+      await page.mouse.wheel(0, 500);
+    },
+  },
   {
     name: 'logs',
     path: '/lots/L-002/logs',

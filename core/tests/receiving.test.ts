@@ -173,7 +173,7 @@ describe('the box on the scale', () => {
   it('says what is missing, and refuses what cannot be', () => {
     expect(weighBox({ ...box, tareG: null }).sentence).toContain('Weigh the full box');
     expect(weighBox({ ...box, cells: 0 }).sentence).toContain('Count the cells first');
-    expect(weighBox({ ...box, cellMassG: null }).sentence).toContain('No mass is claimed');
+    expect(weighBox({ ...box, cellMassG: null }).sentence).toContain('no mass is claimed');
     expect(() => weighBox({ ...box, tareG: 40_000 })).toThrow('above the tare');
     expect(() => weighBox({ ...box, tareG: null, netG: -1 })).toThrow('0 g or more');
   });

@@ -5,19 +5,12 @@ import { recordDischarge, rowsAsCsv, typicalCell } from '@dusk-tally/core/simula
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { changeClaim } from '../src/arrivals';
 import { addInstrument, blocksOfRun, importLog, recordReadings } from '../src/evidence';
-import type { LabError } from '../src/shared';
 import { cellPage, figureTrail, lotCells, lotVerdict } from '../src/verdicts';
 import { claimedLot, type FreshLab, freshLab } from '../testing/fresh-lab';
+import { failure } from '../testing/failure';
 
 const sample = (name: string) =>
   new Uint8Array(readFileSync(join(import.meta.dirname, '../../core/fixtures/samples', name)));
-const failure = async (work: Promise<unknown>): Promise<LabError> =>
-  work.then(
-    () => {
-      throw new Error('did not fail');
-    },
-    (error: unknown) => error as LabError,
-  );
 
 describe('logs that are not plain', () => {
   let fresh: FreshLab;

@@ -4,7 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { changeClaim } from '../src/arrivals';
 import { importLog, recordReadings } from '../src/evidence';
 import { issueReport, reportPage, reportPdf } from '../src/reports';
-import { LabError, verifyAudit } from '../src/shared';
+import { verifyAudit } from '../src/shared';
 import {
   cellPage,
   figureTrail,
@@ -16,16 +16,10 @@ import {
   traceOfRun,
 } from '../src/verdicts';
 import { claimedLot, type FreshLab, freshLab } from '../testing/fresh-lab';
+import { failure } from '../testing/failure';
 
 const sample = (name: string) =>
   new Uint8Array(readFileSync(join(import.meta.dirname, '../../core/fixtures/samples', name)));
-const failure = async (work: Promise<unknown>): Promise<LabError> =>
-  work.then(
-    () => {
-      throw new Error('did not fail');
-    },
-    (error: unknown) => error as LabError,
-  );
 const key = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`;
 
 describe('from claim to report', () => {

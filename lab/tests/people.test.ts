@@ -10,18 +10,11 @@ import {
   signIn,
 } from '../src/people';
 import { issueReport } from '../src/reports';
-import type { Actor, LabError } from '../src/shared';
+import type { Actor } from '../src/shared';
 import { addSupplier } from '../src/suppliers';
 import { lotCells, lotHead, searchEverything } from '../src/verdicts';
 import { claimedLot, type FreshLab, freshLab, PASSWORD } from '../testing/fresh-lab';
-
-const failure = async (work: Promise<unknown>): Promise<LabError> =>
-  work.then(
-    () => {
-      throw new Error('did not fail');
-    },
-    (error: unknown) => error as LabError,
-  );
+import { failure } from '../testing/failure';
 
 describe('people', () => {
   let fresh: FreshLab;

@@ -3,7 +3,17 @@ export interface TallyStroke {
   number: string;
   /** Capacity over claim; null before a test. */
   share: number | null;
-  mark: 'untested' | 'met' | 'notMet' | 'tooClose' | 'atLeast' | 'notComparable' | 'noClaim';
+  mark:
+    | 'untested'
+    | 'met'
+    | 'notMet'
+    | 'tooClose'
+    | 'atLeast'
+    | 'notComparable'
+    | 'noClaim'
+    /** On an inspection: looked at, or not yet. */
+    | 'seen'
+    | 'unseen';
   /** What its arrival found; absent or null where nothing was. */
   sign?: 'stop' | 'discard' | 'serious' | 'lead' | 'recovering' | 'note' | null;
 }
@@ -89,6 +99,8 @@ export const MARK_WORDS: Record<TallyStroke['mark'], string> = {
   notComparable: 'not comparable',
   noClaim: 'no claim to compare',
   untested: 'not tested',
+  seen: 'looked at',
+  unseen: 'not looked at',
 };
 
 /** Words for a sign of its arrival. */
@@ -102,6 +114,10 @@ export const SIGN_WORDS: Record<TallySign, string> = {
 };
 export const SIGNS = Object.keys(SIGN_WORDS) as TallySign[];
 
+/** Whether strokes stand against a claim, which is then drawn. */
+export const againstClaim = (strokes: TallyStroke[]): boolean =>
+  strokes.some((stroke) => stroke.share !== null && stroke.mark !== 'seen');
+
 /** A lot of strokes thinned for a small strip: the worst of each bunch stands for it. */
 export function bunchStrokes(strokes: TallyStroke[], most: number): TallyStroke[] {
   if (strokes.length <= most) return strokes;
@@ -113,6 +129,8 @@ export function bunchStrokes(strokes: TallyStroke[], most: number): TallyStroke[
     untested: 2,
     noClaim: 1,
     met: 0,
+    unseen: 1,
+    seen: 0,
   };
   const rank = ({ mark, sign }: TallyStroke): number =>
     severity[mark] + (sign ? 10 * (SIGNS.length - SIGNS.indexOf(sign)) : 0);

@@ -12,6 +12,8 @@ export const COLOUR: Record<TallyStroke['mark'], string> = {
   met: 'var(--stroke)',
   noClaim: 'var(--stroke)',
   untested: 'var(--quiet)',
+  seen: 'var(--stroke)',
+  unseen: 'var(--quiet)',
   notMet: 'var(--missed)',
   tooClose: 'var(--doubt)',
   atLeast: 'var(--doubt)',

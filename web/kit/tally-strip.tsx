@@ -3,6 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import {
+  againstClaim,
   bunchStrokes,
   layoutTally,
   MARK_WORDS,
@@ -34,7 +35,7 @@ function Strokes({ strokes, layout }: { strokes: TallyStroke[]; layout: TallyLay
   );
   const right =
     Math.max(...layout.placed.slice(0, layout.perRow).map((at) => at.x)) + layout.pitch * 0.6;
-  const hasClaim = strokes.some((stroke) => stroke.share !== null);
+  const hasClaim = againstClaim(strokes);
   return (
     <>
       {hasClaim && (
@@ -281,7 +282,7 @@ function TallyKey({ strokes }: { strokes: TallyStroke[] }) {
           {SIGN_WORDS[sign]}
         </span>
       ))}
-      {strokes.some((stroke) => stroke.share !== null) && (
+      {againstClaim(strokes) && (
         <span className="inline-flex items-center gap-1">
           <svg width={16} height={18}>
             <path d="M0 9h16" stroke="var(--ember)" strokeDasharray="4 3" />

@@ -46,7 +46,9 @@ export function weighBox(box: BoxWeights): BoxJudgement {
   if (netG === null) return unknown('Weigh the full box and the empty one, or the cells alone.');
   if (cells === 0) return unknown('Count the cells first; the mass is compared per cell.');
   if (cellMassG === null)
-    return unknown('No mass is claimed, so there is nothing to compare with.');
+    return unknown(
+      `${formatNumber(netG, 0)} g net for ${cells} cells is ${formatNumber(netG / cells, 1)} g each; no mass is claimed, so there is nothing to compare with.`,
+    );
   const claimedG = cells * cellMassG;
   const scaleG = byDifference ? scaleToleranceG * Math.SQRT2 : scaleToleranceG;
   const toleranceG = Math.hypot(scaleG, (claimedG * (box.cellTolerancePct ?? 0)) / 100);

@@ -41,7 +41,8 @@ export async function arrivalOf(lab: Lab, lotId: number): Promise<ArrivalView> {
   const value = (field: string) => entries.find((entry) => entry.field === field)?.value;
   const all = rows.length;
   const count = (pick: (row: (typeof rows)[number]) => boolean) => rows.filter(pick).length;
-  const counted = value('counted') as number | undefined;
+  const asPacks = lot?.takenAs === 'packs';
+  const counted = value(asPacks ? 'packsCounted' : 'counted') as number | undefined;
   const weighed = ['grossG', 'netG'].some((field) => typeof value(field) === 'number');
   const withCode = coded.filter((cell) => cell.label).length;
   const inspected = count((row) => row.inspected);
@@ -52,7 +53,7 @@ export async function arrivalOf(lab: Lab, lotId: number): Promise<ArrivalView> {
     box: {
       state: counted === undefined ? (weighed ? 'begun' : 'open') : weighed ? 'done' : 'begun',
       words: [
-        counted === undefined ? 'not counted' : `${counted} counted`,
+        counted === undefined ? 'not counted' : `${counted} ${asPacks ? 'packs ' : ''}counted`,
         weighed ? 'weighed' : 'not weighed',
       ].join(', '),
     },
@@ -70,7 +71,9 @@ export async function arrivalOf(lab: Lab, lotId: number): Promise<ArrivalView> {
           ? 'needs first voltages'
           : waiting > 0
             ? `${waiting} to decide`
-            : 'nothing to decide',
+            : read < all
+              ? `nothing to decide, ${all - read} not read`
+              : 'nothing to decide',
     },
     sampling: { state: plans > 0 ? 'done' : 'open', words: plans > 0 ? 'drawn' : 'not drawn' },
   };

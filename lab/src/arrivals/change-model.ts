@@ -42,7 +42,7 @@ async function consequencesOf(lab: Lab, lotId: number, modelId: number): Promise
   const moved = read.filter((row) => triaged(row, next) !== row.triage);
   if (next.chemistry !== model.chemistry && read.length > 0)
     say.push(
-      `${read.length} first voltages are judged by ${next.chemistry} instead of ${model.chemistry}: ${moved.length === 0 ? 'no cell goes elsewhere' : `${moved.length} ${moved.length === 1 ? 'cell goes' : 'cells go'} elsewhere (${[...new Set(moved.map((row) => row.triage))].map((t) => TRIAGE_WORDS[t!]).join(', ')} now)`}.`,
+      `${read.length} first voltages are judged by ${next.chemistry} instead of ${model.chemistry}: ${moved.length === 0 ? 'no cell goes elsewhere' : `${moved.length} ${moved.length === 1 ? 'cell goes' : 'cells go'} elsewhere (${[...new Set(moved.map((row) => triaged(row, next)))].map((outcome) => TRIAGE_WORDS[outcome]).join(', ')} now)`}.`,
     );
   const released = arrivals.filter((row) => row.gate === 'recovering').length;
   if (released > 0)

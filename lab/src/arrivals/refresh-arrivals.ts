@@ -53,9 +53,13 @@ export function findingsOfEntries(entries: readonly InspectionEntryRow[]): Stand
     });
 }
 
+/** Found by a scan or a measurement, which is no look at the cell. */
+const byInstrument = ({ code, entry }: StandingFinding): boolean =>
+  code === 'copiedCode' || (entry.note?.startsWith('measured') ?? false);
+
 const isInspected = (entries: readonly InspectionEntryRow[], standing: StandingFinding[]) =>
   entries.some((entry) => entry.act === 'clear') ||
-  standing.some((finding) => finding.state !== 'withdrawn');
+  standing.some((finding) => finding.state !== 'withdrawn' && !byInstrument(finding));
 
 function gradedAs(inspected: boolean, standing: StandingFinding[]): CellArrivalRow['graded'] {
   if (!inspected) return null;
@@ -191,14 +195,27 @@ export async function refreshArrivals(
       recoveries: recoveries.get(cell.id) ?? [],
     });
     const was = known.get(cell.id);
-    if (!was || JSON.stringify(keyed(was)) !== JSON.stringify(keyed(row))) changed.push(row);
+    if (!was || keyOf(was) !== keyOf(row)) changed.push(row);
   }
   await writeArrivals(lab, changed, known, transaction);
   return changed.map((row) => row.cellId);
 }
 
-const keyed = ({ cellId: _cell, lotId: _lot, ...rest }: CellArrivalRow) =>
-  Object.entries(rest).sort(([a], [b]) => a.localeCompare(b));
+/** Everything of a row but whose it is, as one text. */
+const keyOf = (row: CellArrivalRow): string =>
+  [
+    row.inspected,
+    row.worst,
+    row.findings,
+    row.graded,
+    row.producedOn,
+    row.firstV,
+    row.lowestV,
+    row.newestV,
+    row.triage,
+    row.triageReason,
+    row.gate,
+  ].join('|');
 
 /** Rows that became alike are written in one statement each; ten thousand cells are a few. */
 async function writeArrivals(
@@ -213,8 +230,10 @@ async function writeArrivals(
   for (const row of rows) {
     if (!known.has(row.cellId)) single.push(row);
     else {
-      const key = JSON.stringify(keyed(row));
-      alike.set(key, [...(alike.get(key) ?? []), row]);
+      const key = keyOf(row);
+      const group = alike.get(key);
+      if (group) group.push(row);
+      else alike.set(key, [row]);
     }
   }
   for (const group of alike.values()) {

@@ -15,6 +15,7 @@ import {
   type SupplierRow,
 } from '@dusk-tally/store';
 import { z } from 'zod';
+import { type ArrivalView, arrivalOf } from '../arrivals/arrival-view';
 import { type EffectiveClaim, loadClaim } from '../arrivals/claims';
 import { found, type Lab, question } from '../shared';
 
@@ -148,13 +149,20 @@ export const lotHead = question({
     headOf(lab, found(await lab.store.lots.one({ code }), `Lot ${code}`)),
 });
 
-/** All lots, newest first, each with its strip. */
+export type LotListRow = LotHead & { arrival: ArrivalView };
+
+/** All lots, newest first, each with its strip and where its arrival stands. */
 export const lotList = question({
   role: 'technician',
   input: z.object({}),
-  run: async (lab) => {
+  run: async (lab): Promise<LotListRow[]> => {
     const lots = await lab.store.lots.find({}, { order: [['id', 'DESC']] });
-    return Promise.all(lots.map((lot) => headOf(lab, lot)));
+    return Promise.all(
+      lots.map(async (lot) => ({
+        ...(await headOf(lab, lot)),
+        arrival: await arrivalOf(lab, lot.id),
+      })),
+    );
   },
 });
 

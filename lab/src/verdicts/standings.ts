@@ -228,8 +228,11 @@ export async function refreshStandings(
       : [];
   const runById = new Map(runs.map((run) => [run.id, run]));
   const byCell = new Map<number, SlimFigure[]>();
-  for (const figure of figures)
-    byCell.set(figure.cellId, [...(byCell.get(figure.cellId) ?? []), figure]);
+  for (const figure of figures) {
+    const list = byCell.get(figure.cellId);
+    if (list) list.push(figure);
+    else byCell.set(figure.cellId, [figure]);
+  }
   const arrivals = await store.arrivals.cells.find(
     cellIds ? { lotId, cellId: cellIds } : { lotId },
     {
@@ -238,22 +241,28 @@ export async function refreshStandings(
   );
   const arrivalOf = new Map(arrivals.map((row) => [row.cellId, row]));
   const now = lab.now();
+  const unmeasured = new Map<string, StandingRow>();
   await writeStandings(
     lab,
     lotId,
-    cells.map((cell) =>
-      standingOf(
-        cell,
-        {
-          figures: byCell.get(cell.id) ?? [],
-          runs: runById,
-          arrival: arrivalOf.get(cell.id),
-        },
-        claim,
-        settings.guardFactor,
-        now,
-      ),
-    ),
+    cells.map((cell) => {
+      const own = byCell.get(cell.id);
+      const arrival = arrivalOf.get(cell.id);
+      const make = () =>
+        standingOf(
+          cell,
+          { figures: own ?? [], runs: runById, arrival },
+          claim,
+          settings.guardFactor,
+          now,
+        );
+      if (own) return make();
+      // Cells nothing was measured of stand alike wherever their arrival is alike.
+      const key = `${arrival?.graded}|${arrival?.findings}|${arrival?.triageReason}|${arrival?.lowestV}`;
+      const like = unmeasured.get(key) ?? make();
+      unmeasured.set(key, like);
+      return { ...like, cellId: cell.id };
+    }),
     transaction,
   );
 }
@@ -276,7 +285,11 @@ async function writeStandings(
     // Cells without a figure of their own that share a hash share the whole row.
     const bare = row.capacityFigureId === null && row.acFigureId === null && row.ocvV === null;
     if (was === undefined || !bare) single.push(row);
-    else alike.set(row.inputHash, [...(alike.get(row.inputHash) ?? []), row]);
+    else {
+      const group = alike.get(row.inputHash);
+      if (group) group.push(row);
+      else alike.set(row.inputHash, [row]);
+    }
   }
   for (const group of alike.values()) {
     const { cellId: _cell, lotId: _lot, ...patch } = group[0]!;

@@ -31,6 +31,25 @@ export interface TodayItem {
   note?: string;
 }
 
+/** Kinds of item from the most pressing; lots stand by the most pressing one they have. */
+const URGENT: TodayItem['kind'][] = [
+  'recovering',
+  'quarantined',
+  'waitsForLead',
+  'blocked',
+  'discard',
+  'sampleFailed',
+  'impossible',
+  'short',
+  'noClaim',
+  'notHere',
+  'arrival',
+  'ready',
+  'untested',
+  'tooClose',
+  'resistance',
+];
+
 const STEP_WORDS = {
   box: 'box',
   packs: 'packs',
@@ -88,6 +107,14 @@ export const today = question({
         ...item('resistance', of - resistances),
       ];
     });
-    return { items, heads };
+    // What can hurt someone comes first, then what waits longest on a person.
+    const urgency = (lot: string) =>
+      Math.min(
+        ...items.filter((item) => item.lot === lot).map((item) => URGENT.indexOf(item.kind)),
+      );
+    const ranked = heads
+      .map((head, i) => ({ head, i, rank: urgency(head.lot.code) }))
+      .sort((a, b) => a.rank - b.rank || a.i - b.i);
+    return { items, heads: ranked.map(({ head }) => head) };
   },
 });

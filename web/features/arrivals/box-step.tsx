@@ -65,11 +65,15 @@ export function BoxStep({
   const stored = (name: (typeof WEIGHTS)[number][0]) => box.values[name];
   const shown = (name: string, value: number | null) =>
     typed[name] ?? (value === null ? '' : String(value));
+  const countShown = shown(
+    'counted',
+    packs ? box.values.packsCounted : (box.values.counted ?? (quantity || null)),
+  );
   const countIn = () => {
-    const value = typedNumber(shown('counted', packs ? box.values.packsCounted : null));
+    const value = typedNumber(countShown);
     if (value === null || !Number.isInteger(value) || value < 0)
       return count.setProblem(
-        `Counted: expected a whole number of 0 or more; found “${typed.counted ?? ''}”.`,
+        `Counted: expected a whole number of 0 or more; found “${countShown}”.`,
       );
     if (packs) enter([{ field: 'packsCounted', value }]);
     else count.run(() => setCountAct({ lotId, count: value }));
@@ -108,10 +112,7 @@ export function BoxStep({
               <input
                 className="field min-h-11 w-40 text-lg tabular-nums"
                 inputMode="numeric"
-                value={shown(
-                  'counted',
-                  packs ? box.values.packsCounted : (box.values.counted ?? (quantity || null)),
-                )}
+                value={countShown}
                 onChange={(event) => setTyped({ ...typed, counted: event.target.value })}
               />
             </label>

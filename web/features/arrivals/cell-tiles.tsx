@@ -24,7 +24,7 @@ export function CellTiles({
     <div
       role="group"
       aria-label="Cells"
-      className="grid grid-cols-[repeat(auto-fill,minmax(6.6rem,1fr))] gap-1.5"
+      className="grid grid-cols-[repeat(auto-fill,minmax(6.2rem,1fr))] content-start gap-1.5"
     >
       {cells.map((cell) => {
         const words = wordsOf(cell);

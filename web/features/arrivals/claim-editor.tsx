@@ -90,10 +90,6 @@ export function ClaimEditor({
         save();
       }}
     >
-      <fieldset disabled={!mayChange} className="space-y-4">
-        <ClaimFields draft={draft} onChange={setDraft} inherited={inherited} />
-        {mayChange && <OfferHints text={offer} draft={draft} onChange={setDraft} />}
-      </fieldset>
       {ratedAh !== null && ratedAh > 0 && (
         <PlausibilityNote
           plausibility={claimPlausibility({
@@ -103,6 +99,10 @@ export function ClaimEditor({
           })}
         />
       )}
+      <fieldset disabled={!mayChange} className="space-y-4">
+        <ClaimFields draft={draft} onChange={setDraft} inherited={inherited} />
+        {mayChange && <OfferHints text={offer} draft={draft} onChange={setDraft} />}
+      </fieldset>
       {problem && <Problem>{problem}</Problem>}
       {mayChange ? (
         <Button look="primary" type="submit" disabled={busy}>

@@ -61,7 +61,10 @@ export function CodeCamera({ onCode }: { onCode: (code: string) => void }) {
   const readPicture = async (picture: File) => {
     const url = URL.createObjectURL(picture);
     try {
-      const result = await (await loadReader()).decodeFromImageUrl(url);
+      const image = new Image();
+      image.src = url;
+      await image.decode();
+      const result = await (await loadReader()).decodeFromImageElement(image);
       setProblem(null);
       onCode(result.getText());
     } catch {

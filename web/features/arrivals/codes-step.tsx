@@ -231,7 +231,10 @@ function CodeList({
               className={`absolute inset-x-0 flex h-[46px] items-center gap-3 border-b border-rule px-3 ${target === cell.id ? 'bg-ember-wash' : ''}`}
               style={{ transform: `translateY(${start}px)` }}
             >
-              <Link href={`/cells/${cell.number}`} className="w-16 font-medium hover:underline">
+              <Link
+                href={`/cells/${cell.number}`}
+                className="w-20 shrink-0 whitespace-nowrap font-medium hover:underline"
+              >
                 {cell.number}
               </Link>
               {cell.code ? (
@@ -323,7 +326,7 @@ function CodeFacts({ view }: { view: CodesView }) {
               <ul className="mt-1 space-y-1">
                 {summary.dates.slice(0, 14).map(({ day, count }) => (
                   <li key={day} className="flex items-center gap-2 tabular-nums">
-                    <span className="w-24">{day}</span>
+                    <span className="w-28 whitespace-nowrap">{day}</span>
                     <span
                       className="h-3 rounded-[1px] bg-stroke"
                       style={{ width: `${(100 * count) / most / 1.8}%` }}

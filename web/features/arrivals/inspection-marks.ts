@@ -99,7 +99,7 @@ export function strokesOf(cells: readonly ArrivalCell[]): TallyStroke[] {
   return cells.map((cell) => ({
     number: cell.number,
     share: cell.inspected ? 0.95 : null,
-    mark: cell.inspected ? 'noClaim' : 'untested',
+    mark: cell.inspected ? 'seen' : 'unseen',
     sign: SIGN_OF_GATE[cell.gate] ?? (cell.worst === 'note' ? 'note' : null),
   }));
 }

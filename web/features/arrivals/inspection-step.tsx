@@ -185,53 +185,65 @@ export function InspectionStep({
           <kbd>X</kbd>
         </Button>
       </div>
-      {cells.length <= MOST_TILES && <CellTiles cells={cells} chosen={chosen} onPick={pick} />}
-      <section className="panel p-4" aria-label="What was found">
-        <div className="flex flex-wrap items-end justify-between gap-3">
-          <p className="font-semibold">
-            {ids.length === 0
-              ? 'Pick cells first, then press what was found'
-              : `Found on ${[...chosen].slice(0, 6).join(', ')}${chosen.size > 6 ? ` and ${chosen.size - 6} more` : ''}:`}
+      <div className="grid gap-4 md:grid-cols-[minmax(0,1fr)_18.5rem]">
+        {cells.length <= MOST_TILES ? (
+          <CellTiles cells={cells} chosen={chosen} onPick={pick} />
+        ) : (
+          <p className="panel self-start p-4 text-quiet">
+            {cells.length} cells: pick them on the tally above, by number, or by scanning.
           </p>
-          <label className="min-w-64">
-            <span className="sr-only">Note to the finding</span>
-            <input
-              className="field"
-              placeholder="a note to it, if any"
-              value={note}
-              onChange={(event) => setNote(event.target.value)}
-            />
-          </label>
-        </div>
-        <div className="mt-3 grid gap-4 md:grid-cols-3">
-          {groups.map(({ severity, kinds }) => (
-            <div key={severity}>
-              <h3
-                className={`font-semibold ${{ stop: 'text-missed', serious: 'text-doubt', note: '' }[severity]}`}
-              >
-                {SEVERITY_WORDS[severity]}
-              </h3>
-              <p className="mb-2 min-h-10 text-[0.82rem] leading-tight text-quiet">
-                {WHAT_FOLLOWS[severity]}
-              </p>
-              <div className="flex flex-col gap-1.5">
-                {kinds.map((kind) => (
-                  <Button
-                    key={kind.code}
-                    className="min-h-11 justify-between"
-                    disabled={ids.length === 0}
-                    onClick={() => find(kind.code)}
-                  >
-                    {kind.words}
-                    <kbd className="text-quiet">{FINDING_KEYS[kind.code]?.toUpperCase()}</kbd>
-                  </Button>
-                ))}
+        )}
+        <section
+          className="panel sticky top-2 max-h-[calc(100dvh-1rem)] self-start overflow-auto p-3"
+          aria-label="What was found"
+          tabIndex={0}
+        >
+          <div className="space-y-2">
+            <p className="font-semibold">
+              {ids.length === 0
+                ? 'Pick cells first, then press what was found'
+                : `Found on ${[...chosen].slice(0, 6).join(', ')}${chosen.size > 6 ? ` and ${chosen.size - 6} more` : ''}:`}
+            </p>
+            <label className="block">
+              <span className="sr-only">Note to the finding</span>
+              <input
+                className="field"
+                placeholder="a note to it, if any"
+                value={note}
+                onChange={(event) => setNote(event.target.value)}
+              />
+            </label>
+          </div>
+          <div className="mt-3 space-y-4">
+            {groups.map(({ severity, kinds }) => (
+              <div key={severity}>
+                <h3
+                  className={`font-semibold ${{ stop: 'text-missed', serious: 'text-doubt', note: '' }[severity]}`}
+                >
+                  {SEVERITY_WORDS[severity]}
+                </h3>
+                <p className="mb-1.5 text-[0.82rem] leading-tight text-quiet">
+                  {WHAT_FOLLOWS[severity]}
+                </p>
+                <div className="flex flex-col gap-1.5">
+                  {kinds.map((kind) => (
+                    <Button
+                      key={kind.code}
+                      className="min-h-10 justify-between px-2.5 text-left"
+                      disabled={ids.length === 0}
+                      onClick={() => find(kind.code)}
+                    >
+                      {kind.words}
+                      <kbd className="text-quiet">{FINDING_KEYS[kind.code]?.toUpperCase()}</kbd>
+                    </Button>
+                  ))}
+                </div>
               </div>
-            </div>
-          ))}
-        </div>
-        <p className="mt-3 text-quiet">{torque}</p>
-      </section>
+            ))}
+          </div>
+          <p className="mt-3 text-quiet">{torque}</p>
+        </section>
+      </div>
       {refused && <Problem>{refused}</Problem>}
       <OutboxLine state={state} one="mark" many="marks" />
       <FindingList

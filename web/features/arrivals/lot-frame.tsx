@@ -48,7 +48,7 @@ export function LotFrame({
         </p>
       </header>
       {lot.cancelledAt && <LotCalledOff lot={lot} />}
-      {strip && <TallyStrip strokes={strokes} />}
+      {strip && <TallyStrip strokes={strokes} rowHeight={tab === 'arrival' ? 42 : 64} />}
       <LotTabs code={lot.code} current={tab} />
       {children}
     </>

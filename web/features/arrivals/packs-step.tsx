@@ -20,20 +20,47 @@ import { useAct } from './use-act';
 
 type Pack = PacksView['packs'][number];
 const HARVEST = { good: 'good', questionable: 'questionable', dead: 'dead' } as const;
-/** So many readings of a label are worth showing. */
-const MOST_CANDIDATES = 12;
+/** So many numbers in parallel are shown of each build before the rest is asked for. */
+const FEW_PARALLEL = 4;
+/** A cell’s capacity this near to the claimed one is the claimed one. */
+const AS_CLAIMED = 0.05;
+
+const isAsClaimed = ({ cellAh, chemistry }: PackCandidate, lot: LotCell): boolean =>
+  chemistry === lot.chemistry &&
+  lot.claimedAh !== null &&
+  Math.abs(cellAh / lot.claimedAh - 1) <= AS_CLAIMED;
+
+interface LotCell {
+  chemistry: string;
+  claimedAh: number | null;
+}
+
+/** What fits the lot’s claim first, else as the label ranks them; few of each build unless all are asked for. */
+function ranked(candidates: PackCandidate[], lot: LotCell, all: boolean): PackCandidate[] {
+  const order = [...candidates].sort(
+    (a, b) => Number(isAsClaimed(b, lot)) - Number(isAsClaimed(a, lot)),
+  );
+  if (all) return order;
+  const seen = new Map<string, number>();
+  return order.filter((candidate) => {
+    const build = `${candidate.chemistry} ${candidate.series}`;
+    const count = (seen.get(build) ?? 0) + 1;
+    seen.set(build, count);
+    return count <= FEW_PARALLEL;
+  });
+}
 
 /** Packs: what their label can mean, broken down into cells that remember where they sat. */
 export function PacksStep({
   lotId,
   format,
-  chemistry,
+  lot,
   view,
   photos,
 }: {
   lotId: number;
   format: CellFormat;
-  chemistry: string;
+  lot: LotCell;
   view: PacksView;
   photos: PhotoView[];
 }) {
@@ -68,12 +95,7 @@ export function PacksStep({
             {pack.openedAt ? (
               <PackCells pack={pack} />
             ) : (
-              <BreakDown
-                pack={pack}
-                format={format}
-                chemistry={chemistry}
-                ready={view.acknowledgedToday}
-              />
+              <BreakDown pack={pack} format={format} lot={lot} ready={view.acknowledgedToday} />
             )}
             <PhotoDropFold lotId={lotId} pack={pack} photos={photos} />
           </li>
@@ -195,15 +217,16 @@ function PackForm({ lotId }: { lotId: number }) {
 function BreakDown({
   pack,
   format,
-  chemistry,
+  lot,
   ready,
 }: {
   pack: Pack;
   format: CellFormat;
-  chemistry: string;
+  lot: LotCell;
   ready: boolean;
 }) {
   const [candidates, setCandidates] = useState<PackCandidate[] | null>(null);
+  const [all, setAll] = useState(false);
   const [minutes, setMinutes] = useState('');
   const { run, busy, problem, setProblem } = useAct();
   const look = async () => {
@@ -263,17 +286,18 @@ function BreakDown({
               </tr>
             </thead>
             <tbody>
-              {candidates.slice(0, MOST_CANDIDATES).map((candidate) => (
+              {ranked(candidates, lot, all).map((candidate) => (
                 <tr
                   key={`${candidate.chemistry}-${candidate.series}-${candidate.parallel}`}
-                  className={candidate.chemistry === chemistry ? '' : 'text-quiet'}
+                  className={candidate.chemistry === lot.chemistry ? '' : 'text-quiet'}
                 >
                   <td className="font-medium">
                     {candidate.series}S{candidate.parallel}P
                   </td>
                   <td>
                     {candidate.chemistry}
-                    {candidate.chemistry !== chemistry && ', not the lot’s model'}
+                    {candidate.chemistry !== lot.chemistry && ', not the lot’s model'}
+                    {isAsClaimed(candidate, lot) && ', the cell as claimed'}
                   </td>
                   <td className="num">{candidate.perCellV.toFixed(2)}</td>
                   <td className="num">
@@ -284,7 +308,7 @@ function BreakDown({
                   <td className="num">{candidate.series * candidate.parallel}</td>
                   <td className="text-right">
                     <Button
-                      disabled={!ready || busy || candidate.chemistry !== chemistry}
+                      disabled={!ready || busy || candidate.chemistry !== lot.chemistry}
                       onClick={() => breakDown(candidate)}
                     >
                       Broken down so
@@ -294,6 +318,11 @@ function BreakDown({
               ))}
             </tbody>
           </table>
+          {!all && candidates.length > ranked(candidates, lot, false).length && (
+            <Button look="bare" onClick={() => setAll(true)}>
+              Show all {candidates.length}
+            </Button>
+          )}
         </>
       )}
       {problem && <Problem>{problem}</Problem>}

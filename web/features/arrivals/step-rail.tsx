@@ -23,19 +23,19 @@ export function StepRail({
 }) {
   return (
     <nav aria-label="Steps of receiving" className="mb-4">
-      <ol className="flex flex-wrap gap-2">
+      <ol className="grid grid-cols-[repeat(auto-fit,minmax(6.4rem,1fr))] gap-2">
         {steps.map(({ step, state, words }) => {
           const Icon = ICON[state];
           const here = step === current;
           return (
-            <li key={step} className="min-w-32 flex-1">
+            <li key={step}>
               <Link
                 href={`/lots/${code}/arrival/${step}`}
                 scroll={false}
                 aria-current={here ? 'step' : undefined}
-                className={`flex min-h-14 flex-col justify-center rounded-sm border px-3 py-1.5 ${here ? 'border-ember bg-ember-wash' : 'border-rule bg-sheet hover:bg-wash'}`}
+                className={`flex h-full min-h-14 flex-col justify-center rounded-sm border px-2.5 py-1.5 ${here ? 'border-ember bg-ember-wash' : 'border-rule bg-sheet hover:bg-wash'}`}
               >
-                <span className="flex items-center gap-1.5 font-semibold">
+                <span className="flex items-center gap-1.5 font-semibold leading-tight">
                   <Icon size={15} aria-hidden className={state === 'done' ? 'text-met' : ''} />
                   {STEP_NAMES[step]}
                   <span className="sr-only">, {STATE_WORDS[state]}</span>

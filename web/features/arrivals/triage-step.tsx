@@ -144,7 +144,10 @@ function TriageRow({
   return (
     <li className="p-3" data-cell={line.number}>
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
-        <Link href={`/cells/${line.number}`} className="w-16 font-medium hover:underline">
+        <Link
+          href={`/cells/${line.number}`}
+          className="w-20 shrink-0 whitespace-nowrap font-medium hover:underline"
+        >
           {line.number}
         </Link>
         <span className="w-20 text-right tabular-nums">{volts(arrival.firstV)}</span>

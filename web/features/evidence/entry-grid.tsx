@@ -28,6 +28,9 @@ import {
 import { beep, GridInput } from './grid-input';
 import { OutboxLine } from './outbox-line';
 
+/** Read together off a meter that shows both. */
+const PAIR: readonly Kind[] = ['openCircuitVoltage', 'acResistance'];
+
 /** Readings typed off a meter: value, Enter, next cell. */
 export function EntryGrid({
   lotId,
@@ -45,7 +48,7 @@ export function EntryGrid({
 }) {
   const columns = useMemo(() => kinds.map((kind) => COLUMN[kind]), [kinds]);
   const [bare, setBare] = useState<Partial<Record<Kind, string>>>({});
-  const [across, setAcross] = useState(false);
+  const [walk, setWalk] = useState<'down' | 'pair' | 'all'>('down');
   const { state, push, restore } = useOutbox(lotId);
   const [instrument, setInstrument] = useState('');
   const [at, setAt] = useState<{ row: number; column: number }>({ row: 0, column: 0 });
@@ -191,9 +194,12 @@ export function EntryGrid({
     if (!move) return;
     event.preventDefault();
     if (!commit(row, column, input.value)) return;
-    if (event.key !== 'Enter' || !across) return focus(row + move[0], column + move[1]);
-    const lastColumn = column === columns.length - 1;
-    focus(lastColumn ? row + 1 : row, lastColumn ? 0 : column + 1);
+    if (event.key !== 'Enter' || walk === 'down') return focus(row + move[0], column + move[1]);
+    const way = columns.flatMap(({ kind }, i) =>
+      walk === 'all' || PAIR.includes(kind) ? [i] : [],
+    );
+    const next = way.find((i) => i > column);
+    focus(next === undefined ? row + 1 : row, next ?? way[0]!);
   };
   useScans((code) => {
     const row = cells.findIndex((cell) => cell.label === code || cell.number === code);
@@ -251,13 +257,17 @@ export function EntryGrid({
             ))}
           </select>
         </label>
-        <label className="flex min-h-9 items-center gap-2">
-          <input
-            type="checkbox"
-            checked={across}
-            onChange={(event) => setAcross(event.target.checked)}
-          />
-          Enter goes across, then to the next cell
+        <label>
+          <span className="mb-1 block text-quiet">Enter goes</span>
+          <select
+            className="field"
+            value={walk}
+            onChange={(event) => setWalk(event.target.value as typeof walk)}
+          >
+            <option value="down">down the column</option>
+            <option value="pair">OCV and AC, then the next cell</option>
+            <option value="all">across all, then the next cell</option>
+          </select>
         </label>
         <OutboxLine state={state} />
         {asked > 0 && (

@@ -1,147 +1,20 @@
 'use client';
 
-import { formatDuration, formatWithUncertainty } from '@dusk-tally/core/units';
-import { Check, FileUp, TriangleAlert, X } from 'lucide-react';
-import Link from 'next/link';
+import { FileUp } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { type DragEvent, useRef, useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { typedNumber } from '../arrivals/claim-draft';
-import { CellPicker } from './cell-picker';
-import { type CellChoice, type QueuedLog, type QueueSettings, useLogQueue } from './log-queue';
-import { Sketch } from './sketch';
-
-const SECTION_WORDS: Record<string, string> = {
-  rest: 'rest',
-  charge: 'charge',
-  discharge: 'discharge',
-};
-
-function SectionsLine({ log }: { log: QueuedLog }) {
-  const sections = log.preview?.sections ?? [];
-  const shown = sections
-    .slice(0, 6)
-    .map(
-      (section) => `${SECTION_WORDS[section.kind]} ${formatDuration(section.toS - section.fromS)}`,
-    );
-  return (
-    <>
-      {shown.join(', ')}
-      {sections.length > 6 ? ` and ${sections.length - 6} more` : ''}
-    </>
-  );
-}
-
-function Result({ log }: { log: QueuedLog }) {
-  const { preview } = log;
-  if (log.state === 'refused' || log.state === 'failed') {
-    return (
-      <p className="text-missed" role="alert">
-        <TriangleAlert size={15} className="mr-1 inline" aria-hidden />
-        {log.message}{' '}
-        {log.link && (
-          <Link href={log.link} className="underline">
-            See it there
-          </Link>
-        )}
-      </p>
-    );
-  }
-  if (!preview)
-    return (
-      <p className="text-quiet">
-        {log.state === 'reading'
-          ? `Reading, ${Math.round(100 * log.progress)} %`
-          : 'Waiting its turn'}
-      </p>
-    );
-  const shown = preview.capacity
-    ? formatWithUncertainty(preview.capacity.value, preview.capacity.U)
-    : null;
-  return (
-    <>
-      <p>
-        {shown && (
-          <span className="font-medium tabular-nums">
-            {preview.capacity!.bound === 'atLeast' ? 'at least ' : ''}
-            {shown.value} ± {shown.uncertainty} Ah
-          </span>
-        )}
-        {!shown && <span className="text-quiet">no discharge in it</span>}
-        <span className="ml-2 text-[0.82rem] text-quiet">
-          {preview.rows} rows: <SectionsLine log={log} />
-        </span>
-      </p>
-      {preview.findings.map((finding) => (
-        <p key={finding} className="text-[0.82rem] text-doubt">
-          {finding}
-        </p>
-      ))}
-      {log.message && <p className="text-[0.82rem] text-quiet">{log.message}</p>}
-    </>
-  );
-}
-
-function LogRow({
-  log,
-  cells,
-  assign,
-  remove,
-}: {
-  log: QueuedLog;
-  cells: CellChoice[];
-  assign: (cellId: number | null) => void;
-  remove: () => void;
-}) {
-  return (
-    <li
-      className="grid grid-cols-[120px_minmax(0,1fr)_11rem_2.5rem] items-center gap-3 border-b border-rule py-2"
-      data-testid="log-row"
-    >
-      {log.preview ? <Sketch bytes={log.preview.curve} /> : <div className="h-12 bg-wash" />}
-      <div className="min-w-0">
-        <p className="truncate font-medium" title={log.file.name}>
-          {log.file.name}
-        </p>
-        <Result log={log} />
-      </div>
-      {log.state === 'stored' ? (
-        <Link href={log.link!} className="inline-flex items-center gap-1 text-met hover:underline">
-          <Check size={16} aria-hidden /> stored in{' '}
-          {cells.find((cell) => cell.id === log.cellId)?.number}
-        </Link>
-      ) : log.state === 'refused' ? (
-        <span className="text-quiet">not stored</span>
-      ) : log.state === 'storing' ? (
-        <span className="text-quiet">Storing …</span>
-      ) : (
-        <CellPicker
-          cells={cells}
-          value={log.cellId}
-          onChange={assign}
-          label={`Cell for ${log.file.name}`}
-        />
-      )}
-      {log.state !== 'stored' && log.state !== 'storing' && (
-        <Button
-          look="bare"
-          className="px-2"
-          aria-label={`Leave out ${log.file.name}`}
-          onClick={remove}
-        >
-          <X size={16} />
-        </Button>
-      )}
-    </li>
-  );
-}
+import { type QueuedLog, type QueueSettings, useLogQueue } from './log-queue';
+import { LogRow } from './log-row';
 
 /** Logs in: drop, look, match, store. */
 export function LogDrop({
   instruments,
+  mayLead,
   ...settings
-}: QueueSettings & { instruments: { id: number; name: string }[] }) {
+}: QueueSettings & { instruments: { id: number; name: string }[]; mayLead: boolean }) {
   const router = useRouter();
   const queue = useLogQueue(settings);
   const input = useRef<HTMLInputElement>(null);
@@ -277,6 +150,7 @@ export function LogDrop({
                 cells={cells}
                 assign={(cellId) => queue.assign(log.id, cellId)}
                 remove={() => queue.remove(log.id)}
+                despite={mayLead ? (reason) => queue.retryDespite(log.id, reason) : null}
               />
             ))}
           </ul>

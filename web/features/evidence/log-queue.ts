@@ -17,6 +17,10 @@ export interface QueuedLog {
   progress: number;
   message: string | null;
   link: string | null;
+  /** The cell may not go on a tester; a lead can take the run in with a reason. */
+  gated: boolean;
+  /** That reason. */
+  despite: string | null;
 }
 
 export interface CellChoice {
@@ -118,6 +122,8 @@ export function useLogQueue({ lotId, cutoffV, ratedAh, cells }: QueueSettings) {
           progress: 0,
           message: null,
           link: null,
+          gated: false,
+          despite: null,
         };
       });
       change({ kind: 'add', logs: fresh });
@@ -137,6 +143,7 @@ export function useLogQueue({ lotId, cutoffV, ratedAh, cells }: QueueSettings) {
         const query = new URLSearchParams({ cell: String(log.cellId), name: log.file.name });
         if (instrumentId) query.set('instrument', String(instrumentId));
         if (leadMohm) query.set('lead', String(leadMohm));
+        if (log.despite) query.set('despite', log.despite);
         try {
           const response = await fetch(`/api/lots/${lotId}/logs?${query}`, {
             method: 'POST',
@@ -147,11 +154,17 @@ export function useLogQueue({ lotId, cutoffV, ratedAh, cells }: QueueSettings) {
             ok: boolean;
             message?: string;
             link?: string;
+            gate?: string;
             data?: { cell: string };
           };
           const patch: Partial<QueuedLog> = body.ok
             ? { state: 'stored', link: `/cells/${body.data!.cell}` }
-            : { state: 'failed', message: body.message ?? 'Not stored.', link: body.link ?? null };
+            : {
+                state: 'failed',
+                message: body.message ?? 'Not stored.',
+                link: body.link ?? null,
+                gated: body.gate !== undefined,
+              };
           change({ kind: 'patch', id: log.id, patch });
         } catch {
           const message = control.signal.aborted
@@ -182,6 +195,8 @@ export function useLogQueue({ lotId, cutoffV, ratedAh, cells }: QueueSettings) {
     store,
     cancel: () => stop.current?.abort(),
     assign: (id: number, cellId: number | null) => change({ kind: 'patch', id, patch: { cellId } }),
+    retryDespite: (id: number, despite: string) =>
+      change({ kind: 'patch', id, patch: { despite, state: 'ready', message: null, link: null } }),
     remove: (id: number) => {
       waiting.current = waiting.current.filter((log) => log.id !== id);
       change({ kind: 'drop', keep: (log) => log.id !== id });

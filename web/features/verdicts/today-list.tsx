@@ -148,9 +148,9 @@ export function TodayList({ items, heads }: { items: TodayItem[]; heads: LotHead
                         href={`/lots/${lot.code}/${tab}`}
                         className="flex min-h-10 items-center gap-3 rounded-sm px-1 py-1.5 hover:bg-wash"
                       >
-                        <Icon size={16} className="text-quiet" aria-hidden />
+                        <Icon size={16} className="shrink-0 text-quiet" aria-hidden />
                         <span>{words(item)}</span>
-                        <span className="ml-auto text-ember">{doing}</span>
+                        <span className="ml-auto whitespace-nowrap text-ember">{doing}</span>
                       </Link>
                     </li>
                   );

@@ -13,7 +13,7 @@ export default async function ArrivalsPage() {
     <>
       <PageHead
         title="Arrivals"
-        lead="Lots as they came, newest first. One stroke a cell, as tall as its capacity against the claim."
+        lead="Lots as they came, newest first, with what is still open on arrival."
       >
         <ButtonLink look="primary" href="/arrivals/new">
           Take in a lot

@@ -1,3 +1,4 @@
+import { mayAct } from '@dusk-tally/lab';
 import { listInstruments } from '@dusk-tally/lab/evidence';
 import { cellLines } from '@dusk-tally/lab/verdicts';
 import { LotFrame } from '@/features/arrivals/lot-frame';
@@ -16,6 +17,7 @@ export default async function LogsPage({ params }: { params: Promise<{ code: str
   return (
     <LotFrame head={head} tab="logs">
       <LogDrop
+        mayLead={mayAct(who.role, 'lead')}
         lotId={head.lot.id}
         cutoffV={head.claim.cutoffV.value}
         ratedAh={head.claim.capacityAh?.value ?? null}

@@ -19,6 +19,7 @@ export async function POST(
       cellId: Number(query.get('cell')),
       instrumentId: optional('instrument'),
       leadMohm: optional('lead'),
+      despiteGate: query.get('despite'),
       fileName: query.get('name') ?? '',
       bytes: new Uint8Array(await request.arrayBuffer()),
     });

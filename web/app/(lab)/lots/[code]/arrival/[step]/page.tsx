@@ -64,7 +64,7 @@ const STEPS: Record<StepName, (context: Context) => Promise<ReactNode>> = {
       </div>
     );
   },
-  packs: async ({ who, head: { lot, model } }) => {
+  packs: async ({ who, head: { lot, model, claim } }) => {
     const [view, photos] = await Promise.all([
       packsOfLot(lab(), who, { lotId: lot.id }),
       photosOfLot(lab(), who, { lotId: lot.id }),
@@ -73,7 +73,7 @@ const STEPS: Record<StepName, (context: Context) => Promise<ReactNode>> = {
       <PacksStep
         lotId={lot.id}
         format={model.format}
-        chemistry={model.chemistry}
+        lot={{ chemistry: model.chemistry, claimedAh: claim.capacityAh?.value ?? null }}
         view={view}
         photos={photos}
       />
