@@ -110,7 +110,7 @@ test('from a claim to a report a buyer can hold', async ({ page }) => {
     'page 1 of',
     'too close to call',
     'at least 104 Ah',
-    'at 0.2 It',
+    'at a rate of 0.2 It',
     'to 2.5 V',
     'guard band',
     'Cautions',

@@ -18,7 +18,11 @@ const config: NextConfig = {
   outputFileTracingRoot: root,
   poweredByHeader: false,
   devIndicators: false,
-  experimental: { serverActions: { bodySizeLimit: '4mb' } },
+  experimental: {
+    serverActions: { bodySizeLimit: '4mb' },
+    // A dropped connection while a page is renewed waits instead of leaving the page.
+    useOffline: true,
+  },
   headers: async () => [
     {
       source: '/(.*)',

@@ -511,12 +511,15 @@ describe('triage', () => {
 describe('packs', () => {
   it('are opened after the day’s caution, and their cells remember pack and group', async () => {
     const lot = await claimedLot(fresh, 0);
-    const [pack, second] = await addPacks(fresh.lab, technician, {
+    const entered = {
       lotId: lot.id,
+      clientKey: key(),
       count: 2,
       voltageV: 12.8,
       energyWh: 1331,
-    });
+    };
+    const [pack, second] = await addPacks(fresh.lab, technician, entered);
+    expect(await addPacks(fresh.lab, technician, entered)).toEqual([]);
     const open = (who: Actor, packId: number, chemistry: 'LFP' | 'NMC' = 'LFP') =>
       breakDownPack(fresh.lab, who, {
         packId,
@@ -718,7 +721,12 @@ describe('a lot of ten thousand', () => {
     const lot = await claimedLot(fresh, 10_000);
     const cells = await cellsOf(lot);
     await inspect(lot, [
-      { act: 'finding', cellIds: cells.slice(0, 3).map((cell) => cell.id), code: 'hot', note: null },
+      {
+        act: 'finding',
+        cellIds: cells.slice(0, 3).map((cell) => cell.id),
+        code: 'hot',
+        note: null,
+      },
       { act: 'clearRest', except: [] },
     ]);
     await recordReceiving(fresh.lab, technician, {

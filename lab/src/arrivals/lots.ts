@@ -4,6 +4,7 @@ import { z } from 'zod';
 import { recomputeRuns } from '../evidence/recompute';
 import { found, type Lab, LabError, procedure } from '../shared';
 import { refreshStandings } from '../verdicts/standings';
+import { takeBatch } from './batches';
 import { numberCells } from './cells';
 import { claimInput, effectiveClaim, loadClaim } from './claims';
 import { bumpLot, openLot } from './lot-locks';
@@ -51,6 +52,8 @@ const OUT_OF_ORDER = {
 export const lotInput = z
   .object({
     ...order,
+    /** Made by the browser, so that a repeated send takes in nothing twice. */
+    clientKey: z.uuid().optional(),
     modelId: z.int(),
     takenAs: z.enum(['cells', 'packs']).default('cells'),
     /** Cells that are here; 0 while the box is on its way, or when packs are to be opened. */
@@ -79,7 +82,13 @@ export const addLot = procedure({
       'The lab’s settings',
     );
     const lotNumber = await store.takeNumbers('lot', 1, transaction);
-    const { claim, labels, boxes, ...rest } = input;
+    const { claim, labels, boxes, clientKey, ...rest } = input;
+    if (clientKey && !(await takeBatch(lab, clientKey, transaction)))
+      throw new LabError(
+        'duplicate',
+        'This lot was taken in a moment ago; it stands at the top of Arrivals.',
+        { link: '/arrivals' },
+      );
     const lot = await store.lots.insert(
       {
         ...rest,

@@ -3,6 +3,7 @@ import { CHEMISTRIES } from '@dusk-tally/core/chemistry';
 import type { CellRow, PackRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
 import { found, isDuplicate, type Lab, LabError, procedure, question } from '../shared';
+import { takeBatch } from './batches';
 import { numberCells } from './cells';
 import { loadClaim } from './claims';
 import { refreshTouched } from './inspection';
@@ -18,6 +19,8 @@ export const addPacks = procedure({
   input: z
     .object({
       lotId: z.int(),
+      /** Made by the browser, so that a repeated send enters nothing twice. */
+      clientKey: z.uuid().optional(),
       count: z.int().min(1, 'Expected at least one pack.').max(2000),
       label: z.string().trim().max(120).default(''),
       voltageV: positive,
@@ -28,8 +31,9 @@ export const addPacks = procedure({
       message: 'Expected the pack’s capacity in Ah or its energy in Wh.',
     }),
   run: async ({ lab, input, transaction, audit }): Promise<PackRow[]> => {
-    const { count, lotId, label, ...printed } = input;
+    const { count, lotId, label, clientKey, ...printed } = input;
     const lot = await openLot(lab, lotId, transaction);
+    if (clientKey && !(await takeBatch(lab, clientKey, transaction))) return [];
     const first = await lab.store.takeNumbers('pack', count, transaction);
     const packs: PackRow[] = [];
     for (let i = 0; i < count; i++)

@@ -19,6 +19,7 @@ import { type Outcome, outcomeOf } from '@/lib/outcome';
 import { actor } from '@/lib/session';
 
 export interface NewLot {
+  clientKey: string;
   title: string;
   supplierName: string;
   model: { id: number } | z.input<typeof modelInput>;
@@ -73,6 +74,7 @@ export async function takeInLotAct(input: NewLot): Promise<Outcome<{ code: strin
         orderedQuantity,
         takenAs,
         claim,
+        clientKey: input.clientKey,
         ...input.costs,
       });
       if (input.offer.trim() !== '')

@@ -117,3 +117,12 @@ export function draftOf(
     };
   return draft;
 }
+
+/** An amount, or a share of the price for a discount typed as `4 %`; NaN when it is none. */
+export function costOf(text: string, price: string): number | null {
+  const share = /^(.*)%$/.exec(text.trim());
+  if (!share) return typedNumber(text);
+  const of = typedNumber(price);
+  const percent = typedNumber(share[1]!);
+  return of === null || percent === null ? NaN : Math.round(of * percent) / 100;
+}

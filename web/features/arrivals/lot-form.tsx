@@ -10,7 +10,7 @@ import { useId, useState, useTransition } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { type NewLot, takeInLotAct } from './acts';
-import { type ClaimDraft, claimFromDraft, EMPTY_CLAIM, typedNumber } from './claim-draft';
+import { type ClaimDraft, claimFromDraft, costOf, EMPTY_CLAIM, typedNumber } from './claim-draft';
 import { ClaimFields } from './claim-fields';
 import { inheritedHints } from './inherited';
 import { OfferHints } from './offer-text';
@@ -146,8 +146,10 @@ export function LotForm({
           ...modelNumbers(newModel),
           terminalType: newModel.terminalType || null,
         };
+    const clientKey = crypto.randomUUID();
     startTransition(async () => {
       const outcome = await takeInLotAct({
+        clientKey,
         title: order.title,
         supplierName: order.supplierName,
         model,
@@ -300,13 +302,4 @@ export function LotForm({
       </Button>
     </form>
   );
-}
-
-/** An amount, or a share of the price for a discount typed as `4 %`; NaN when it is none. */
-export function costOf(text: string, price: string): number | null {
-  const share = /^(.*)%$/.exec(text.trim());
-  if (!share) return typedNumber(text);
-  const of = typedNumber(price);
-  const percent = typedNumber(share[1]!);
-  return of === null || percent === null ? NaN : Math.round(of * percent) / 100;
 }

@@ -170,10 +170,12 @@ function PackForm({ lotId }: { lotId: number }) {
     const wh = typedNumber(draft.wh.replace(/\s*wh$/i, ''));
     if (Number.isNaN(wh))
       return setProblem(`Energy: expected a number in Wh; found “${draft.wh}”.`);
+    const clientKey = crypto.randomUUID();
     run(
       () =>
         addPacksAct({
           lotId,
+          clientKey,
           count,
           label: draft.label,
           voltageV: voltage.value,

@@ -3,6 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef } from 'react';
 import { toast } from 'sonner';
+import { looksScanned } from './looks-scanned';
 
 /** Keys of a scanner follow each other faster than any hand, ms. */
 const FASTEST_HAND_MS = 35;
@@ -50,7 +51,9 @@ export function ScanListener() {
         keys = '';
         const { target } = event;
         fieldBefore =
-          target instanceof HTMLInputElement ? { input: target, text: target.value } : null;
+          target instanceof HTMLInputElement && target.type !== 'checkbox'
+            ? { input: target, text: target.value }
+            : null;
       }
       lastAt = now;
       if (event.key.length === 1 && !event.ctrlKey && !event.metaKey && !event.altKey) {
@@ -63,8 +66,9 @@ export function ScanListener() {
       }
       const code = keys;
       keys = '';
-      // A field that waits for codes takes them itself.
-      if (fieldBefore?.input.dataset.codes !== undefined) return;
+      // A field that waits for codes takes them itself, and a quick hand may type a number.
+      if (fieldBefore && (fieldBefore.input.dataset.codes !== undefined || !looksScanned(code)))
+        return;
       event.preventDefault();
       event.stopPropagation();
       if (fieldBefore) setText(fieldBefore.input, fieldBefore.text);

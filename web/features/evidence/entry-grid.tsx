@@ -95,14 +95,18 @@ export function EntryGrid({
       column: Math.max(0, Math.min(columns.length - 1, column)),
     };
     setAt(to);
-    virtual.scrollToIndex(to.row, { align: 'auto' });
-    requestAnimationFrame(() => {
+    const reach = (): boolean => {
       const input = scroller.current?.querySelector<HTMLInputElement>(
         `[data-at="${keyOf(to.row, to.column)}"]`,
       );
-      input?.focus();
+      input?.focus({ preventScroll: true });
       input?.select();
-    });
+      return input !== undefined && input !== null;
+    };
+    // At once where the next cell is drawn already: a quick hand types on without waiting.
+    const reached = reach();
+    virtual.scrollToIndex(to.row, { align: 'auto' });
+    if (!reached) requestAnimationFrame(reach);
   };
 
   const judged = (row: number, column: number, text: string, among: Map<string, Entry>): Entry => {
