@@ -160,7 +160,7 @@ test('a lot of 24 is received: two damaged, one copied code, one at 0.6 V', asyn
 });
 
 test('240 cells take no more than four keys each beyond the digits', async ({ page }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(300_000);
   await signIn(page, 'lead');
   await takeInLot(
     page,
@@ -221,7 +221,7 @@ test('240 cells take no more than four keys each beyond the digits', async ({ pa
     for (let i = 0; i < right; i++) await press('ArrowRight');
     await press(' ');
     await press(finding);
-    await page.waitForTimeout(120);
+    await page.waitForTimeout(150);
   }
   await press('x');
   await expect(page.getByText('All marks are stored.')).toBeVisible();

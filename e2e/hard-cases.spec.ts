@@ -98,6 +98,31 @@ test('paste fills downwards, undo takes back, bad text says what was expected', 
   await expect(cells.nth(3)).toHaveValue('');
 });
 
+test('a value that was asked about and kept is stored, and undo brings back what stood before', async ({
+  page,
+}) => {
+  await signIn(page, 'technician');
+  await page.goto('/lots/L-002/readings');
+  const cell = page.getByLabel('OCV / V, B-0245');
+  const before = await cell.inputValue();
+  await cell.fill('2.9');
+  await cell.press('Enter');
+  await expect(page.getByText('1 value waits for an answer.')).toBeVisible();
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await expect(page.getByText('All readings are stored.')).toBeVisible();
+  await page.reload();
+  await expect(cell).toHaveValue('2.9');
+  await cell.fill('5.5');
+  await cell.press('Enter');
+  await cell.press('Enter');
+  await expect(page.getByText('All readings are stored.')).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(cell).toHaveValue('2.9');
+  await cell.fill(before);
+  await cell.press('Enter');
+  await expect(page.getByText('All readings are stored.')).toBeVisible();
+});
+
 test('a claim no such can could hold is called impossible while it is typed', async ({ page }) => {
   await signIn(page, 'lead');
   await page.goto('/arrivals/new');

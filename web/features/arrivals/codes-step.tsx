@@ -4,10 +4,10 @@ import type { CodesView, ScanResult } from '@dusk-tally/lab/arrivals';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { Check, TriangleAlert } from 'lucide-react';
 import Link from 'next/link';
-import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
+import { useCalmRefresh } from '@/lib/use-calm-refresh';
 import { useSendQueue } from '@/lib/use-send-queue';
 import { OutboxLine } from '../evidence/outbox-line';
 import { CodeCamera } from './code-camera';
@@ -26,7 +26,7 @@ const TWICE_MS = 1000;
 
 /** Codes scanned one after the other, each to the next cell without one, and what they tell. */
 export function CodesStep({ lotId, view }: { lotId: number; view: CodesView }) {
-  const router = useRouter();
+  const refresh = useCalmRefresh();
   const field = useRef<HTMLInputElement>(null);
   const [text, setText] = useState('');
   const [told, setTold] = useState<ScanResult | null>(null);
@@ -45,7 +45,7 @@ export function CodesStep({ lotId, view }: { lotId: number; view: CodesView }) {
       else {
         setTold(result);
         setTarget(null);
-        router.refresh();
+        refresh();
       }
     },
     onRefused: (_batch, message) => setRefusal(message),

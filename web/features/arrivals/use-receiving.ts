@@ -1,7 +1,7 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
+import { useCalmRefresh } from '@/lib/use-calm-refresh';
 import { useSendQueue } from '@/lib/use-send-queue';
 
 export interface ReceivingEntry {
@@ -15,7 +15,7 @@ interface Held {
 
 /** Enters what is counted, weighed or decided; held in the browser while there is no connection. */
 export function useReceiving(lotId: number) {
-  const router = useRouter();
+  const refresh = useCalmRefresh();
   const [problem, setProblem] = useState<string | null>(null);
   const { state, push, restore } = useSendQueue<Held>({
     storageKey: `dusk-receiving-${lotId}`,
@@ -23,7 +23,7 @@ export function useReceiving(lotId: number) {
     pack: ([first]) => ({ batch: [first!], body: first }),
     onReply: () => {
       setProblem(null);
-      router.refresh();
+      refresh();
     },
     onRefused: (_batch, message) => setProblem(message),
   });

@@ -53,6 +53,7 @@ export function EntryGrid({
   const [instrument, setInstrument] = useState('');
   const [at, setAt] = useState<{ row: number; column: number }>({ row: 0, column: 0 });
   const [entries, setEntries] = useState<Map<string, Entry>>(() => initialEntries(cells, columns));
+  const asked = useRef(new Map<string, Entry>());
   const history = useRef<{ key: string; before: Entry }[]>([]);
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
@@ -161,12 +162,16 @@ export function EntryGrid({
       : judged(row, column, text, entries);
     show([[key, after]]);
     if (after.problem) return false;
+    // A value under question is not stored; what stood here before it is what undo brings back.
+    const stored = asked.current.get(key) ?? before;
     if (after.doubt && !after.kept) {
+      asked.current.set(key, stored);
       beep();
       return false;
     }
-    if (after.value === before.value) return true;
-    history.current.push({ key, before });
+    asked.current.delete(key);
+    if (after.value === stored.value) return true;
+    history.current.push({ key, before: stored });
     send([[key, after]]);
     return true;
   };
@@ -232,7 +237,11 @@ export function EntryGrid({
         changes.push([key, entry]);
       }),
     );
-    for (const [key] of changes) history.current.push({ key, before: entries.get(key) ?? BLANK });
+    for (const [key, entry] of changes) {
+      const before = entries.get(key) ?? BLANK;
+      if (entry.doubt || entry.problem) asked.current.set(key, asked.current.get(key) ?? before);
+      else history.current.push({ key, before });
+    }
     show(changes);
     send(changes.filter(([, entry]) => !entry.problem && !entry.doubt));
   };
@@ -240,7 +249,7 @@ export function EntryGrid({
   const template = {
     gridTemplateColumns: `11rem repeat(${columns.length}, minmax(${columns.length > 3 ? 9 : 11}rem, 1fr))`,
   };
-  const asked = [...entries].filter(
+  const waiting = [...entries].filter(
     ([, entry]) => entry.problem || (entry.doubt && !entry.kept),
   ).length;
   return (
@@ -274,9 +283,9 @@ export function EntryGrid({
           </select>
         </label>
         <OutboxLine state={state} />
-        {asked > 0 && (
+        {waiting > 0 && (
           <p className="text-doubt">
-            {asked} {asked === 1 ? 'value waits' : 'values wait'} for an answer.
+            {waiting} {waiting === 1 ? 'value waits' : 'values wait'} for an answer.
           </p>
         )}
       </div>
