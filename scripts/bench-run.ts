@@ -7,6 +7,8 @@ import { addLot } from '@dusk-tally/lab/arrivals';
 import { DEMO_PASSWORD, DEMO_PEOPLE } from '@dusk-tally/lab/people';
 import { lotCells } from '@dusk-tally/lab/verdicts';
 import { inferSchema, initParser } from 'udsv';
+import { largeLot, riskPlans } from './bench/arrivals';
+import { median, spread, timed } from './bench/timing';
 
 const address = process.env.DUSK_ADDRESS!;
 const samples = join(import.meta.dirname, '..', 'core', 'fixtures', 'samples');
@@ -16,20 +18,6 @@ const lab = openLab({
 });
 const person = (await lab.store.people.one({ role: 'admin' }))!;
 const actor: Actor = { id: person.id, name: person.name, role: person.role };
-
-const median = (values: number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1]!;
-const spread = (values: number[]): string =>
-  `median ${median(values).toFixed(0)} ms (${Math.min(...values).toFixed(0)} to ${Math.max(...values).toFixed(0)}, n = ${values.length})`;
-
-async function timed(runs: number, work: (run: number) => unknown): Promise<number[]> {
-  const times: number[] = [];
-  for (let run = 0; run < runs; run++) {
-    const started = performance.now();
-    await work(run);
-    times.push(performance.now() - started);
-  }
-  return times;
-}
 
 /** A log of a steady discharge; the seed makes each file its own. */
 function syntheticLog(rows: number, seed: number): string {
@@ -152,6 +140,8 @@ try {
   storedSize();
   await readerAgainstParser();
   await pages(cookie);
+  await riskPlans();
+  await largeLot(lab, actor, { address, cookie });
   await importThroughApp(cookie);
 } finally {
   await closeLab(lab);
