@@ -4,10 +4,10 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: 'core', include: ['core/**/*.test.ts'], testTimeout: 30_000 } },
+      { test: { name: 'core', include: ['core/**/*.test.ts'], testTimeout: 120_000 } },
       {
         resolve: { alias: { '@': join(import.meta.dirname, 'web') } },
-        test: { name: 'web', include: ['web/tests/**/*.test.ts'] },
+        test: { name: 'web', include: ['web/tests/**/*.test.ts'], testTimeout: 60_000 },
       },
       {
         test: {
@@ -15,8 +15,8 @@ export default defineConfig({
           include: ['store/**/*.test.ts', 'lab/**/*.test.ts', 'scripts/**/*.test.ts'],
           globalSetup: ['./lab/testing/global-setup.ts'],
           fileParallelism: false,
-          testTimeout: 30_000,
-          hookTimeout: 60_000,
+          testTimeout: 180_000,
+          hookTimeout: 240_000,
         },
       },
     ],

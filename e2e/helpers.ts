@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 
@@ -22,7 +23,8 @@ export async function takeInLot(
   await page.getByLabel('Supplier').fill(lot.supplier);
   await page.getByLabel('Cells counted').fill(String(lot.quantity));
   await page.getByRole('combobox', { name: 'Model', exact: true }).selectOption('new');
-  await page.getByLabel('Name of the model').fill(lot.model);
+  // A name of its own, so that a second try does not meet the model of the first.
+  await page.getByLabel('Name of the model').fill(`${lot.model} ${randomUUID().slice(0, 6)}`);
   await page.getByLabel('Width / mm').fill('130');
   await page.getByLabel('Thickness / mm').fill('36');
   await page.getByLabel('Height / mm').fill('195');

@@ -33,7 +33,7 @@ const VIEWS = [
 
 for (const colorScheme of ['light', 'dark'] as const) {
   test(`no serious barrier on any screen, ${colorScheme}`, async ({ browser }) => {
-    test.setTimeout(300_000);
+    test.setTimeout(900_000);
     const context = await browser.newContext({ colorScheme });
     const page = await context.newPage();
     await signIn(page, 'admin');
