@@ -64,10 +64,12 @@ export function EntryGrid({
   });
   const rowOfCell = useMemo(() => new Map(cells.map((cell, row) => [cell.id, row])), [cells]);
 
-  const show = useCallback(
-    (changes: [string, Entry][]) => setEntries((now) => new Map([...now, ...changes])),
-    [],
-  );
+  // What stands now, also between a key and the next drawing: moving on blurs the field at once.
+  const now = useRef(entries);
+  const show = useCallback((changes: [string, Entry][]) => {
+    now.current = new Map([...now.current, ...changes]);
+    setEntries(now.current);
+  }, []);
 
   useEffect(() => {
     const held = restore();
@@ -153,13 +155,13 @@ export function EntryGrid({
   /** Keeps what was typed at one place. @returns whether the hand may move on. */
   const commit = (row: number, column: number, text: string): boolean => {
     const key = keyOf(row, column);
-    const before = entries.get(key) ?? BLANK;
+    const before = now.current.get(key) ?? BLANK;
     if (text.trim() === before.text && !before.problem && !(before.doubt && !before.kept))
       return true;
     const stillAsked = before.doubt && !before.kept && text.trim() === before.text;
     const after: Entry = stillAsked
       ? { ...before, kept: true }
-      : judged(row, column, text, entries);
+      : judged(row, column, text, now.current);
     show([[key, after]]);
     if (after.problem) return false;
     // A value under question is not stored; what stood here before it is what undo brings back.
@@ -226,7 +228,7 @@ export function EntryGrid({
       .map((line) => line.split('\t'));
     if (rows.length === 1 && rows[0]!.length === 1) return;
     event.preventDefault();
-    const among = new Map(entries);
+    const among = new Map(now.current);
     const changes: [string, Entry][] = [];
     rows.forEach((texts, r) =>
       texts.forEach((text, c) => {
@@ -238,7 +240,7 @@ export function EntryGrid({
       }),
     );
     for (const [key, entry] of changes) {
-      const before = entries.get(key) ?? BLANK;
+      const before = now.current.get(key) ?? BLANK;
       if (entry.doubt || entry.problem) asked.current.set(key, asked.current.get(key) ?? before);
       else history.current.push({ key, before });
     }
@@ -341,11 +343,12 @@ export function EntryGrid({
                   onPaste={(event) => onPaste(event, row, c)}
                   onBlur={(text) =>
                     void (
-                      text !== (entries.get(keyOf(row, c)) ?? BLANK).text && commit(row, c, text)
+                      text !== (now.current.get(keyOf(row, c)) ?? BLANK).text &&
+                      commit(row, c, text)
                     )
                   }
                   onKeep={() => {
-                    if (commit(row, c, entries.get(keyOf(row, c))!.text)) focus(row + 1, c);
+                    if (commit(row, c, now.current.get(keyOf(row, c))!.text)) focus(row + 1, c);
                   }}
                 />
               ))}
