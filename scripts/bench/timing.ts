@@ -5,10 +5,7 @@ export const spread = (values: number[]): string =>
   `median ${median(values).toFixed(0)} ms (${Math.min(...values).toFixed(0)} to ${Math.max(...values).toFixed(0)}, n = ${values.length})`;
 
 /** Times work, one run after the other, ms. */
-export async function timed(
-  runs: number,
-  work: (run: number) => unknown,
-): Promise<number[]> {
+export async function timed(runs: number, work: (run: number) => unknown): Promise<number[]> {
   const times: number[] = [];
   for (let run = 0; run < runs; run++) {
     const started = performance.now();
