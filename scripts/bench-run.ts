@@ -4,10 +4,9 @@ import { encodeTrace, figuresOfLog, readLog } from '@dusk-tally/core/evidence';
 import { seededRandom } from '@dusk-tally/core/statistics';
 import { type Actor, closeLab, openLab } from '@dusk-tally/lab';
 import { addLot } from '@dusk-tally/lab/arrivals';
-import { DEMO_PASSWORD, DEMO_PEOPLE } from '@dusk-tally/lab/people';
 import { lotCells } from '@dusk-tally/lab/verdicts';
 import { inferSchema, initParser } from 'udsv';
-import { largeLot, riskPlans } from './bench/arrivals';
+import { signIn } from './bench/sign-in';
 import { median, spread, timed } from './bench/timing';
 
 const address = process.env.DUSK_ADDRESS!;
@@ -31,27 +30,6 @@ function syntheticLog(rows: number, seed: number): string {
     );
   }
   return `${lines.join('\n')}\n`;
-}
-
-/** Signs in through the page's own form. @returns the session cookie. */
-async function signIn(): Promise<string> {
-  const page = await (await fetch(`${address}/sign-in`)).text();
-  const form = new FormData();
-  for (const [, name, value] of page.matchAll(
-    /<input type="hidden" name="([^"]+)"(?: value="([^"]*)")?/g,
-  ))
-    form.set(name!, (value ?? '').replaceAll('&quot;', '"').replaceAll('&amp;', '&'));
-  form.set('email', DEMO_PEOPLE[0]!.email);
-  form.set('password', DEMO_PASSWORD);
-  const response = await fetch(`${address}/sign-in`, {
-    method: 'POST',
-    body: form,
-    redirect: 'manual',
-    headers: { origin: address },
-  });
-  const cookie = response.headers.get('set-cookie')?.split(';')[0];
-  if (!cookie) throw new Error(`Could not sign in (status ${response.status}).`);
-  return cookie;
 }
 
 function storedSize(): void {
@@ -136,12 +114,10 @@ async function pages(cookie: string): Promise<void> {
 }
 
 try {
-  const cookie = await signIn();
+  const cookie = await signIn(address);
   storedSize();
   await readerAgainstParser();
   await pages(cookie);
-  await riskPlans();
-  await largeLot(lab, actor, { address, cookie });
   await importThroughApp(cookie);
 } finally {
   await closeLab(lab);
