@@ -584,7 +584,7 @@ describe('sampling', () => {
     expect(again.cellIds).toEqual(first.cellIds);
     const view = await lotSample(fresh.lab, technician, { lotId: lot.id });
     expect(view).toMatchObject({ drawnBefore: 1, outcome: 'open', short: 0, judged: 0 });
-    expect(view!.words).toMatch(/letter F, by the arrow to G, n = 32, accept up to 1 short/);
+    expect(view!.words).toMatch(/Letter F, by the arrow to G: n = 32, Ac = 1, Re = 2/);
   });
 
   it('fails, and a lead decides with a reason', async () => {

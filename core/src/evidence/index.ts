@@ -9,3 +9,4 @@ export * from './counter-check';
 export * from './temperature';
 export * from './figures-of-log';
 export * from './blocks';
+export * from './meters';

@@ -8,3 +8,5 @@ export * from './mean-interval';
 export * from './histogram';
 export * from './random';
 export * from './least-squares';
+export * from './linear-model';
+export * from './f-distribution';

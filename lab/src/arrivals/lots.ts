@@ -157,7 +157,10 @@ export const setCount = procedure({
   role: 'technician',
   input: z.object({
     lotId: z.int(),
-    count: z.int('Expected a whole number of cells.').min(0).max(MOST_CELLS),
+    count: z
+      .int('Expected a whole number of cells.')
+      .min(0)
+      .max(MOST_CELLS, `Expected at most ${MOST_CELLS} cells; split a larger delivery into lots.`),
   }),
   run: async ({ lab, actor, input, transaction, audit }): Promise<{ quantity: number }> => {
     const { store } = lab;

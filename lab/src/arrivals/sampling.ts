@@ -1,11 +1,10 @@
 import {
   AQLS,
-  attributePlan,
+  type DescribedPlan,
+  describePlan,
   drawSample,
   LEVELS,
   type OperatingPoint,
-  operatingCurve,
-  planByRisk,
 } from '@dusk-tally/core/arrivals';
 import type { SamplingPlanRow } from '@dusk-tally/store';
 import { z } from 'zod';
@@ -31,48 +30,10 @@ export const planInput = z.discriminatedUnion('method', [
 ]);
 export type PlanInput = z.output<typeof planInput>;
 
-export interface Plan {
-  lotSize: number;
-  sampleSize: number;
-  acceptance: number;
-  words: string;
-  curve: OperatingPoint[];
-}
-
 /** A plan for a lot size, in numbers and words. @throws LabError for one that cannot be. */
-export function planFor(lotSize: number, input: PlanInput): Plan {
+export function planFor(lotSize: number, input: PlanInput): DescribedPlan {
   try {
-    const plan = (sampleSize: number, acceptance: number, words: string): Plan => ({
-      lotSize,
-      sampleSize,
-      acceptance,
-      words,
-      curve: operatingCurve({ lotSize, sampleSize, acceptance }),
-    });
-    if (input.method === 'all')
-      return plan(lotSize, 0, `All ${lotSize} cells are tested; every short one is found.`);
-    if (input.method === 'attributes') {
-      const found = attributePlan(lotSize, input.level, input.aql);
-      const moved =
-        found.usedLetter === found.letter ? '' : `, by the arrow to ${found.usedLetter}`;
-      return plan(
-        found.testAll ? lotSize : found.sampleSize,
-        found.acceptance,
-        `ISO 2859-1, single, normal, level ${input.level}, AQL ${input.aql}: letter ${found.letter}${moved}, n = ${found.sampleSize}, accept up to ${found.acceptance} short.${found.testAll ? ' That is the lot or more: test all.' : ''}`,
-      );
-    }
-    const found = planByRisk({
-      lotSize,
-      goodShare: input.goodPct / 100,
-      badShare: input.badPct / 100,
-      producerRisk: input.producerRiskPct / 100,
-      consumerRisk: input.consumerRiskPct / 100,
-    });
-    return plan(
-      found.sampleSize,
-      found.acceptance,
-      `n = ${found.sampleSize}, accept up to ${found.acceptance} short: a lot with ${found.goodMarked} short is turned away with ${(100 * found.producerRisk).toFixed(2)} %, one with ${found.badMarked} short is taken with ${(100 * found.consumerRisk).toFixed(2)} % (exact).`,
-    );
+    return describePlan(lotSize, input);
   } catch (error) {
     if (error instanceof RangeError) throw new LabError('invalid', error.message);
     throw error;

@@ -79,6 +79,9 @@ function FindingRow({
   const [done, setDone] = useState('');
   const { run, busy, problem } = useAct();
   const close = () => setDoing(null);
+  const own = photos.filter(
+    (photo) => photo.subjectType === 'finding' && photo.subjectId === finding.id,
+  ).length;
   const mayWithdraw = severity !== 'stop' || mayLead;
   return (
     <li className="py-2">
@@ -101,23 +104,28 @@ function FindingRow({
             : STATE[state]}
           {finding.note && `; ${finding.note}`}; {finding.person}
         </span>
-        {state === 'open' && (
-          <span className="ml-auto flex gap-1.5">
-            {severity === 'serious' && (
-              <Button className="min-h-9" onClick={() => setDoing('makeGood')}>
-                Made good …
-              </Button>
-            )}
-            <Button look="bare" className="min-h-9" onClick={() => setDoing('photo')}>
-              Photograph
+        <span className="ml-auto flex gap-1.5">
+          {state === 'open' && severity === 'serious' && (
+            <Button className="min-h-9" onClick={() => setDoing('makeGood')}>
+              Made good …
             </Button>
-            {mayWithdraw && (
-              <Button look="bare" className="min-h-9" onClick={() => setDoing('withdraw')}>
-                A mistake …
-              </Button>
-            )}
-          </span>
-        )}
+          )}
+          {state !== 'withdrawn' && (
+            <Button
+              look="bare"
+              className="min-h-9"
+              aria-expanded={doing === 'photo'}
+              onClick={() => setDoing(doing === 'photo' ? null : 'photo')}
+            >
+              {own > 0 ? `Photographs (${own})` : 'Photograph'}
+            </Button>
+          )}
+          {state === 'open' && mayWithdraw && (
+            <Button look="bare" className="min-h-9" onClick={() => setDoing('withdraw')}>
+              A mistake …
+            </Button>
+          )}
+        </span>
       </div>
       {settled && (
         <p className="text-[0.85rem] text-quiet">

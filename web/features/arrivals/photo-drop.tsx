@@ -3,9 +3,10 @@
 import type { PhotoView } from '@dusk-tally/lab/arrivals';
 import { Camera } from 'lucide-react';
 import { useRouter } from 'next/navigation';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useRef, useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
+import { usePastedPictures } from './use-pasted-pictures';
 
 export interface PhotoSubject {
   type: PhotoView['subjectType'];
@@ -31,6 +32,7 @@ export function PhotoDrop({
 }) {
   const router = useRouter();
   const input = useRef<HTMLInputElement>(null);
+  const place = useRef<HTMLElement>(null);
   const [over, setOver] = useState(false);
   const [sending, setSending] = useState(0);
   const [problems, setProblems] = useState<string[]>([]);
@@ -74,17 +76,7 @@ export function PhotoDrop({
     [lotId, subject.type, subject.id, router],
   );
 
-  useEffect(() => {
-    if (locked) return;
-    const onPaste = (event: ClipboardEvent) => {
-      const files = [...(event.clipboardData?.files ?? [])].filter((file) =>
-        file.type.startsWith('image/'),
-      );
-      if (files.length > 0) void send(files);
-    };
-    window.addEventListener('paste', onPaste);
-    return () => window.removeEventListener('paste', onPaste);
-  }, [send, locked]);
+  usePastedPictures(place, locked ? null : send);
 
   if (locked)
     return (
@@ -95,6 +87,8 @@ export function PhotoDrop({
     );
   return (
     <section
+      ref={place}
+      aria-label={title}
       className={`panel p-4 ${over ? 'border-ember' : ''}`}
       onDragOver={(event) => {
         event.preventDefault();

@@ -2,10 +2,9 @@
 
 import {
   AQLS,
-  attributePlan,
-  type OperatingPoint,
-  operatingCurve,
-  planByRisk,
+  type DescribedPlan,
+  describePlan,
+  type PlanRequest,
 } from '@dusk-tally/core/arrivals';
 import type { SampleView } from '@dusk-tally/lab/arrivals';
 import Link from 'next/link';
@@ -28,55 +27,6 @@ const STATE_WORDS = {
   open: 'too close or not comparable',
   untested: 'not tested',
 };
-
-type PlanDraft =
-  | { method: 'all' }
-  | { method: 'attributes'; level: 'I' | 'II' | 'III'; aql: string }
-  | {
-      method: 'risk';
-      goodPct: number;
-      producerRiskPct: number;
-      badPct: number;
-      consumerRiskPct: number;
-    };
-
-interface Shown {
-  sampleSize: number;
-  acceptance: number;
-  words: string;
-  curve: OperatingPoint[];
-}
-
-function planShown(lotSize: number, draft: PlanDraft): Shown {
-  const shown = (sampleSize: number, acceptance: number, words: string): Shown => ({
-    sampleSize,
-    acceptance,
-    words,
-    curve: operatingCurve({ lotSize, sampleSize, acceptance }),
-  });
-  if (draft.method === 'all') return shown(lotSize, 0, `All ${lotSize} cells.`);
-  if (draft.method === 'attributes') {
-    const plan = attributePlan(lotSize, draft.level, draft.aql);
-    const arrow = plan.usedLetter === plan.letter ? '' : ` → ${plan.usedLetter}`;
-    return shown(
-      plan.testAll ? lotSize : plan.sampleSize,
-      plan.acceptance,
-      `Letter ${plan.letter}${arrow}: n = ${plan.sampleSize}, Ac = ${plan.acceptance}, Re = ${plan.rejection}.${plan.testAll ? ' As many as the lot: test all.' : ''}`,
-    );
-  }
-  const plan = planByRisk({
-    lotSize,
-    goodShare: draft.goodPct / 100,
-    badShare: draft.badPct / 100,
-    producerRisk: draft.producerRiskPct / 100,
-    consumerRisk: draft.consumerRiskPct / 100,
-  });
-  return shown(
-    plan.sampleSize,
-    plan.acceptance,
-    `n = ${plan.sampleSize}, Ac = ${plan.acceptance}. Exact risks: producer’s ${(100 * plan.producerRisk).toFixed(2)} %, consumer’s ${(100 * plan.consumerRisk).toFixed(2)} %.`,
-  );
-}
 
 /** How many to test, by which plan, and which: with what the plan can and cannot tell. */
 export function SamplingStep({
@@ -114,7 +64,7 @@ function PlanForm({ lotId, lotSize, again }: { lotId: number; lotSize: number; a
   const [seed, setSeed] = useState('');
   const [reason, setReason] = useState('');
   const { run, busy, problem, setProblem } = useAct();
-  const draft = useMemo((): PlanDraft | string => {
+  const draft = useMemo((): PlanRequest | string => {
     if (method === 'all') return { method };
     if (method === 'attributes') return { method, level, aql };
     const [goodPct, producerRiskPct, badPct, consumerRiskPct] = [
@@ -127,10 +77,10 @@ function PlanForm({ lotId, lotSize, again }: { lotId: number; lotSize: number; a
       return 'Expected four percentages.';
     return { method, goodPct, producerRiskPct, badPct, consumerRiskPct };
   }, [method, level, aql, risk]);
-  const plan = useMemo((): Shown | string => {
+  const plan = useMemo((): DescribedPlan | string => {
     if (typeof draft === 'string') return draft;
     try {
-      return planShown(lotSize, draft);
+      return describePlan(lotSize, draft);
     } catch (error) {
       return (error as Error).message;
     }

@@ -3,3 +3,4 @@ export * from './hypergeometric';
 export * from './risk-plan';
 export * from './operating-curve';
 export * from './draw-sample';
+export * from './plan';

@@ -1,0 +1,5 @@
+export * from './agreement';
+export * from './calibration';
+export * from './channel-effects';
+export * from './control-chart';
+export * from './gauge-study';
