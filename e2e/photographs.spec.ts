@@ -1,4 +1,4 @@
-import { expect, type Locator, type Page, test } from '@playwright/test';
+import { expect, type Locator, test } from '@playwright/test';
 import sharp from 'sharp';
 import { signIn, takeInLot } from './helpers';
 
@@ -30,9 +30,6 @@ async function hand(at: Locator, how: 'drop' | 'paste', name: string, bytes: Buf
     { how, name, base64: bytes.toString('base64') },
   );
 }
-
-const step = (page: Page, name: string) =>
-  page.getByRole('navigation', { name: 'Steps of receiving' }).getByRole('link', { name });
 
 test('a finding and its cell carry photographs; a pasted one goes to one place only', async ({
   page,

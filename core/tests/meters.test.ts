@@ -192,7 +192,7 @@ describe('gauge study', () => {
   const crossed = (
     seed: number,
     sd: { cells: number; channels: number; repeats: number },
-    [a, b, r] = [10, 3, 3] as const,
+    [a, b, r] = [10, 3, 3] as readonly [number, number, number],
   ) => {
     const draw = normals(seed);
     const cell = Array.from({ length: a }, () => sd.cells * draw());

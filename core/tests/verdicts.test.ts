@@ -1,7 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
-  compareConditions,
   gradeCell,
   type GradeEvidence,
   judge,
@@ -73,38 +72,6 @@ describe('one figure against one limit', () => {
     expect(
       judge({ ...at(150), bound: 'atLeast' }, { value: 100, direction: 'atMost' }, 1).verdict,
     ).toBe('notMet');
-  });
-});
-
-describe('conditions', () => {
-  const claim = { rateIt: 0.2, cutoffV: 2.5, temperatureC: 25 };
-  it('the same test compares; a short rest is said', () => {
-    const result = compareConditions(claim, {
-      meanCurrentA: 21,
-      ratedAh: 104,
-      meanTemperatureC: 23,
-      restBeforeS: 120,
-    });
-    expect(result.comparable).toBe(true);
-    expect(result.differences).toEqual([expect.stringContaining('2 min of rest')]);
-  });
-  it('another rate or a cold room does not', () => {
-    expect(
-      compareConditions(claim, {
-        meanCurrentA: 52,
-        ratedAh: 104,
-        meanTemperatureC: 25,
-        restBeforeS: 3600,
-      }),
-    ).toEqual({ comparable: false, differences: ['Measured at 0.50 It, claimed at 0.2 It.'] });
-    expect(
-      compareConditions(claim, {
-        meanCurrentA: 20.8,
-        ratedAh: 104,
-        meanTemperatureC: 12,
-        restBeforeS: 3600,
-      }).comparable,
-    ).toBe(false);
   });
 });
 

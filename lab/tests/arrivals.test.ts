@@ -604,10 +604,10 @@ describe('sampling', () => {
           `${new TextDecoder().decode(sample('02-quantity-slash-unit.csv'))}${'\n'.repeat(i + 3)}`,
         ),
       });
-    // 105.65 Ah against a claim of 200 Ah at 0.2 It: the rate is another one, so nothing is judged.
+    // 105.65 Ah against a claim of 200 Ah, carried from half its rate: all are short.
     expect(await lotSample(fresh.lab, technician, { lotId: lot.id })).toMatchObject({
-      outcome: 'open',
-      judged: 0,
+      outcome: 'failed',
+      judged: plan.cellIds.length,
     });
     await recordReadings(fresh.lab, technician, {
       lotId: lot.id,

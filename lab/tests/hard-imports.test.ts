@@ -65,9 +65,11 @@ describe('logs that are not plain', () => {
   it('two-wire leads make a finished test a lower bound, and are named in the trail', async () => {
     const { bound } = await take(4, '17-no-sense-leads.csv', { leadMohm: 3.749 });
     expect(bound).toBe('atLeast');
-    const { capacityFigureId, verdict } = await line(4);
+    const { capacityRawFigureId, capacityRawAh, capacityAh, verdict } = await line(4);
     expect(verdict).toBe('tooClose');
-    const trail = await figureTrail(fresh.lab, fresh.admin, { id: capacityFigureId! });
+    const trail = await figureTrail(fresh.lab, fresh.admin, { id: capacityRawFigureId! });
+    expect(trail.figure.value).toBe(capacityRawAh);
+    expect(capacityAh).not.toBe(capacityRawAh);
     expect(trail.figure.steps.join(' ')).toContain('3.749 mΩ of leads');
     expect(trail.figure.inputs).toContainEqual({
       name: 'lead resistance',
@@ -76,9 +78,34 @@ describe('logs that are not plain', () => {
     });
   });
 
-  it('another rate than claimed gets no verdict and is left out of the lot’s statistics', async () => {
+  it('another rate than claimed is carried over, and both results are shown', async () => {
     const rows = recordDischarge(typicalCell('LFP', 106), {
       currentA: 52,
+      cutoffV: 2.5,
+      intervalS: 10,
+      restBeforeS: 3600,
+      restAfterS: 0,
+      ambientC: 24,
+      seed: 4,
+    });
+    await take(9, 'half.csv', { bytes: new TextEncoder().encode(rowsAsCsv(rows)) });
+    const carried = await line(9);
+    expect(carried.comparable).toBe(true);
+    expect(carried.corrections.map(({ name }) => name)).toContain('rate');
+    const factor = carried.corrections.reduce((product, by) => product * by.factor, 1);
+    expect(carried.capacityAh).toBeCloseTo(carried.capacityRawAh! * factor, 9);
+    const trail = await figureTrail(fresh.lab, fresh.admin, { id: carried.capacityFigureId! });
+    expect(trail.figure.quantity).toBe('capacityAtClaim');
+    expect(trail.figure.value).toBe(carried.capacityAh);
+    expect(trail.figure.budget.map(({ name }) => name)).toEqual(
+      expect.arrayContaining(['rate', 'current gain']),
+    );
+    expect(trail.figure.steps.join(' ')).toContain('with k = 1.030');
+  });
+
+  it('a rate too far from the claimed one gets no verdict and is left out of the lot’s statistics', async () => {
+    const rows = recordDischarge(typicalCell('LFP', 106), {
+      currentA: 90,
       cutoffV: 2.5,
       intervalS: 10,
       restBeforeS: 3600,
@@ -94,7 +121,9 @@ describe('logs that are not plain', () => {
       stateOfHealth: null,
       grade: null,
     });
-    expect(fast.differences[0]).toBe('Measured at 0.50 It, claimed at 0.2 It.');
+    expect(fast.differences[0]).toContain(
+      'claimed at 0.2 It: a capacity is carried over a factor of',
+    );
     const { capacity } = await lotVerdict(fresh.lab, fresh.admin, { code });
     expect(capacity!.notComparable).toBeGreaterThanOrEqual(1);
   });

@@ -149,7 +149,8 @@ describe('from claim to report', () => {
     ];
     await changeClaim(fresh.lab, fresh.admin, { lotId: lot.id, version: 1, claim });
     const [line] = await lotCells(fresh.lab, fresh.admin, { lotId: lot.id });
-    expect(line!.capacityAh).toBeCloseTo(104.426, 2);
+    expect(line!.capacityRawAh).toBeCloseTo(104.426, 2);
+    expect(line!.capacityAh).toBeGreaterThan(line!.capacityRawAh!);
     const late = await failure(
       changeClaim(fresh.lab, fresh.admin, { lotId: lot.id, version: 1, claim: [] }),
     );
@@ -165,10 +166,9 @@ describe('from claim to report', () => {
         { kind: 'acResistance', value: 0.5 },
       ],
     });
-    expect((await lotCells(fresh.lab, fresh.admin, { lotId: lot.id }))[0]!.capacityAh).toBeCloseTo(
-      105.655,
-      2,
-    );
+    expect(
+      (await lotCells(fresh.lab, fresh.admin, { lotId: lot.id }))[0]!.capacityRawAh,
+    ).toBeCloseTo(105.655, 2);
   });
 
   it('issues a report from a frozen snapshot', async () => {

@@ -2,5 +2,6 @@ export { Op, QueryTypes } from 'sequelize';
 export * from './connection';
 export * from './rows';
 export * from './arrivals-rows';
+export * from './meters-rows';
 export * from './store';
 export type { NewRow } from './table';

@@ -1,6 +1,6 @@
 import type { ClaimConditions, ClaimKind } from '@dusk-tally/core/arrivals';
 import type { Chemistry } from '@dusk-tally/core/chemistry';
-import type { Accuracy, Dialect, Section } from '@dusk-tally/core/evidence';
+import type { Accuracy, Correction, Dialect, Section } from '@dusk-tally/core/evidence';
 import type { Bound, Figure, Finding, Quantity } from '@dusk-tally/core/units';
 import type { Verdict } from '@dusk-tally/core/verdicts';
 
@@ -137,6 +137,8 @@ export interface CellRow {
   /** Parallel group in its pack, from 1. */
   groupIndex: number | null;
   harvest: 'good' | 'questionable' | 'dead' | null;
+  /** Kept to compare channels since this day; null for a cell like any other. */
+  controlSince: string | null;
   version: number;
 }
 export type InstrumentKind = 'tester' | 'acMeter' | 'voltmeter' | 'scale' | 'caliper';
@@ -183,6 +185,9 @@ export interface RunRow {
   lotId: number;
   logFileId: number;
   instrumentId: number | null;
+  channelId: number | null;
+  /** Of the room, read beside the run. */
+  ambientC: number | null;
   personId: number;
   rows: number;
   durationS: number;
@@ -237,10 +242,16 @@ export interface FigureRow {
 export interface StandingRow {
   cellId: number;
   lotId: number;
+  /** At the claim’s conditions where it could be carried there, else as measured. */
   capacityFigureId: number | null;
   capacityAh: number | null;
   capacityU: number | null;
   capacityBound: Bound | null;
+  /** As measured. */
+  capacityRawFigureId: number | null;
+  capacityRawAh: number | null;
+  /** Why the result waits for someone to look at its channel; null when it does not. */
+  held: string | null;
   comparable: boolean | null;
   capacityVerdict: Verdict | null;
   capacityProbability: number | null;
@@ -256,6 +267,7 @@ export interface StandingRow {
     reasons: string[];
     waitingFor: string[];
     differences: string[];
+    corrections: Correction[];
     scheme: string;
     schemeVersion: number;
   };

@@ -1,5 +1,6 @@
 import { QueryTypes, type Sequelize } from 'sequelize';
 import { ArrivalTables } from './arrivals-tables';
+import { MeterTables } from './meters-tables';
 import { inTransaction, openConnection, type StoreSettings, type Transaction } from './connection';
 import { migrate } from './migrate';
 import type * as Rows from './rows';
@@ -27,11 +28,13 @@ export class Store {
   readonly standings;
   readonly reports;
   readonly arrivals: ArrivalTables;
+  readonly meters: MeterTables;
 
   constructor(settings: StoreSettings) {
     const s = openConnection(settings);
     this.sequelize = s;
     this.arrivals = new ArrivalTables(s);
+    this.meters = new MeterTables(s);
     this.settings = new Table<Rows.SettingsRow>(s, 'settings', {
       id: c.ownId,
       labName: c.text,
@@ -160,6 +163,7 @@ export class Store {
       packId: c.whole,
       groupIndex: c.whole,
       harvest: c.text,
+      controlSince: c.day,
       version: c.version,
     });
     this.instruments = new Table<Rows.InstrumentRow>(
@@ -195,6 +199,8 @@ export class Store {
         lotId: c.whole,
         logFileId: c.whole,
         instrumentId: c.whole,
+        channelId: c.whole,
+        ambientC: c.real,
         personId: c.whole,
         rows: c.whole,
         durationS: c.real,
@@ -254,6 +260,9 @@ export class Store {
         cellId: c.ownId,
         lotId: c.whole,
         capacityFigureId: c.whole,
+        capacityRawFigureId: c.whole,
+        capacityRawAh: c.real,
+        held: c.text,
         capacityAh: c.real,
         capacityU: c.real,
         capacityBound: c.text,

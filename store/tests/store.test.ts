@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { claimedLot, type FreshLab, freshLab } from '../../lab/testing/fresh-lab';
 import { parseDatabaseUrl, type Store } from '../src';
 
-const unplaced = { box: null, packId: null, groupIndex: null, harvest: null };
+const unplaced = { box: null, packId: null, groupIndex: null, harvest: null, controlSince: null };
 
 describe('addresses', () => {
   it('are taken apart', () => {

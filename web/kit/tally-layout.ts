@@ -11,6 +11,7 @@ export interface TallyStroke {
     | 'atLeast'
     | 'notComparable'
     | 'noClaim'
+    | 'held'
     /** On an inspection: looked at, or not yet. */
     | 'seen'
     | 'unseen';
@@ -98,6 +99,7 @@ export const MARK_WORDS: Record<TallyStroke['mark'], string> = {
   atLeast: 'at least this much',
   notComparable: 'not comparable',
   noClaim: 'no claim to compare',
+  held: 'held back: its channel waits for a look',
   untested: 'not tested',
   seen: 'looked at',
   unseen: 'not looked at',
@@ -128,6 +130,7 @@ export function bunchStrokes(strokes: TallyStroke[], most: number): TallyStroke[
     notComparable: 3,
     untested: 2,
     noClaim: 1,
+    held: 1,
     met: 0,
     unseen: 1,
     seen: 0,

@@ -11,6 +11,7 @@ import {
 export const COLOUR: Record<TallyStroke['mark'], string> = {
   met: 'var(--stroke)',
   noClaim: 'var(--stroke)',
+  held: 'var(--doubt)',
   untested: 'var(--quiet)',
   seen: 'var(--stroke)',
   unseen: 'var(--quiet)',

@@ -1,10 +1,11 @@
-import { Check, CircleDashed, Equal, TriangleAlert, X } from 'lucide-react';
+import { Check, CircleDashed, CirclePause, Equal, TriangleAlert, X } from 'lucide-react';
 
 const WORDS = {
   met: { word: 'met', icon: Check, tone: 'text-met' },
   notMet: { word: 'not met', icon: X, tone: 'text-missed' },
   tooClose: { word: 'too close to call', icon: Equal, tone: 'text-doubt' },
   notComparable: { word: 'not comparable', icon: TriangleAlert, tone: 'text-quiet' },
+  held: { word: 'held back', icon: CirclePause, tone: 'text-doubt' },
   open: { word: 'open', icon: CircleDashed, tone: 'text-quiet' },
 } as const;
 

@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useRef } from 'react';
+import { useEffect, useLayoutEffect, useRef } from 'react';
 
 /** A key that another follows faster than this is a scanner’s, not a hand’s, ms. */
 const ALONE_MS = 50;
@@ -11,7 +11,8 @@ const ALONE_MS = 50;
  */
 export function useSoloKeys(onKey: (key: string) => void): void {
   const latest = useRef(onKey);
-  useEffect(() => {
+  // Before the next key: it must act on what this one changed.
+  useLayoutEffect(() => {
     latest.current = onKey;
   });
   useEffect(() => {

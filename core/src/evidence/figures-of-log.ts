@@ -1,6 +1,7 @@
 import type { Figure, Finding } from '../units';
 import { type Accuracy, unknownTesterAccuracy } from './accuracy';
 import { type CapacityFigures, capacityToCutoff } from './capacity';
+import { type CalibrationPoint, correctReading } from './meters/calibration';
 import { checkCounter, type CounterCheck } from './counter-check';
 import { leaderShare } from './leader-share';
 import type { ReadLog } from './reading/read-log';
@@ -12,6 +13,7 @@ import {
 } from './resistance';
 import { cutSections, type Discharge, mainDischarge, type Section } from './sections';
 import { type TemperatureSummary, temperatureSummary } from './temperature';
+import type { Trace } from './trace';
 
 export interface LogFigureOptions {
   /** Cut-offs to read capacity and energy at, V. */
@@ -20,6 +22,8 @@ export interface LogFigureOptions {
   accuracy: Accuracy | null;
   leadMohm?: number;
   ratedAh?: number;
+  /** Voltages of the channel against a reference meter; the trace is read through them. */
+  voltageTable?: readonly CalibrationPoint[];
 }
 
 /** Everything one log gives. */
@@ -45,7 +49,7 @@ export interface LogFigures {
 
 /** Computes all figures of a log that has been read. Pure: the same log gives the same bits. */
 export function figuresOfLog(log: ReadLog, options: LogFigureOptions): LogFigures {
-  const { trace } = log;
+  const trace = throughTable(log.trace, options.voltageTable ?? []);
   const largestA = trace.currentA?.reduce((most, value) => Math.max(most, Math.abs(value)), 0) ?? 0;
   const accuracy =
     options.accuracy ?? unknownTesterAccuracy(largestA || (options.ratedAh ?? 0) * 0.2);
@@ -64,6 +68,12 @@ export function figuresOfLog(log: ReadLog, options: LogFigureOptions): LogFigure
     ? checkCounter(trace, discharge, trace.currentA ? discharge.ah : null)
     : null;
   const findings = [...log.findings, ...(counter?.findings ?? []), ...sharedFindings(capacities)];
+  if (options.voltageTable?.length)
+    findings.push({
+      code: 'voltage-corrected',
+      text: `Voltages were read through the channel’s correction table of ${options.voltageTable.length} points.`,
+      severity: 'note',
+    });
   if (!trace.currentA && !trace.counterAh) {
     findings.push({
       code: 'no-current',
@@ -90,6 +100,17 @@ export function figuresOfLog(log: ReadLog, options: LogFigureOptions): LogFigure
     restBeforeS: discharge ? restBefore(sections, discharge) : null,
     meanCurrentA: discharge && loadedS > 0 ? (discharge.ah * 3600) / loadedS : null,
     findings,
+  };
+}
+
+/** The trace with its voltages corrected; the stored one stays as logged. */
+function throughTable(trace: Trace, table: readonly CalibrationPoint[]): Trace {
+  if (table.length === 0) return trace;
+  const correct = (values: Float64Array) => values.map((shown) => correctReading(table, shown));
+  return {
+    ...trace,
+    voltageV: correct(trace.voltageV),
+    cellVoltagesV: trace.cellVoltagesV.map(correct),
   };
 }
 

@@ -10,3 +10,5 @@ export * from './temperature';
 export * from './figures-of-log';
 export * from './blocks';
 export * from './meters';
+export * from './comparable';
+export * from './model-factors';

@@ -39,6 +39,7 @@ export type Unit =
 /** The quantities a figure can state. AC and DC resistance are different quantities. */
 export type Quantity =
   | 'capacity'
+  | 'capacityAtClaim'
   | 'energy'
   | 'meanVoltage'
   | 'dcResistance1s'

@@ -1,5 +1,4 @@
 export * from './judge';
-export * from './conditions';
 export * from './grade';
 export * from './lot-summary';
 export * from './typed-capacity';

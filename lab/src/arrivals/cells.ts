@@ -32,6 +32,7 @@ export async function numberCells(
     box: cell.box ?? null,
     packId: cell.packId ?? null,
     groupIndex: cell.groupIndex ?? null,
+    controlSince: null,
     harvest: cell.harvest ?? null,
   }));
   await store.cells.insertMany(rows, transaction);

@@ -1,5 +1,6 @@
 import {
   type Accuracy,
+  type CalibrationPoint,
   curveOf,
   dischargedAh,
   encodeCurve,
@@ -27,6 +28,8 @@ export interface LogTask {
   ratedAh: number | null;
   accuracy: Accuracy | null;
   leadMohm: number | null;
+  /** Voltages of the channel against a reference; empty for none. */
+  voltageTable: CalibrationPoint[];
 }
 
 export interface ComputedLog {
@@ -83,6 +86,7 @@ const optionsOf = (task: Omit<LogTask, 'bytes'>) => ({
   accuracy: task.accuracy,
   leadMohm: task.leadMohm ?? undefined,
   ratedAh: task.ratedAh ?? undefined,
+  voltageTable: task.voltageTable,
 });
 
 /** Reads one log and computes everything that is stored of it. Runs in a worker. */

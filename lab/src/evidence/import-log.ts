@@ -1,10 +1,12 @@
 import { createHash } from 'node:crypto';
+import type { ChannelRow, InstrumentRow } from '@dusk-tally/store';
 import { z } from 'zod';
 import { type EffectiveClaim, loadClaim } from '../arrivals/claims';
 import { found, isDuplicate, type Lab, LabError, procedure } from '../shared';
 import { requireOpenGate } from '../arrivals/gate';
 import { openLot } from '../arrivals/lot-locks';
 import { refreshStandings } from '../verdicts/standings';
+import { refreshMeters } from './channel-effects';
 import type { ComputedLog } from './compute-log';
 import { figureRow } from './figure-rows';
 import { testerAccuracy } from './instruments';
@@ -17,6 +19,18 @@ export const importInput = z.object({
   cellId: z.int(),
   instrumentId: z
     .int()
+    .nullish()
+    .transform((value) => value ?? null),
+  /** The channel it ran on; its instrument comes with it. */
+  channelId: z
+    .int()
+    .nullish()
+    .transform((value) => value ?? null),
+  /** Of the room, when the log does not say. */
+  ambientC: z
+    .number()
+    .min(-40, 'Expected −40 to 80 °C.')
+    .max(80, 'Expected −40 to 80 °C.')
     .nullish()
     .transform((value) => value ?? null),
   leadMohm: z
@@ -44,6 +58,8 @@ interface Prepared {
   size: number;
   computed: ComputedLog;
   claim: EffectiveClaim;
+  instrumentId: number | null;
+  channelId: number | null;
 }
 
 export interface ImportedLog {
@@ -72,9 +88,7 @@ async function prepare(lab: Lab, input: z.output<typeof importInput>): Promise<P
   const sha256 = createHash('sha256').update(input.bytes).digest('hex');
   await refuseKnownFile(lab, sha256, input.fileName);
   const { claim } = await loadClaim(lab, input.lotId);
-  const instrument = input.instrumentId
-    ? found(await lab.store.instruments.one({ id: input.instrumentId }), 'That instrument')
-    : null;
+  const { instrument, channel } = await benchPlace(lab, input);
   const size = input.bytes.length;
   const computed = await lab.compute.computeLog({
     bytes: input.bytes,
@@ -82,13 +96,38 @@ async function prepare(lab: Lab, input: z.output<typeof importInput>): Promise<P
     ratedAh: claim.capacityAh?.value ?? null,
     accuracy: testerAccuracy(instrument),
     leadMohm: input.leadMohm,
+    voltageTable: channel?.voltageTable ?? [],
   });
   if (!computed.ok)
     throw new LabError(
       'invalid',
       `${input.fileName}: ${computed.message} Nothing of it was stored.`,
     );
-  return { sha256, size, computed, claim };
+  return {
+    sha256,
+    size,
+    computed,
+    claim,
+    instrumentId: instrument?.id ?? null,
+    channelId: channel?.id ?? null,
+  };
+}
+
+/** Instrument and channel a run is said to come from; a tester with one channel names both. */
+async function benchPlace(
+  lab: Lab,
+  { instrumentId, channelId }: Pick<z.output<typeof importInput>, 'instrumentId' | 'channelId'>,
+): Promise<{ instrument: InstrumentRow | null; channel: ChannelRow | null }> {
+  const { instruments, meters } = lab.store;
+  if (channelId !== null) {
+    const channel = found(await meters.channels.one({ id: channelId }), 'That channel');
+    const instrument = found(await instruments.one({ id: channel.instrumentId }), 'Its instrument');
+    return { instrument, channel };
+  }
+  if (instrumentId === null) return { instrument: null, channel: null };
+  const instrument = found(await instruments.one({ id: instrumentId }), 'That instrument');
+  const channels = await meters.channels.find({ instrumentId });
+  return { instrument, channel: channels.length === 1 ? channels[0]! : null };
 }
 
 /** Takes in one log for one cell: file hash, trace, figures and standing in one transaction, or nothing. */
@@ -98,7 +137,7 @@ export const importLog = procedure({
   prepare,
   run: async ({ lab, actor, input, prepared, transaction, audit }): Promise<ImportedLog> => {
     const { store } = lab;
-    const { sha256, size, computed } = prepared;
+    const { sha256, size, computed, instrumentId, channelId } = prepared;
     const cell = found(
       await store.cells.one({ id: input.cellId, lotId: input.lotId }, { transaction }),
       'That cell of the lot',
@@ -132,7 +171,9 @@ export const importLog = procedure({
         cellId: cell.id,
         lotId: input.lotId,
         logFileId: file.id,
-        instrumentId: input.instrumentId,
+        instrumentId,
+        channelId,
+        ambientC: input.ambientC,
         personId: actor.id,
         rows: computed.rows,
         durationS: computed.durationS,
@@ -159,12 +200,16 @@ export const importLog = procedure({
         figureRow(
           figure,
           { ...place, cutoffV },
-          { sha256, instrumentId: input.instrumentId, leadMohm: input.leadMohm },
+          { sha256, instrumentId, channelId, leadMohm: input.leadMohm },
         ),
       ),
       transaction,
     );
-    await refreshStandings(lab, input.lotId, [cell.id], transaction);
+    const repeated = (await store.runs.count({ cellId: cell.id }, transaction)) > 1;
+    const touched = repeated ? await refreshMeters(lab, transaction) : [];
+    for (const lotId of touched) await refreshStandings(lab, lotId, null, transaction);
+    if (!touched.includes(input.lotId))
+      await refreshStandings(lab, input.lotId, [cell.id], transaction);
     const capacity = computed.figures.find(({ figure }) => figure.quantity === 'capacity')?.figure;
     await audit({
       act: 'took in log',

@@ -1,5 +1,6 @@
 export * from './compute-pool';
 export * from './instruments';
 export * from './import-log';
+export * from './channels';
 export * from './readings';
 export * from './recompute';

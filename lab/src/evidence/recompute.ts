@@ -58,6 +58,9 @@ async function recomputeRun(
   const instrument = run.instrumentId
     ? await store.instruments.one({ id: run.instrumentId }, { transaction })
     : null;
+  const channel = run.channelId
+    ? await store.meters.channels.one({ id: run.channelId }, { transaction })
+    : null;
   const file = await store.logFiles.one({ id: run.logFileId }, { transaction });
   const { figures, summary } = await lab.compute.recomputeLog({
     blocks,
@@ -67,12 +70,14 @@ async function recomputeRun(
     ratedAh: claim.capacityAh?.value ?? null,
     accuracy: testerAccuracy(instrument),
     leadMohm: run.leadMohm,
+    voltageTable: channel?.voltageTable ?? [],
   });
   await store.runs.update({ summary }, { id: run.id }, transaction);
   const place = { cellId: run.cellId, lotId: run.lotId, runId: run.id, readingId: null };
   const input = {
     sha256: file?.sha256 ?? null,
     instrumentId: run.instrumentId,
+    channelId: run.channelId,
     leadMohm: run.leadMohm,
   };
   await store.figures.insertMany(

@@ -89,6 +89,11 @@ function itemOf(
     label: line.label,
     testedOn: run ? (run.startedAt ?? run.createdAt).toISOString().slice(0, 10) : null,
     capacity: reported(capacity),
+    capacityMeasured:
+      line.capacityRawFigureId === line.capacityFigureId
+        ? null
+        : reported(figures.find((figure) => figure.id === line.capacityRawFigureId)),
+    corrections: line.corrections.map((correction) => correction.text),
     energy: reported(ofRun('energy')),
     dcResistance10s: reported(ofRun('dcResistance10s')),
     acResistance: reported(newest('acResistance')),
@@ -243,7 +248,7 @@ export async function makeSnapshot(
   const undescribed = [...runs, ...readings].some((row) => row.instrumentId === null);
   return {
     format: 'dusk-tally/buyer-report',
-    formatVersion: 2,
+    formatVersion: 3,
     number: request.number,
     issuedAt,
     lab: { name: settings.labName, place: settings.place },

@@ -14,7 +14,12 @@ export interface ReportedItem {
   number: string;
   label: string | null;
   testedOn: string | null;
+  /** At the claim’s conditions where the result could be carried there, else as measured. */
   capacity: ReportedFigure | null;
+  /** As measured, where it was carried; absent before format version 3. */
+  capacityMeasured?: ReportedFigure | null;
+  /** What carried it there, in words; absent before format version 3. */
+  corrections?: string[];
   energy: ReportedFigure | null;
   dcResistance10s: ReportedFigure | null;
   acResistance: ReportedFigure | null;
@@ -36,7 +41,7 @@ export interface ReportedItem {
 /** Everything a buyer's report says, frozen when it is issued. */
 export interface ReportSnapshot {
   format: 'dusk-tally/buyer-report';
-  formatVersion: 1 | 2;
+  formatVersion: 1 | 2 | 3;
   number: string;
   issuedAt: string;
   lab: { name: string; place: string };

@@ -1,3 +1,4 @@
+import type { Correction } from '@dusk-tally/core/evidence';
 import type { ChemistryProfile } from '@dusk-tally/core/chemistry';
 import {
   type CellResult,
@@ -24,7 +25,8 @@ export interface Stroke {
   number: string;
   /** Capacity over claim; null before a test. */
   share: number | null;
-  mark: 'untested' | 'met' | 'notMet' | 'tooClose' | 'atLeast' | 'notComparable' | 'noClaim';
+  mark:
+    'untested' | 'met' | 'notMet' | 'tooClose' | 'atLeast' | 'notComparable' | 'noClaim' | 'held';
   /** What its arrival found; null where nothing was, or before. */
   sign: 'stop' | 'discard' | 'serious' | 'lead' | 'recovering' | 'note' | null;
 }
@@ -53,6 +55,12 @@ export interface CellLine {
   capacityAh: number | null;
   capacityU: number | null;
   bound: string | null;
+  /** As measured, before anything was carried to the claim’s conditions. */
+  capacityRawAh: number | null;
+  capacityRawFigureId: number | null;
+  corrections: Correction[];
+  /** Why the result waits for a look at its channel. */
+  held: string | null;
   comparable: boolean | null;
   verdict: StandingRow['capacityVerdict'];
   probability: number | null;
@@ -83,11 +91,12 @@ export interface LotHead {
 
 type SlimStanding = Pick<
   StandingRow,
-  'cellId' | 'capacityAh' | 'capacityBound' | 'comparable' | 'capacityVerdict'
+  'cellId' | 'capacityAh' | 'capacityBound' | 'comparable' | 'capacityVerdict' | 'held'
 >;
 
 function markOf(standing: SlimStanding | undefined, hasClaim: boolean): Stroke['mark'] {
   if (!standing || standing.capacityAh === null) return 'untested';
+  if (standing.held) return 'held';
   if (standing.comparable === false) return 'notComparable';
   if (!hasClaim || !standing.capacityVerdict) return 'noClaim';
   return standing.capacityBound === 'atLeast' && standing.capacityVerdict !== 'met'
@@ -106,7 +115,9 @@ export async function strokesOf(
     lab.store.arrivals.cells.find({ lotId }, { columns: ['cellId', 'gate', 'worst'] }),
     lab.store.standings.find(
       { lotId },
-      { columns: ['cellId', 'capacityAh', 'capacityBound', 'comparable', 'capacityVerdict'] },
+      {
+        columns: ['cellId', 'capacityAh', 'capacityBound', 'comparable', 'capacityVerdict', 'held'],
+      },
     ),
   ]);
   const byCell = new Map(standings.map((standing) => [standing.cellId, standing]));
@@ -182,6 +193,10 @@ export async function cellLines(lab: Lab, lotId: number): Promise<CellLine[]> {
       capacityAh: s?.capacityAh ?? null,
       capacityU: s?.capacityU ?? null,
       bound: s?.capacityBound ?? null,
+      capacityRawAh: s?.capacityRawAh ?? null,
+      capacityRawFigureId: s?.capacityRawFigureId ?? null,
+      corrections: s?.detail.corrections ?? [],
+      held: s?.held ?? null,
       comparable: s?.comparable ?? null,
       verdict: s?.capacityVerdict ?? null,
       probability: s?.capacityProbability ?? null,
@@ -234,10 +249,11 @@ export async function verdictOfLot(
       U: number | null;
       bound?: string | null;
       comparable?: boolean | null;
+      held?: string | null;
     },
   ): CellResult[] =>
     lines.flatMap((line) => {
-      const { value, U, bound, comparable } = pick(line);
+      const { value, U, bound, comparable, held } = pick(line);
       if (value === null) return [];
       return [
         {
@@ -245,7 +261,7 @@ export async function verdictOfLot(
           value,
           standardUncertainty: (U ?? 0) / 2,
           bound: bound === 'atLeast' ? 'atLeast' : 'exact',
-          comparable: comparable !== false,
+          comparable: comparable !== false && !held,
         },
       ];
     });
@@ -258,6 +274,7 @@ export async function verdictOfLot(
           U: l.capacityU,
           bound: l.bound,
           comparable: l.comparable,
+          held: l.held,
         })),
         { value: rated, direction: 'atLeast' },
         settings.guardFactor,

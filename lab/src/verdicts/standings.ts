@@ -1,28 +1,22 @@
 import { stateOfHealth } from '@dusk-tally/core/verdicts';
-import {
-  compareConditions,
-  type GradeEvidence,
-  gradeCell,
-  judge,
-  SHIPPED_SCHEME,
-} from '@dusk-tally/core/verdicts';
+import { type GradeEvidence, gradeCell, judge, SHIPPED_SCHEME } from '@dusk-tally/core/verdicts';
 import type { Figure } from '@dusk-tally/core/units';
-import type {
-  CellArrivalRow,
-  CellRow,
-  FigureRow,
-  RunRow,
-  StandingRow,
-  Transaction,
-} from '@dusk-tally/store';
+import type { CellArrivalRow, CellRow, StandingRow, Transaction } from '@dusk-tally/store';
 import { findingKind } from '@dusk-tally/core/arrivals';
 import { type EffectiveClaim, loadClaim } from '../arrivals/claims';
 import { wasDeep } from '../arrivals/refresh-arrivals';
 import { hashOf } from '../evidence/figure-rows';
 import { found, type Lab } from '../shared';
-
-type SlimFigure = Omit<FigureRow, 'detail'>;
-type SlimRun = Pick<RunRow, 'id' | 'summary'>;
+import {
+  type AtClaim,
+  meterKnowledge,
+  type MeterKnowledge,
+  type PendingAtClaim,
+  type SlimFigure,
+  type SlimRun,
+  standAtClaim,
+  storeAtClaim,
+} from './at-claim';
 
 interface CellEvidence {
   figures: SlimFigure[];
@@ -30,7 +24,7 @@ interface CellEvidence {
   arrival: CellArrivalRow | undefined;
 }
 
-const asResult = (figure: SlimFigure) => ({
+const asResult = (figure: NonNullable<AtClaim['figure']>) => ({
   value: figure.value,
   standardUncertainty: figure.standardUncertainty ?? 0,
   bound: figure.bound,
@@ -46,57 +40,51 @@ function capacityOf(figures: SlimFigure[], cutoffV: number): SlimFigure | null {
   );
 }
 
-function conditionsOf(
-  capacity: SlimFigure,
-  evidence: CellEvidence,
-  claim: EffectiveClaim,
-): { comparable: boolean; differences: string[] } {
-  const run = capacity.runId === null ? null : (evidence.runs.get(capacity.runId) ?? null);
-  if (!run)
-    return {
-      comparable: true,
-      differences: ['Typed in: rate, cut-off and temperature of the test are not recorded.'],
-    };
-  return compareConditions(
-    {
-      rateIt: claim.rateIt?.value ?? null,
-      cutoffV: claim.cutoffV.value,
-      temperatureC: claim.temperatureC?.value ?? null,
-    },
-    {
-      meanCurrentA: run.summary.meanCurrentA,
-      ratedAh: claim.capacityAh?.value ?? capacity.value,
-      meanTemperatureC: run.summary.meanTemperatureC,
-      restBeforeS: run.summary.restBeforeS,
-    },
-  );
+/** A standing, and the carried figure that is still to be stored for it. */
+interface Stood {
+  row: StandingRow;
+  pending: PendingAtClaim | null;
 }
 
-function standingOf(
-  cell: CellRow,
-  evidence: CellEvidence,
-  claim: EffectiveClaim,
-  guardFactor: number,
-  updatedAt: Date,
-): StandingRow {
+/** What all cells of a lot are judged by. */
+interface Bench {
+  claim: EffectiveClaim;
+  knowledge: MeterKnowledge;
+  guardFactor: number;
+  now: Date;
+}
+
+function standingOf(cell: CellRow, evidence: CellEvidence, bench: Bench): Stood {
+  const { claim, knowledge, guardFactor, now } = bench;
   const scheme = SHIPPED_SCHEME;
-  const capacity = capacityOf(evidence.figures, claim.cutoffV.value);
+  const raw = capacityOf(evidence.figures, claim.cutoffV.value);
+  const run = raw?.runId ? (evidence.runs.get(raw.runId) ?? null) : null;
+  const stood = raw ? standAtClaim(raw, run, claim, knowledge) : null;
+  const isCarried = stood !== null && stood.corrections.length > 0;
+  const stored = isCarried
+    ? evidence.figures.find(
+        (f) => f.quantity === 'capacityAtClaim' && f.inputHash === stood.inputHash,
+      )
+    : null;
+  // Where it cannot be carried the measured value stands, and nothing is judged by it.
+  const capacity = stood ? (stood.figure ?? raw) : null;
   const newestTyped = (quantity: string) =>
     evidence.figures.filter((f) => f.quantity === quantity).sort((a, b) => b.id - a.id)[0] ?? null;
   const ac = newestTyped('acResistance');
   const ocv = newestTyped('openCircuitVoltage');
-  const conditions = capacity ? conditionsOf(capacity, evidence, claim) : null;
+  const comparable = stood ? stood.figure !== null : null;
+  const free = comparable && !stood?.held;
   const rated = claim.capacityAh?.value ?? null;
   const claimedAc = claim.acResistanceMohm?.value ?? null;
   const judged =
-    capacity && rated && conditions?.comparable
+    capacity && rated && free
       ? judge(asResult(capacity), { value: rated, direction: 'atLeast' }, guardFactor)
       : null;
   const judgedAc =
     ac && claimedAc
       ? judge(asResult(ac), { value: claimedAc, direction: 'atMost' }, guardFactor)
       : null;
-  const soh = capacity && rated && conditions?.comparable ? healthOf(capacity, rated) : null;
+  const soh = capacity && rated && free ? healthOf(capacity, rated) : null;
   const grade = gradeCell(
     scheme,
     {
@@ -114,17 +102,17 @@ function standingOf(
     },
     guardFactor,
   );
-  return {
+  const row: StandingRow = {
     cellId: cell.id,
     lotId: cell.lotId,
-    capacityFigureId: capacity?.id ?? null,
+    capacityFigureId: stored?.id ?? raw?.id ?? null,
     capacityAh: capacity?.value ?? null,
-    capacityU:
-      capacity?.standardUncertainty === null || !capacity
-        ? null
-        : 2 * capacity.standardUncertainty!,
+    capacityU: capacity ? twice(capacity.standardUncertainty) : null,
     capacityBound: capacity?.bound ?? null,
-    comparable: conditions?.comparable ?? null,
+    capacityRawFigureId: raw?.id ?? null,
+    capacityRawAh: raw?.value ?? null,
+    held: stood?.held ?? null,
+    comparable,
     capacityVerdict: judged?.verdict ?? null,
     capacityProbability: judged?.probability ?? null,
     acFigureId: ac?.id ?? null,
@@ -137,29 +125,31 @@ function standingOf(
     grade: grade.grade,
     detail: {
       reasons: grade.reasons,
-      waitingFor: grade.waitingFor,
-      differences: conditions?.differences ?? [],
+      waitingFor: stood?.held ? [`a look at its channel: ${stood.held}`] : grade.waitingFor,
+      differences: stood?.differences ?? [],
+      corrections: stood?.corrections ?? [],
       scheme: scheme.name,
       schemeVersion: scheme.version,
     },
     inputHash: hashOf({
-      figures: [capacity?.inputHash ?? null, ac?.inputHash ?? null, ocv?.inputHash ?? null],
-      ids: [capacity?.id ?? null, ac?.id ?? null, ocv?.id ?? null],
+      figures: [stood?.inputHash ?? null, ac?.inputHash ?? null, ocv?.inputHash ?? null],
+      ids: [raw?.id ?? null, ac?.id ?? null, ocv?.id ?? null],
       rated,
       claimedAc,
-      conditions: [
-        claim.rateIt?.value ?? null,
-        claim.cutoffV.value,
-        claim.temperatureC?.value ?? null,
-      ],
+      held: stood?.held ?? null,
       guardFactor,
       scheme: [scheme.name, scheme.version],
       inspection: evidence.arrival?.graded ?? null,
       marks: marksOf(evidence.arrival) ?? null,
     }),
-    updatedAt,
+    updatedAt: now,
   };
+  const pending =
+    isCarried && !stored && run && raw ? { raw, run, inputHash: stood.inputHash } : null;
+  return { row, pending };
 }
+
+const twice = (u: number | null): number | null => (u === null ? null : 2 * u);
 
 /** What an arrival leaves on a cell for good. */
 function marksOf(arrival: CellArrivalRow | undefined): GradeEvidence['marks'] {
@@ -172,16 +162,20 @@ function marksOf(arrival: CellArrivalRow | undefined): GradeEvidence['marks'] {
   return wasDeep(arrival) ? { deepestV: arrival.lowestV! } : undefined;
 }
 
-function healthOf(capacity: SlimFigure, ratedAh: number): Figure {
-  const figure = {
-    ...capacity,
-    method: { name: capacity.method, version: capacity.methodVersion },
+function healthOf(capacity: NonNullable<AtClaim['figure']>, ratedAh: number): Figure {
+  const figure: Figure = {
+    value: capacity.value,
+    standardUncertainty: capacity.standardUncertainty,
+    bound: capacity.bound,
+    quantity: 'capacityAtClaim',
+    unit: 'Ah',
+    method: { name: 'capacity', version: 1 },
     inputs: [],
     steps: [],
     findings: [],
     budget: [],
   };
-  return stateOfHealth(figure as unknown as Figure, ratedAh);
+  return stateOfHealth(figure, ratedAh);
 }
 
 /** Newest figures, without those of typed readings that were replaced or taken back. */
@@ -212,7 +206,7 @@ export async function refreshStandings(
   transaction: Transaction,
 ): Promise<void> {
   const { store } = lab;
-  const { claim } = await loadClaim(lab, lotId, transaction);
+  const { claim, model } = await loadClaim(lab, lotId, transaction);
   const settings = found(
     await store.settings.one({ id: 1 }, { transaction }),
     'The lab’s settings',
@@ -224,7 +218,13 @@ export async function refreshStandings(
   const runIds = [...new Set(figures.flatMap((figure) => figure.runId ?? []))];
   const runs =
     runIds.length > 0
-      ? await store.runs.find({ id: runIds }, { transaction, columns: ['id', 'summary'] })
+      ? await store.runs.find(
+          { id: runIds },
+          {
+            transaction,
+            columns: ['id', 'summary', 'channelId', 'ambientC'],
+          },
+        )
       : [];
   const runById = new Map(runs.map((run) => [run.id, run]));
   const byCell = new Map<number, SlimFigure[]>();
@@ -240,29 +240,32 @@ export async function refreshStandings(
     },
   );
   const arrivalOf = new Map(arrivals.map((row) => [row.cellId, row]));
-  const now = lab.now();
+  const bench: Bench = {
+    claim,
+    knowledge: await meterKnowledge(lab, model.id, transaction),
+    guardFactor: settings.guardFactor,
+    now: lab.now(),
+  };
   const unmeasured = new Map<string, StandingRow>();
+  const stood = cells.map((cell): Stood => {
+    const own = byCell.get(cell.id);
+    const arrival = arrivalOf.get(cell.id);
+    const make = () => standingOf(cell, { figures: own ?? [], runs: runById, arrival }, bench);
+    if (own) return make();
+    // Cells nothing was measured of stand alike wherever their arrival is alike.
+    const key = `${arrival?.graded}|${arrival?.findings}|${arrival?.triageReason}|${arrival?.lowestV}`;
+    const like = unmeasured.get(key) ?? make().row;
+    unmeasured.set(key, like);
+    return { row: { ...like, cellId: cell.id }, pending: null };
+  });
+  const pending = stood.flatMap((one) => one.pending ?? []);
+  const carried = await storeAtClaim(lab, pending, claim, bench.knowledge, transaction);
+  for (const { row } of stood)
+    row.capacityFigureId = carried.get(row.capacityRawFigureId ?? 0) ?? row.capacityFigureId;
   await writeStandings(
     lab,
     lotId,
-    cells.map((cell) => {
-      const own = byCell.get(cell.id);
-      const arrival = arrivalOf.get(cell.id);
-      const make = () =>
-        standingOf(
-          cell,
-          { figures: own ?? [], runs: runById, arrival },
-          claim,
-          settings.guardFactor,
-          now,
-        );
-      if (own) return make();
-      // Cells nothing was measured of stand alike wherever their arrival is alike.
-      const key = `${arrival?.graded}|${arrival?.findings}|${arrival?.triageReason}|${arrival?.lowestV}`;
-      const like = unmeasured.get(key) ?? make();
-      unmeasured.set(key, like);
-      return { ...like, cellId: cell.id };
-    }),
+    stood.map(({ row }) => row),
     transaction,
   );
 }

@@ -1,7 +1,7 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useEffect, useRef } from 'react';
+import { useEffect, useLayoutEffect, useRef } from 'react';
 import { toast } from 'sonner';
 import { looksScanned } from './looks-scanned';
 
@@ -17,7 +17,7 @@ const handlers: Handler[] = [];
 /** Takes scans while a screen is open. The handler answers with words, or null for none. */
 export function useScans(handler: Handler): void {
   const latest = useRef(handler);
-  useEffect(() => {
+  useLayoutEffect(() => {
     latest.current = handler;
   });
   useEffect(() => {

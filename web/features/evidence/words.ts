@@ -3,6 +3,7 @@ import type { Quantity } from '@dusk-tally/core/units';
 /** Names of quantities as shown. */
 export const QUANTITY_WORDS: Record<Quantity, string> = {
   capacity: 'Capacity',
+  capacityAtClaim: 'Capacity at the claim’s conditions',
   energy: 'Energy',
   meanVoltage: 'Mean voltage',
   dcResistance1s: 'DC resistance at 1 s',

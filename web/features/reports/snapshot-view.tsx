@@ -18,7 +18,20 @@ const COLUMNS: [string, (item: ReportedItem) => ReactNode, boolean][] = [
     ),
     false,
   ],
-  ['Capacity / Ah', (item) => figure(item.capacity), true],
+  [
+    'Capacity / Ah',
+    (item) => (
+      <>
+        {figure(item.capacity)}
+        {item.capacityMeasured && (
+          <span className="block text-[0.78rem] text-quiet">
+            measured {figure(item.capacityMeasured)}
+          </span>
+        )}
+      </>
+    ),
+    true,
+  ],
   ['Energy / Wh', (item) => figure(item.energy), true],
   ['R 10 s / mΩ', (item) => figure(item.dcResistance10s), true],
   ['R AC / mΩ', (item) => figure(item.acResistance), true],

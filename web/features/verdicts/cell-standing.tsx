@@ -1,6 +1,7 @@
 import type { EffectiveClaim } from '@dusk-tally/lab/arrivals';
 import type { CellLine } from '@dusk-tally/lab/verdicts';
 import { formatNumber } from '@dusk-tally/core/units';
+import Link from 'next/link';
 import type { ReactNode } from 'react';
 import { FigureText } from '@/kit/figure-text';
 import { TrailLink } from '@/kit/trail-link';
@@ -41,6 +42,14 @@ export function CellStanding({ line, claim }: { line: CellLine; claim: Effective
           <TrailLink figureId={line.capacityFigureId}>
             <FigureText value={line.capacityAh} U={line.capacityU} unit="Ah" bound={line.bound} />
           </TrailLink>
+          {line.corrections.length > 0 && (
+            <span className="block text-[0.82rem] text-quiet">
+              at the claim’s conditions; measured{' '}
+              <TrailLink figureId={line.capacityRawFigureId}>
+                <FigureText value={line.capacityRawAh} U={null} unit="Ah" decimals={3} />
+              </TrailLink>
+            </span>
+          )}
         </Tile>
         <Tile
           title="AC resistance at 1 kHz"
@@ -67,6 +76,21 @@ export function CellStanding({ line, claim }: { line: CellLine; claim: Effective
           {line.grade ?? 'waiting'}
         </Tile>
       </div>
+      {line.held && (
+        <p role="status" className="rounded-sm border border-doubt bg-wash p-3 text-doubt">
+          {line.held}{' '}
+          <Link href="/lab/channels" className="underline">
+            Look at the channel
+          </Link>
+        </p>
+      )}
+      {line.corrections.length > 0 && (
+        <ul className="space-y-1 text-quiet" aria-label="Carried to the claim’s conditions">
+          {line.corrections.map(({ name, text }) => (
+            <li key={name}>{text}</li>
+          ))}
+        </ul>
+      )}
       {(line.reasons.length > 0 || line.differences.length > 0) && (
         <ul className="space-y-1 text-quiet">
           {[...line.reasons, ...line.differences].map((text) => (

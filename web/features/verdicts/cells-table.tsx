@@ -2,6 +2,7 @@
 
 import type { CellLine } from '@dusk-tally/lab/verdicts';
 import { useVirtualizer } from '@tanstack/react-virtual';
+import { formatNumber } from '@dusk-tally/core/units';
 import Link from 'next/link';
 import { type ReactNode, useMemo, useRef } from 'react';
 import { FigureText } from '@/kit/figure-text';
@@ -45,6 +46,11 @@ const COLUMNS: Column[] = [
     cell: (line) => (
       <TrailLink figureId={line.capacityFigureId}>
         <FigureText value={line.capacityAh} U={line.capacityU} bound={line.bound} />
+        {line.corrections.length > 0 && (
+          <span className="block text-[0.72rem] leading-tight text-quiet tabular-nums">
+            measured {formatNumber(line.capacityRawAh!, 3)}
+          </span>
+        )}
       </TrailLink>
     ),
   },

@@ -4,3 +4,4 @@ export * from './roles';
 export * from './scan';
 export * from './read-log';
 export { currentDeadBandA } from './sign-current';
+export * from './mapping';

@@ -23,6 +23,10 @@ function Pair({ name, children }: { name: string; children: ReactNode }) {
   );
 }
 
+/** The capacity at the claim’s conditions, and below it what was measured. */
+const capacityWords = ({ capacity, capacityMeasured }: ReportedItem): string =>
+  `${words(capacity)}${capacityMeasured ? `\nmeasured ${words(capacityMeasured)}` : ''}`;
+
 const COLUMNS: {
   head: string;
   width: string;
@@ -34,7 +38,7 @@ const COLUMNS: {
     width: '13%',
     of: (item) => (item.label ? `${item.number} (${item.label})` : item.number),
   },
-  { head: 'Capacity / Ah', width: '16%', right: true, of: (item) => words(item.capacity) },
+  { head: 'Capacity / Ah', width: '16%', right: true, of: capacityWords },
   { head: 'Energy / Wh', width: '14%', right: true, of: (item) => words(item.energy) },
   { head: 'R 10 s / mΩ', width: '14%', right: true, of: (item) => words(item.dcResistance10s) },
   { head: 'R AC / mΩ', width: '15%', right: true, of: (item) => words(item.acResistance) },
@@ -85,7 +89,13 @@ function remarks(items: ReportedItem[]): { numbers: string[]; text: string }[] {
       ? [`AC resistance against claim: ${item.verdicts.acResistance}.`]
       : [];
     const arrival = item.onArrival?.length ? [`On arrival: ${item.onArrival.join('; ')}.`] : [];
-    for (const text of [...item.reasons, ...ac, ...item.differences, ...arrival])
+    for (const text of [
+      ...item.reasons,
+      ...ac,
+      ...(item.corrections ?? []),
+      ...item.differences,
+      ...arrival,
+    ])
       byText.set(text, [...(byText.get(text) ?? []), item.number]);
   }
   return [...byText].map(([text, numbers]) => ({ text, numbers }));

@@ -1,0 +1,214 @@
+import { type BudgetComponent, combineBudget, type Figure } from '../units';
+import type { ChannelCorrection } from './meters/channel-effects';
+
+/** Conditions a capacity claim is made under; null where neither claim nor model says. */
+export interface CapacityConditions {
+  rateIt: number | null;
+  cutoffV: number | null;
+  temperatureC: number | null;
+}
+
+/** How a run was done, in the same terms. */
+export interface RunConditions {
+  meanCurrentA: number | null;
+  ratedAh: number;
+  meanTemperatureC: number | null;
+  /** Rest between the end of charge and load-on, s; null when the log does not hold the charge. */
+  restAfterChargeS: number | null;
+  /** Rest the log shows before load-on, s; null without a discharge. */
+  restBeforeS: number | null;
+}
+
+/** What capacity does with temperature and rate, and how well that is known. */
+export interface CorrectionFactors {
+  temperature: {
+    /** Share per K below and above `kneeC`. */
+    belowPerK: number;
+    abovePerK: number;
+    /** Standard uncertainty, share per K. */
+    uPerK: number;
+    source: string;
+  };
+  /** Exponent k of Q·(I / I_ref)^(k−1), and its standard uncertainty. */
+  rate: { k: number; uK: number; source: string };
+}
+
+/** Below and above it capacity follows temperature differently, °C. */
+export const TEMPERATURE_KNEE_C = 25;
+
+/** House defaults of the handbook, chapter 3, "Making results comparable". */
+export const HOUSE_FACTORS: CorrectionFactors = {
+  temperature: { belowPerK: 0.005, abovePerK: 0.002, uPerK: 0.002, source: 'house default' },
+  rate: { k: 1.03, uK: 0.015, source: 'house default' },
+};
+
+/** Furthest a result may be carried (handbook, chapter 3). */
+const MOST_KELVIN = 10;
+const COLDEST_C = 10;
+const MOST_RATE_FACTOR = 4;
+/** Rest after charge the careful test waits (handbook, chapter 2), s. */
+const REST_AFTER_CHARGE_S = 3600;
+const MISSING_REST = 0.005;
+/** Changes of the factor smaller than this are not worth a line. */
+const NO_CHANGE = 5e-5;
+
+export interface Correction {
+  name: 'temperature' | 'rate' | 'missing rest' | 'channel bias';
+  /** The result is multiplied by it. */
+  factor: number;
+  /** Relative standard uncertainty it adds. */
+  relativeUncertainty: number;
+  text: string;
+}
+
+export const AT_CLAIM_METHOD = { name: 'capacity-at-claimed-conditions', version: 1 };
+
+/** A result carried to the claim’s conditions, or why it cannot be. */
+export type Comparable =
+  | { comparable: true; figure: Figure; corrections: Correction[]; remarks: string[] }
+  | { comparable: false; figure: null; reasons: string[]; remarks: string[] };
+
+/** Change of capacity from `fromC` to `toC` as a share, through the knee. */
+function temperatureShare(
+  { belowPerK, abovePerK }: Pick<CorrectionFactors['temperature'], 'belowPerK' | 'abovePerK'>,
+  fromC: number,
+  toC: number,
+): number {
+  const below = (c: number) => Math.min(c, TEMPERATURE_KNEE_C);
+  const above = (c: number) => Math.max(c, TEMPERATURE_KNEE_C);
+  return belowPerK * (below(toC) - below(fromC)) + abovePerK * (above(toC) - above(fromC));
+}
+
+const percent = (share: number, digits = 2) => `${(100 * share).toFixed(digits)} %`;
+const signed = (factor: number) => `${factor >= 1 ? '+' : '−'}${percent(Math.abs(factor - 1))}`;
+
+/**
+ * Carries a capacity to the conditions of its claim: temperature, rate, a rest that was skipped,
+ * and what is known of the channel (handbook, chapter 3). The raw figure stays as it is.
+ * @param raw a capacity figure at the claim’s cut-off.
+ */
+export function carryToClaim(
+  raw: Figure,
+  claim: CapacityConditions,
+  run: RunConditions,
+  factors: CorrectionFactors = HOUSE_FACTORS,
+  channel: ChannelCorrection | null = null,
+): Comparable {
+  const reasons: string[] = [];
+  const remarks: string[] = [];
+  const corrections: Correction[] = [];
+  const add = (correction: Correction | string | null) => {
+    if (typeof correction === 'string') reasons.push(correction);
+    else if (correction) corrections.push(correction);
+  };
+  if (channel)
+    add({
+      name: 'channel bias',
+      factor: 1 / channel.factor,
+      relativeUncertainty: channel.relativeUncertainty,
+      text: channel.text,
+    });
+  add(temperatureCorrection(claim, run, factors));
+  add(rateCorrection(claim, run, factors));
+  add(restCorrection(run));
+  if (
+    run.restAfterChargeS === null &&
+    run.restBeforeS !== null &&
+    run.restBeforeS < REST_AFTER_CHARGE_S
+  )
+    remarks.push(
+      `The log shows ${Math.floor(run.restBeforeS / 60)} min of rest before the load; whether the cell rested an hour after charge is not recorded in it.`,
+    );
+  if (reasons.length > 0) return { comparable: false, figure: null, reasons, remarks };
+  return { comparable: true, figure: corrected(raw, claim, corrections), corrections, remarks };
+}
+
+function temperatureCorrection(
+  claim: CapacityConditions,
+  run: RunConditions,
+  { temperature }: CorrectionFactors,
+): Correction | string | null {
+  const [to, from] = [claim.temperatureC, run.meanTemperatureC];
+  if (to === null || from === null) return null;
+  const kelvin = to - from;
+  if (Math.abs(kelvin) > MOST_KELVIN || from < COLDEST_C)
+    return `Measured at ${from.toFixed(1)} °C, claimed at ${to} °C: a capacity is carried over at most ${MOST_KELVIN} K, and not from below ${COLDEST_C} °C.`;
+  const factor = 1 + temperatureShare(temperature, from, to);
+  const relativeUncertainty = temperature.uPerK * Math.abs(kelvin);
+  if (Math.abs(factor - 1) < NO_CHANGE && relativeUncertainty < NO_CHANGE) return null;
+  return {
+    name: 'temperature',
+    factor,
+    relativeUncertainty,
+    text: `From ${from.toFixed(1)} °C to ${to} °C: ${signed(factor)} at ${percent(temperature.belowPerK, 2)}/K below ${TEMPERATURE_KNEE_C} °C and ${percent(temperature.abovePerK, 2)}/K above (${temperature.source}).`,
+  };
+}
+
+function rateCorrection(
+  claim: CapacityConditions,
+  run: RunConditions,
+  { rate }: CorrectionFactors,
+): Correction | string | null {
+  if (claim.rateIt === null || run.meanCurrentA === null || !(run.meanCurrentA > 0)) return null;
+  const rateIt = run.meanCurrentA / run.ratedAh;
+  const ratio = rateIt / claim.rateIt;
+  const shown = `${rateIt.toPrecision(2)} It`;
+  if (ratio > MOST_RATE_FACTOR || ratio < 1 / MOST_RATE_FACTOR)
+    return `Measured at ${shown}, claimed at ${claim.rateIt} It: a capacity is carried over a factor of at most ${MOST_RATE_FACTOR}.`;
+  const factor = ratio ** (rate.k - 1);
+  const relativeUncertainty = Math.abs(Math.log(ratio)) * rate.uK;
+  if (Math.abs(factor - 1) < NO_CHANGE && relativeUncertainty < NO_CHANGE) return null;
+  return {
+    name: 'rate',
+    factor,
+    relativeUncertainty,
+    text: `From ${shown} to ${claim.rateIt} It: ${signed(factor)} with k = ${rate.k.toFixed(3)} ± ${(2 * rate.uK).toFixed(3)} (${rate.source}).`,
+  };
+}
+
+function restCorrection({ restAfterChargeS }: RunConditions): Correction | null {
+  if (restAfterChargeS === null || restAfterChargeS >= REST_AFTER_CHARGE_S) return null;
+  return {
+    name: 'missing rest',
+    factor: 1,
+    relativeUncertainty: MISSING_REST,
+    text: `Loaded ${Math.round(restAfterChargeS / 60)} min after charge instead of an hour: nothing is corrected, ${percent(MISSING_REST, 1)} is added.`,
+  };
+}
+
+function corrected(raw: Figure, claim: CapacityConditions, corrections: Correction[]): Figure {
+  const factor = corrections.reduce((product, correction) => product * correction.factor, 1);
+  const value = raw.value * factor;
+  const parts: BudgetComponent[] = [
+    ...raw.budget.map((part) => ({
+      ...part,
+      standardUncertainty: part.standardUncertainty * factor,
+    })),
+    ...corrections.map(({ name, relativeUncertainty }) => ({
+      name,
+      standardUncertainty: relativeUncertainty * value,
+      basis: `${percent(relativeUncertainty)} of ${value.toPrecision(5)} ${raw.unit}`,
+    })),
+  ];
+  const conditions = [
+    claim.rateIt === null ? null : `${claim.rateIt} It`,
+    claim.cutoffV === null ? null : `down to ${claim.cutoffV} V`,
+    claim.temperatureC === null ? null : `${claim.temperatureC} °C`,
+  ].filter((text) => text !== null);
+  return {
+    ...raw,
+    quantity: 'capacityAtClaim',
+    value,
+    method: AT_CLAIM_METHOD,
+    inputs: [
+      { name: 'raw capacity', value: raw.value, unit: raw.unit },
+      ...corrections.map(({ name, factor: by }) => ({ name: `factor for ${name}`, value: by })),
+    ],
+    steps: [
+      `Measured: ${raw.value.toPrecision(6)} ${raw.unit}.`,
+      ...corrections.map((correction) => correction.text),
+      `At the claim’s conditions${conditions.length > 0 ? ` (${conditions.join(', ')})` : ''}: ${value.toPrecision(6)} ${raw.unit}.`,
+    ],
+    ...combineBudget(parts),
+  };
+}

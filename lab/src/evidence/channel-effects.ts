@@ -1,0 +1,224 @@
+import {
+  carryToClaim,
+  type ChannelEffect,
+  channelHold,
+  type ChannelFit,
+  type ConditionedCapacity,
+  type ControlChart,
+  controlChart,
+  type CorrectionFactors,
+  factorsOfModel,
+  fitChannelEffects,
+  HOUSE_FACTORS,
+} from '@dusk-tally/core/evidence';
+import type { ChannelLookRow, RepeatRow, RunSummary, Transaction } from '@dusk-tally/store';
+import { type Lab } from '../shared';
+import { hashOf } from './figure-rows';
+import { runConditions } from './run-conditions';
+
+/** A repeat with its capacity brought to the conditions of the others of its cell. */
+export interface Repeat extends Omit<RepeatRow, 'summary'> {
+  summary: RunSummary;
+  /** At 25 °C and the cell’s own usual rate, Ah; the raw value where it cannot be carried. */
+  likeAh: number;
+}
+
+/** So many first points of a channel’s chart set its limits. */
+const BASELINE_POINTS = 8;
+
+/** Repeats of the whole lab, oldest first, with like conditions within each cell. */
+export async function repeatsOf(lab: Lab, transaction?: Transaction): Promise<Repeat[]> {
+  const rows = (await lab.store.meters.repeats(transaction)).map((row) => ({
+    ...row,
+    summary: JSON.parse(row.summary) as RunSummary,
+  }));
+  const rateOf = new Map<number, number>();
+  for (const row of rows)
+    if (row.summary.meanCurrentA && !rateOf.has(row.cellId))
+      rateOf.set(row.cellId, row.summary.meanCurrentA);
+  const factors = modelFactors(rows);
+  return rows.map((row) => {
+    const ratedAh = row.value;
+    const usual = rateOf.get(row.cellId);
+    const like = carryToClaim(
+      {
+        quantity: 'capacity',
+        value: row.value,
+        unit: 'Ah',
+        standardUncertainty: 0,
+        bound: 'exact',
+        method: { name: 'capacity-to-cut-off', version: 1 },
+        inputs: [],
+        steps: [],
+        findings: [],
+        budget: [],
+      },
+      { rateIt: usual ? usual / ratedAh : null, cutoffV: row.cutoffV, temperatureC: 25 },
+      runConditions(row.summary, row.ambientC, ratedAh),
+      factors.get(row.modelId),
+    );
+    return { ...row, likeAh: like.figure?.value ?? row.value };
+  });
+}
+
+/** What each model does with rate and temperature, from its repeats. */
+export function modelFactors(
+  rows: readonly (Omit<RepeatRow, 'summary'> & { summary: RunSummary })[],
+): Map<number, CorrectionFactors> {
+  const runs = new Map<number, ConditionedCapacity[]>();
+  for (const { modelId, cell, value, summary, ambientC } of rows) {
+    if (!summary.meanCurrentA) continue;
+    const own = runs.get(modelId) ?? [];
+    own.push({
+      cell,
+      capacityAh: value,
+      currentA: summary.meanCurrentA,
+      temperatureC: summary.meanTemperatureC ?? ambientC,
+    });
+    runs.set(modelId, own);
+  }
+  return new Map([...runs].map(([modelId, own]) => [modelId, factorsOfModel(own)]));
+}
+
+/** A control chart of a channel with the runs behind its points. */
+export interface ChannelChart {
+  chart: ControlChart;
+  /** Per cent from the control cell’s own mean, oldest first. */
+  values: number[];
+  points: { runId: number; cell: string; at: Date }[];
+  looks: ChannelLookRow[];
+}
+
+/** Charts of all channels that control cells ran on, by channel. */
+export function chartsOf(
+  repeats: readonly Repeat[],
+  looks: readonly ChannelLookRow[],
+): Map<number, ChannelChart> {
+  const controls = repeats.filter((row) => row.isControl && row.channelId !== null);
+  // The channel's own first runs of a control cell are its reference: a bias that was there from
+  // the start is the fit's to find, the chart's is what changes.
+  const reference = new Map<string, number[]>();
+  const keyOf = (row: Repeat) => `${row.channelId}/${row.cellId}`;
+  for (const row of controls) {
+    const own = reference.get(keyOf(row)) ?? [];
+    if (own.length < BASELINE_POINTS) own.push(row.likeAh);
+    reference.set(keyOf(row), own);
+  }
+  const mean = (values: number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
+  const charts = new Map<number, ChannelChart>();
+  for (const channelId of new Set(controls.map((row) => row.channelId!))) {
+    const own = controls.filter((row) => row.channelId === channelId);
+    const values = own.map((row) => 100 * (row.likeAh / mean(reference.get(keyOf(row))!) - 1));
+    const chart = controlChart(values, Math.min(BASELINE_POINTS, values.length));
+    if (!chart) continue;
+    charts.set(channelId, {
+      chart,
+      values,
+      points: own.map(({ runId, cell, at }) => ({ runId, cell, at })),
+      looks: looks.filter((look) => look.channelId === channelId),
+    });
+  }
+  return charts;
+}
+
+/** The run after which results of a channel wait, and why; null while it is in control. */
+export function holdOf(chart: ChannelChart): { afterRunId: number; reason: string } | null {
+  const looked = Math.max(0, ...chart.looks.map((look) => look.upToRunId));
+  const lookedAt = chart.points.findLastIndex((point) => point.runId <= looked);
+  const hold = channelHold(chart.chart, lookedAt);
+  if (!hold) return null;
+  const bad = chart.points[hold.firstBad.index]!;
+  return {
+    afterRunId: Math.max(looked, hold.lastGood < 0 ? 0 : chart.points[hold.lastGood]!.runId),
+    reason: `Its control chart: ${bad.cell} of ${bad.at.toISOString().slice(0, 10)} is ${hold.firstBad.text}.`,
+  };
+}
+
+/** The fit over all channels that repeats connect; a reason where there is none. */
+export function fitOf(
+  repeats: readonly Repeat[],
+): { fit: ChannelFit; reason?: undefined } | { fit: null; reason: string } {
+  const known = repeats.filter((row) => row.channelId !== null);
+  if (known.length === 0)
+    return { fit: null, reason: 'No cell ran more than once on known channels yet.' };
+  return fitChannelEffects(
+    known.map((row) => ({ cell: row.cell, channel: String(row.channelId), value: row.likeAh })),
+  );
+}
+
+/** Shares that moved by less leave results as they stand. */
+const WORTH_A_CHANGE = 1e-4;
+
+const sameEffect = (a: ChannelEffect | null, b: ChannelEffect | null): boolean =>
+  a === b ||
+  (a !== null &&
+    b !== null &&
+    a.corrects === b.corrects &&
+    Math.abs(a.shrunk - b.shrunk) < WORTH_A_CHANGE &&
+    Math.abs(a.shrunkError - b.shrunkError) < WORTH_A_CHANGE);
+
+/** Works out again what repeats say of rate and temperature. @returns models that changed. */
+async function refreshModelFactors(
+  lab: Lab,
+  repeats: readonly Repeat[],
+  transaction: Transaction,
+): Promise<number[]> {
+  const { modelFactors: table } = lab.store.meters;
+  const before = await table.find({}, { transaction, forUpdate: true });
+  const known = new Map(before.map((row) => [row.modelId, hashOf(row.factors)]));
+  const changed: number[] = [];
+  for (const [modelId, factors] of modelFactors(repeats)) {
+    const now = hashOf(factors);
+    if ((known.get(modelId) ?? hashOf(HOUSE_FACTORS)) === now) continue;
+    await table.replaceMany([{ modelId, factors, updatedAt: lab.now() }], transaction);
+    changed.push(modelId);
+  }
+  return changed;
+}
+
+/**
+ * Works out again what repeats say of channels and models. Unconnected repeats leave no effects.
+ * @returns lots whose results stand by what changed.
+ */
+export async function refreshMeters(lab: Lab, transaction: Transaction): Promise<number[]> {
+  const { meters } = lab.store;
+  const channels = await meters.channels.find({}, { transaction, columns: ['id'] });
+  const before = await meters.effects.find({}, { transaction, forUpdate: true });
+  const repeats = await repeatsOf(lab, transaction);
+  const { fit } = fitOf(repeats);
+  const charts = chartsOf(repeats, await meters.looks.find({}, { transaction }));
+  const known = new Map(before.map((row) => [row.channelId, row]));
+  const changed: number[] = [];
+  for (const { id } of channels) {
+    const effect = fit?.channels.find(({ channel }) => channel === String(id)) ?? null;
+    const chart = charts.get(id);
+    const hold = chart ? holdOf(chart) : null;
+    const was = known.get(id);
+    if (
+      sameEffect(was?.effect ?? null, effect) &&
+      (was?.heldAfterRunId ?? null) === (hold?.afterRunId ?? null)
+    )
+      continue;
+    await meters.effects.replaceMany(
+      [
+        {
+          channelId: id,
+          effect,
+          heldAfterRunId: hold?.afterRunId ?? null,
+          heldReason: hold?.reason ?? null,
+          updatedAt: lab.now(),
+        },
+      ],
+      transaction,
+    );
+    changed.push(id);
+  }
+  const models = await refreshModelFactors(lab, repeats, transaction);
+  const lots =
+    models.length > 0
+      ? await lab.store.lots.find({ modelId: models }, { transaction, columns: ['id'] })
+      : [];
+  return [
+    ...new Set([...(await meters.lotsOf(changed, transaction)), ...lots.map((lot) => lot.id)]),
+  ];
+}

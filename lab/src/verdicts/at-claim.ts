@@ -1,0 +1,198 @@
+import {
+  AT_CLAIM_METHOD,
+  carryToClaim,
+  channelCorrection,
+  type ChannelEffect,
+  type Comparable,
+  type Correction,
+  type CorrectionFactors,
+} from '@dusk-tally/core/evidence';
+import type { Figure } from '@dusk-tally/core/units';
+import type { FigureRow, RunRow, Transaction } from '@dusk-tally/store';
+import type { EffectiveClaim } from '../arrivals/claims';
+import { figureRow, hashOf } from '../evidence/figure-rows';
+import { runConditions } from '../evidence/run-conditions';
+import type { Lab } from '../shared';
+
+export type SlimFigure = Omit<FigureRow, 'detail'>;
+export type SlimRun = Pick<RunRow, 'id' | 'summary' | 'channelId' | 'ambientC'>;
+
+/** What the lab knows beside a run: its model and its channels. */
+export interface MeterKnowledge {
+  factors: CorrectionFactors | undefined;
+  channels: ReadonlyMap<
+    number,
+    {
+      title: string;
+      effect: ChannelEffect | null;
+      heldAfterRunId: number | null;
+      heldReason: string | null;
+    }
+  >;
+}
+
+/** What is known of channels and of one model, read once for a lot. */
+export async function meterKnowledge(
+  lab: Lab,
+  modelId: number,
+  transaction: Transaction,
+): Promise<MeterKnowledge> {
+  const { store } = lab;
+  const effects = await store.meters.effects.find({}, { transaction });
+  const [channels, instruments] = [
+    await store.meters.channels.find({}, { transaction }),
+    await store.instruments.find({}, { transaction, columns: ['id', 'name'] }),
+  ];
+  const effectOf = new Map(effects.map((row) => [row.channelId, row]));
+  const nameOf = new Map(instruments.map((row) => [row.id, row.name]));
+  const factors = await store.meters.modelFactors.one({ modelId }, { transaction });
+  return {
+    factors: factors?.factors,
+    channels: new Map(
+      channels.map((channel) => {
+        const row = effectOf.get(channel.id);
+        return [
+          channel.id,
+          {
+            title: `${nameOf.get(channel.instrumentId) ?? 'Channel'}, ${channel.name}`,
+            effect: row?.effect ?? null,
+            heldAfterRunId: row?.heldAfterRunId ?? null,
+            heldReason: row?.heldReason ?? null,
+          },
+        ];
+      }),
+    ),
+  };
+}
+
+/** A measured capacity as it stands against the claim. */
+export interface AtClaim {
+  /** Null when it cannot be carried to the claim’s conditions. */
+  figure: Pick<Figure, 'value' | 'standardUncertainty' | 'bound'> | null;
+  corrections: Correction[];
+  differences: string[];
+  held: string | null;
+  /** Hash of everything it depends on. */
+  inputHash: string;
+}
+
+/** Stands for the measured budget until its parts are read for storing. */
+const asMeasured = (figure: SlimFigure): Figure =>
+  ({
+    ...figure,
+    method: { name: figure.method, version: figure.methodVersion },
+    inputs: [],
+    steps: [],
+    findings: [],
+    budget: [
+      {
+        name: 'as measured',
+        standardUncertainty: figure.standardUncertainty ?? 0,
+        basis: 'the measured capacity',
+      },
+    ],
+  }) as unknown as Figure;
+
+const conditionsOf = (claim: EffectiveClaim) => ({
+  rateIt: claim.rateIt?.value ?? null,
+  cutoffV: claim.cutoffV.value,
+  temperatureC: claim.temperatureC?.value ?? null,
+});
+
+function carry(
+  raw: Figure,
+  run: SlimRun,
+  claim: EffectiveClaim,
+  knowledge: MeterKnowledge,
+): Comparable {
+  const channel = run.channelId === null ? null : knowledge.channels.get(run.channelId);
+  return carryToClaim(
+    raw,
+    conditionsOf(claim),
+    runConditions(run.summary, run.ambientC, claim.capacityAh?.value ?? raw.value),
+    knowledge.factors,
+    channel?.effect ? channelCorrection({ ...channel.effect, channel: channel.title }) : null,
+  );
+}
+
+/** Carries a measured capacity to the claim’s conditions, as far as that is sound. */
+export function standAtClaim(
+  raw: SlimFigure,
+  run: SlimRun | null,
+  claim: EffectiveClaim,
+  knowledge: MeterKnowledge,
+): AtClaim {
+  if (!run)
+    return {
+      figure: raw,
+      corrections: [],
+      differences: ['Typed in: rate, cut-off and temperature of the test are not recorded.'],
+      held: null,
+      inputHash: raw.inputHash,
+    };
+  const result = carry(asMeasured(raw), run, claim, knowledge);
+  const corrections = result.comparable ? result.corrections : [];
+  const channel = run.channelId === null ? null : knowledge.channels.get(run.channelId);
+  const isHeld =
+    channel !== null &&
+    channel !== undefined &&
+    channel.heldAfterRunId !== null &&
+    run.id > channel.heldAfterRunId;
+  return {
+    figure: result.figure,
+    corrections,
+    differences: [...(result.comparable ? [] : result.reasons), ...result.remarks],
+    held: isHeld ? `${channel.title} is held back. ${channel.heldReason}`.slice(0, 255) : null,
+    inputHash: hashOf({
+      raw: raw.inputHash,
+      rawId: raw.id,
+      method: AT_CLAIM_METHOD,
+      conditions: conditionsOf(claim),
+      corrections,
+    }),
+  };
+}
+
+/** One figure to be written: the measured one it comes from, and its run. */
+export interface PendingAtClaim {
+  raw: SlimFigure;
+  run: SlimRun;
+  inputHash: string;
+}
+
+/** Writes carried figures with their whole budget. @returns id by id of the measured one. */
+export async function storeAtClaim(
+  lab: Lab,
+  pending: readonly PendingAtClaim[],
+  claim: EffectiveClaim,
+  knowledge: MeterKnowledge,
+  transaction: Transaction,
+): Promise<Map<number, number>> {
+  if (pending.length === 0) return new Map();
+  const { figures } = lab.store;
+  const measured = await figures.find({ id: pending.map(({ raw }) => raw.id) }, { transaction });
+  const detailOf = new Map(measured.map((row) => [row.id, row.detail]));
+  const rows = pending.flatMap(({ raw, run, inputHash }) => {
+    const result = carry(detailOf.get(raw.id)!, run, claim, knowledge);
+    if (!result.comparable) return [];
+    const place = {
+      cellId: raw.cellId,
+      lotId: raw.lotId,
+      runId: raw.runId,
+      readingId: null,
+      cutoffV: raw.cutoffV,
+    };
+    return [{ ...figureRow(result.figure, place, null), inputHash }];
+  });
+  await figures.insertMany(rows, transaction);
+  const stored = await figures.find(
+    {
+      cellId: [...new Set(pending.map(({ raw }) => raw.cellId))],
+      quantity: 'capacityAtClaim',
+      inputHash: [...new Set(pending.map(({ inputHash }) => inputHash))],
+    },
+    { transaction, columns: ['id', 'inputHash'], order: [['id', 'ASC']] },
+  );
+  const byHash = new Map(stored.map((row) => [row.inputHash, row.id]));
+  return new Map(pending.map(({ raw, inputHash }) => [raw.id, byHash.get(inputHash)!]));
+}

@@ -1,0 +1,116 @@
+import { QueryTypes, type Sequelize } from 'sequelize';
+import type { Transaction } from './connection';
+import type * as Rows from './meters-rows';
+import { columnTypes as c, Table } from './table';
+
+/** Tables of channels and of what is known about meters. */
+export class MeterTables {
+  readonly channels;
+  readonly effects;
+  readonly modelFactors;
+  readonly looks;
+  readonly comparisons;
+  readonly mappings;
+
+  constructor(private readonly sequelize: Sequelize) {
+    const s = sequelize;
+    this.channels = new Table<Rows.ChannelRow>(
+      s,
+      'channels',
+      {
+        id: c.autoId,
+        instrumentId: c.whole,
+        name: c.text,
+        calibratedOn: c.day,
+        dueOn: c.day,
+        voltageTable: c.long,
+        version: c.version,
+      },
+      ['voltageTable'],
+    );
+    this.effects = new Table<Rows.ChannelEffectRow>(
+      s,
+      'channel_effects',
+      {
+        channelId: c.ownId,
+        effect: c.long,
+        heldAfterRunId: c.whole,
+        heldReason: c.text,
+        updatedAt: c.moment,
+      },
+      ['effect'],
+    );
+    this.modelFactors = new Table<Rows.ModelFactorsRow>(
+      s,
+      'model_factors',
+      { modelId: c.ownId, factors: c.long, updatedAt: c.moment },
+      ['factors'],
+    );
+    this.looks = new Table<Rows.ChannelLookRow>(s, 'channel_looks', {
+      id: c.autoId,
+      channelId: c.whole,
+      upToRunId: c.whole,
+      note: c.text,
+      personId: c.whole,
+      at: c.moment,
+    });
+    this.comparisons = new Table<Rows.MeterComparisonRow>(
+      s,
+      'meter_comparisons',
+      {
+        id: c.autoId,
+        title: c.text,
+        unit: c.text,
+        readings: c.long,
+        personId: c.whole,
+        at: c.moment,
+      },
+      ['readings'],
+    );
+    this.mappings = new Table<Rows.LogMappingRow>(
+      s,
+      'log_mappings',
+      {
+        id: c.autoId,
+        shape: c.text,
+        mapping: c.long,
+        fileName: c.text,
+        personId: c.whole,
+        at: c.moment,
+      },
+      ['mapping'],
+    );
+  }
+
+  /**
+   * Capacities of cells that ran more than once, on known channels, oldest first: the newest
+   * figure of each run at the cut-off it was computed for.
+   */
+  repeats(transaction?: Transaction): Promise<Rows.RepeatRow[]> {
+    return this.sequelize.query<Rows.RepeatRow>(
+      `SELECT r.id AS runId, r.cellId, c.number AS cell, c.controlSince IS NOT NULL AS isControl,
+              r.channelId, r.lotId, l.modelId, f.id AS figureId, f.value, f.cutoffV, r.summary, r.ambientC,
+              COALESCE(r.startedAt, r.createdAt) AS at
+         FROM runs r
+         JOIN cells c ON c.id = r.cellId
+         JOIN lots l ON l.id = r.lotId
+         JOIN (SELECT cellId FROM runs GROUP BY cellId HAVING COUNT(*) > 1) repeated ON repeated.cellId = r.cellId
+         JOIN (SELECT runId, MAX(id) AS id FROM figures
+                WHERE quantity = 'capacity' AND runId IS NOT NULL GROUP BY runId) newest ON newest.runId = r.id
+         JOIN figures f ON f.id = newest.id
+        WHERE f.bound = 'exact'
+        ORDER BY at, r.id`,
+      { type: QueryTypes.SELECT, transaction },
+    );
+  }
+
+  /** Lots with a run on one of these channels whose cells stand by it. */
+  async lotsOf(channelIds: number[], transaction: Transaction): Promise<number[]> {
+    if (channelIds.length === 0) return [];
+    const rows = await this.sequelize.query<{ lotId: number }>(
+      'SELECT DISTINCT lotId FROM runs WHERE channelId IN (:channelIds)',
+      { type: QueryTypes.SELECT, replacements: { channelIds }, transaction },
+    );
+    return rows.map((row) => row.lotId);
+  }
+}
