@@ -34,7 +34,7 @@ test('slow recovery: released by a lead, watched, and ended each of its three wa
   page,
 }) => {
   await signIn(page, 'lead');
-  const numbers = await readIn(page, 'Sedge R104', ['1.4 V', '1.5 V', '1.6 V', '3.29 V']);
+  const numbers = await readIn(page, 'Sedge R104', ['0.7 V', '0.8 V', '0.9 V', '3.29 V']);
   await step(page, 'Triage').click();
   await page.getByLabel('School').selectOption('recovery');
   const row = (i: number) => page.locator(`[data-cell="${numbers[i]}"]`);
@@ -55,6 +55,15 @@ test('slow recovery: released by a lead, watched, and ended each of its three wa
   await row(0).getByLabel('Surface / °C').fill('24,5');
   await row(0).getByRole('button', { name: 'Keep the heat check' }).click();
   await expect(row(0)).toContainText('heat check after 10 min, 24.5 °C');
+  // Nothing counts as recovered before its voltage was read again.
+  await row(0).getByRole('button', { name: 'Recovered' }).click();
+  await expect(row(0)).toContainText('Type its voltage first');
+  await step(page, 'First readings').click();
+  const volts = page.getByLabel(`OCV / V, ${numbers[0]}`);
+  await volts.fill('3.05');
+  await volts.press('Enter');
+  await expect(page.getByText('All readings are stored.')).toBeVisible();
+  await step(page, 'Triage').click();
   await row(0).getByRole('button', { name: 'Recovered' }).click();
   await expect(row(0)).not.toContainText('in slow recovery');
   await row(1).getByRole('button', { name: 'No rise' }).click();

@@ -1,6 +1,7 @@
 import { type Actor, closeLab, type Lab, openLab } from '@dusk-tally/lab';
 import { addInstrument } from '@dusk-tally/lab/evidence';
 import { addPerson, DEMO_PASSWORD, DEMO_PEOPLE, makeFirstAdmin } from '@dusk-tally/lab/people';
+import { addChannels } from './demo/channels';
 import { dayBefore, type Stage } from './demo/basics';
 import { loadLotA, loadLotB } from './demo/lots-a-b';
 import { loadLotC, loadLotD, loadLotE } from './demo/lots-c-d-e';
@@ -80,13 +81,17 @@ async function loadDemo(lab: Lab): Promise<void> {
     technician,
     westId: west.id,
     eastId: east.id,
+    channels: { west: [], east: [] },
     acMeterId: acMeter.id,
     voltmeterId: voltmeter.id,
     scaleId: scale.id,
     now,
   };
-  await loadLotA(stage);
+  stage.channels.west = await addChannels(stage, 'west', west.id);
+  stage.channels.east = await addChannels(stage, 'east', east.id);
+  const controlled = await loadLotA(stage);
   await loadLotB(stage);
+  await controlled.later();
   await loadLotC(stage);
   await loadLotD(stage);
   await loadLotE(stage);

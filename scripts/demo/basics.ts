@@ -11,6 +11,8 @@ export interface Stage {
   technician: Actor;
   westId: number;
   eastId: number;
+  /** Ids of the channels of both load banks, in order. */
+  channels: { west: number[]; east: number[] };
   acMeterId: number;
   voltmeterId: number;
   scaleId: number;

@@ -9,10 +9,11 @@ import {
 } from '@dusk-tally/lab/arrivals';
 import { addSupplier } from '@dusk-tally/lab/suppliers';
 import { cellCode, dayBefore, idsOf, inspect, read, receiveBox, type Stage } from './basics';
+import { retestOnDrifting, runControls } from './channels';
 import { testLot } from './tests-of-lots';
 
 /** Lot A: sound, but two production dates lie mixed in it: two humps in capacity. */
-export async function loadLotA(stage: Stage): Promise<void> {
+export async function loadLotA(stage: Stage): Promise<{ later: () => Promise<void> }> {
   const { lab, admin, technician, now } = stage;
   const quay = await addSupplier(lab, admin, { name: 'Saltmarsh Cell Trade', place: 'Quay Row' });
   const model = await addModel(lab, admin, {
@@ -94,19 +95,31 @@ export async function loadLotA(stage: Stage): Promise<void> {
   );
   await drawPlan(lab, technician, { lotId: lot.id, plan: { method: 'all' }, seed: 1 });
   const spread = seededRandom(41);
+  const capacities = Array.from({ length: 240 }, (_, i) =>
+    older(i) ? 6.09 + 0.016 * spread.normal() : 6.215 + 0.022 * spread.normal(),
+  );
+  const control: [number, number] = [ids[238]!, ids[239]!];
+  await runControls(stage, control, lot.id, { rounds: 4, driftPct: [], seed: 8000 });
   await testLot(stage, {
     lotId: lot.id,
     ratedAh: 6,
     currentA: 1.2,
-    testerId: stage.westId,
-    capacities: Array.from({ length: 240 }, (_, i) =>
-      older(i) ? 6.09 + 0.016 * spread.normal() : 6.215 + 0.022 * spread.normal(),
-    ),
+    bank: 'west',
+    capacities,
     stoppedEarly: [],
-    leftOut: [],
+    // The control cells keep what they ran as such.
+    leftOut: [238, 239],
     resistances: 240,
     seed: 1000,
   });
+  const again = [30, 31].map((i) => ({ id: ids[i]!, capacityAh: capacities[i]! }));
+  return {
+    later: async () => {
+      await runControls(stage, control, lot.id, { rounds: 1, driftPct: [], seed: 8400 });
+      await retestOnDrifting(stage, lot.id, again);
+      await runControls(stage, control, lot.id, { rounds: 1, driftPct: [1.2], seed: 8600 });
+    },
+  };
 }
 
 /** Lot B: codes tell 26 months of age; most cells are short; the dispute window closes. */
@@ -199,7 +212,7 @@ export async function loadLotB(stage: Stage): Promise<void> {
     lotId: lot.id,
     ratedAh: 104,
     currentA: 20.8,
-    testerId: stage.eastId,
+    bank: 'east',
     capacities: Array.from({ length: 32 }, (_, i) =>
       i % 8 === 3
         ? 104.9 + 0.3 * spread.normal()

@@ -8,12 +8,13 @@ import { seededRandom } from '@dusk-tally/core/statistics';
 import { importLog } from '@dusk-tally/lab/evidence';
 import { lotCells } from '@dusk-tally/lab/verdicts';
 import { read, type Stage } from './basics';
+import { gainOf } from './channels';
 
 export interface TestStory {
   lotId: number;
   ratedAh: number;
   currentA: number;
-  testerId: number;
+  bank: 'west' | 'east';
   /** True capacity of each cell, Ah. */
   capacities: number[];
   /** Cells whose discharge was stopped by hand before the cut-off, by position from 0. */
@@ -52,6 +53,8 @@ export async function testLot(stage: Stage, story: TestStory): Promise<void> {
     const spread = 1 + 0.03 * random.normal() + 1.2 * Math.max(0, 1 - capacityAh / story.ratedAh);
     return { ...usual, capacityAh, r0Mohm: usual.r0Mohm * spread };
   });
+  const channels = stage.channels[story.bank];
+  const chance = models.map(() => random.normal());
   await inTurn(models, 3, async (model, i) => {
     if (story.leftOut.includes(i)) return;
     const rows = recordDischarge(model, {
@@ -62,12 +65,15 @@ export async function testLot(stage: Stage, story: TestStory): Promise<void> {
       restAfterS: 600,
       ambientC: 22.5 + 1.5 * Math.sin(i / 9),
       seed: story.seed + i,
-      channel: { currentNoiseA: story.currentA * 0.0004 },
+      channel: {
+        currentNoiseA: story.currentA * 0.0004,
+        currentGainPct: gainOf(story.bank, i % channels.length, chance[i]!),
+      },
     });
     await importLog(lab, technician, {
       lotId: story.lotId,
       cellId: cells[i]!.id,
-      instrumentId: story.testerId,
+      channelId: channels[i % channels.length]!,
       fileName: `${cells[i]!.number}.csv`,
       bytes: new TextEncoder().encode(rowsAsCsv(rows)),
     });

@@ -52,6 +52,17 @@ export const addInstrument = procedure({
         { ...input, accuracy: { ...input.accuracy, source } },
         transaction,
       );
+      if (row.kind === 'tester')
+        await lab.store.meters.channels.insert(
+          {
+            instrumentId: row.id,
+            name: '1',
+            calibratedOn: row.calibratedOn,
+            dueOn: row.dueOn,
+            voltageTable: [],
+          },
+          transaction,
+        );
       await audit({
         act: 'added instrument',
         subjectType: 'instrument',

@@ -11,15 +11,16 @@ import { LogRow } from './log-row';
 
 /** Logs in: drop, look, match, store. */
 export function LogDrop({
-  instruments,
+  channels,
   mayLead,
   ...settings
-}: QueueSettings & { instruments: { id: number; name: string }[]; mayLead: boolean }) {
+}: QueueSettings & { channels: { id: number; title: string }[]; mayLead: boolean }) {
   const router = useRouter();
   const queue = useLogQueue(settings);
   const input = useRef<HTMLInputElement>(null);
   const [over, setOver] = useState(false);
-  const [instrument, setInstrument] = useState('');
+  const [channel, setChannel] = useState('');
+  const [ambient, setAmbient] = useState('');
   const [lead, setLead] = useState('');
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
@@ -40,9 +41,12 @@ export function LogDrop({
     const leadMohm = typedNumber(lead);
     if (Number.isNaN(leadMohm))
       return setProblem(`Lead resistance: expected a number in mΩ; found “${lead}”.`);
+    const ambientC = typedNumber(ambient);
+    if (Number.isNaN(ambientC))
+      return setProblem(`Room: expected a number in °C; found “${ambient}”.`);
     setProblem(null);
     setBusy(true);
-    await queue.store(matched, instrument ? Number(instrument) : null, leadMohm);
+    await queue.store(matched, { channelId: channel ? Number(channel) : null, leadMohm, ambientC });
     setBusy(false);
     router.refresh();
   };
@@ -90,13 +94,13 @@ export function LogDrop({
               <span className="mb-1 block text-quiet">Tested with</span>
               <select
                 className="field min-w-56"
-                value={instrument}
-                onChange={(event) => setInstrument(event.target.value)}
+                value={channel}
+                onChange={(event) => setChannel(event.target.value)}
               >
                 <option value="">A tester not described</option>
-                {instruments.map((row) => (
+                {channels.map((row) => (
                   <option key={row.id} value={row.id}>
-                    {row.name}
+                    {row.title}
                   </option>
                 ))}
               </select>
@@ -109,6 +113,16 @@ export function LogDrop({
                 placeholder="voltage read at the cell"
                 value={lead}
                 onChange={(event) => setLead(event.target.value)}
+              />
+            </label>
+            <label className="w-32">
+              <span className="mb-1 block text-quiet">Room / °C</span>
+              <input
+                className="field"
+                inputMode="decimal"
+                placeholder="not read"
+                value={ambient}
+                onChange={(event) => setAmbient(event.target.value)}
               />
             </label>
             <div className="ml-auto flex gap-2">

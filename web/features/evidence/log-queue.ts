@@ -134,14 +134,22 @@ export function useLogQueue({ lotId, cutoffV, ratedAh, cells }: QueueSettings) {
   );
 
   const store = useCallback(
-    async (chosen: QueuedLog[], instrumentId: number | null, leadMohm: number | null) => {
+    async (
+      chosen: QueuedLog[],
+      {
+        channelId,
+        leadMohm,
+        ambientC,
+      }: Record<'channelId' | 'leadMohm' | 'ambientC', number | null>,
+    ) => {
       const control = new AbortController();
       stop.current = control;
       const queue = [...chosen];
       const send = async (log: QueuedLog) => {
         change({ kind: 'patch', id: log.id, patch: { state: 'storing', message: null } });
         const query = new URLSearchParams({ cell: String(log.cellId), name: log.file.name });
-        if (instrumentId) query.set('instrument', String(instrumentId));
+        if (channelId) query.set('channel', String(channelId));
+        if (ambientC !== null) query.set('ambient', String(ambientC));
         if (leadMohm) query.set('lead', String(leadMohm));
         if (log.despite) query.set('despite', log.despite);
         try {

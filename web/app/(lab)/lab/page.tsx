@@ -50,6 +50,7 @@ export default async function LabPage() {
   return (
     <>
       <PageHead title="Lab" lead="Instruments, the grade scheme and the people who may act.">
+        <ButtonLink href="/lab/channels">Channels and meters</ButtonLink>
         <ButtonLink href="/lab/models">Cell models</ButtonLink>
         <ButtonLink href="/lab/chemistry">Chemistry profiles</ButtonLink>
         <ButtonLink href="/lab/codes">Codes and makers</ButtonLink>

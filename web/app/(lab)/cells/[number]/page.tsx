@@ -4,6 +4,7 @@ import { cellPage } from '@dusk-tally/lab/verdicts';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import Link from 'next/link';
 import { CellArrival } from '@/features/arrivals/cell-arrival';
+import { ControlCell } from '@/features/evidence/channels/control-cell';
 import { CellKeys } from '@/features/evidence/cell-keys';
 import { LabelForm } from '@/features/evidence/label-form';
 import { RunPanel } from '@/features/evidence/run-panel';
@@ -27,7 +28,7 @@ export default async function CellPage({ params }: { params: Promise<{ number: s
   const { head } = await lotContext(page.lot.code);
   const { cell, line, runs, readings } = page;
   const countingRun = runs.find((run) =>
-    run.figures.some((figure) => figure.id === line.capacityFigureId),
+    run.figures.some((figure) => figure.id === line.capacityRawFigureId),
   );
   return (
     <>
@@ -48,6 +49,13 @@ export default async function CellPage({ params }: { params: Promise<{ number: s
           version={cell.version}
           label={cell.label ?? ''}
         />
+        {(mayAct(who.role, 'lead') || cell.controlSince) && (
+          <ControlCell
+            number={cell.number}
+            since={cell.controlSince}
+            mayLead={mayAct(who.role, 'lead')}
+          />
+        )}
         <nav aria-label="Neighbours" className="flex gap-1">
           {page.previous && (
             <Link

@@ -1,5 +1,5 @@
 import { mayAct } from '@dusk-tally/lab';
-import { listInstruments } from '@dusk-tally/lab/evidence';
+import { listChannels } from '@dusk-tally/lab/evidence';
 import { cellLines } from '@dusk-tally/lab/verdicts';
 import { LotFrame } from '@/features/arrivals/lot-frame';
 import { LogDrop } from '@/features/evidence/log-drop';
@@ -10,9 +10,9 @@ export const metadata = { title: 'Logs' };
 
 export default async function LogsPage({ params }: { params: Promise<{ code: string }> }) {
   const { who, head } = await lotContext((await params).code);
-  const [lines, instruments] = await Promise.all([
+  const [lines, channels] = await Promise.all([
     cellLines(lab(), head.lot.id),
-    listInstruments(lab(), who, {}),
+    listChannels(lab(), who, {}),
   ]);
   return (
     <LotFrame head={head} tab="logs">
@@ -27,9 +27,7 @@ export default async function LogsPage({ params }: { params: Promise<{ code: str
           label,
           tested: capacityAh !== null,
         }))}
-        instruments={instruments
-          .filter((row) => row.kind === 'tester')
-          .map(({ id, name }) => ({ id, name }))}
+        channels={channels.map(({ id, title }) => ({ id, title }))}
       />
     </LotFrame>
   );

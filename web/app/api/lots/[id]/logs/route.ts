@@ -18,6 +18,8 @@ export async function POST(
       lotId: Number((await params).id),
       cellId: Number(query.get('cell')),
       instrumentId: optional('instrument'),
+      channelId: optional('channel'),
+      ambientC: optional('ambient'),
       leadMohm: optional('lead'),
       despiteGate: query.get('despite'),
       fileName: query.get('name') ?? '',

@@ -1,0 +1,162 @@
+'use client';
+
+import { compareMeters } from '@dusk-tally/core/evidence';
+import type { MetersView } from '@dusk-tally/lab/evidence';
+import { useMemo, useState } from 'react';
+import { Button } from '@/kit/button';
+import { Problem } from '@/kit/page';
+import { typedNumber } from '../../arrivals/claim-draft';
+import { useAct } from '../../arrivals/use-act';
+import { addComparisonAct } from './channel-acts';
+
+const UNITS = ['V', 'A', 'Ah', 'mΩ', '°C'] as const;
+const BLANK = { meter: '', value: '', expanded: '' };
+
+function Pairs({ pairs, unit }: { pairs: ReturnType<typeof compareMeters>; unit: string }) {
+  return (
+    <table className="table-plain w-full">
+      <thead>
+        <tr>
+          <th>Pair</th>
+          <th className="num">Difference / {unit}</th>
+          <th className="num">√(U₁² + U₂²)</th>
+          <th className="num">Eₙ</th>
+          <th />
+        </tr>
+      </thead>
+      <tbody>
+        {pairs.map((pair) => (
+          <tr key={`${pair.a}/${pair.b}`}>
+            <td>
+              {pair.a} and {pair.b}
+            </td>
+            <td className="num">{pair.difference.toPrecision(3)}</td>
+            <td className="num">{pair.combined.toPrecision(3)}</td>
+            <td className="num">{pair.en.toFixed(2)}</td>
+            <td className={pair.agrees ? '' : 'text-missed'}>
+              {pair.agrees ? 'agree' : 'disagree'}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** Meters in one circuit: each reading with its stated accuracy, pairs judged as they are typed. */
+export function ComparisonPanel({ kept }: { kept: MetersView['comparisons'] }) {
+  const { run, busy, problem, setProblem } = useAct();
+  const [title, setTitle] = useState('');
+  const [unit, setUnit] = useState<(typeof UNITS)[number]>('V');
+  const [rows, setRows] = useState([BLANK, BLANK]);
+  const readings = useMemo(
+    () =>
+      rows.flatMap(({ meter, value, expanded }) => {
+        const [v, u] = [typedNumber(value), typedNumber(expanded)];
+        return meter.trim() !== '' && v !== null && u !== null && Number.isFinite(v) && u > 0
+          ? [{ meter: meter.trim(), value: v, expanded: u }]
+          : [];
+      }),
+    [rows],
+  );
+  const change = (at: number, patch: Partial<typeof BLANK>) =>
+    setRows(rows.map((row, i) => (i === at ? { ...row, ...patch } : row)));
+  const keep = () => {
+    const begun = rows.findIndex(
+      (row, i) =>
+        Object.values(row).some((text) => text.trim() !== '') &&
+        !readings.some((reading) => reading.meter === rows[i]!.meter.trim()),
+    );
+    if (begun >= 0)
+      return setProblem(
+        `Line ${begun + 1}: expected the meter, its reading and its accuracy (±) as numbers.`,
+      );
+    run(
+      () => addComparisonAct({ title, unit, readings }),
+      () => {
+        setTitle('');
+        setRows([BLANK, BLANK]);
+      },
+    );
+  };
+  return (
+    <div className="space-y-4">
+      <form
+        className="space-y-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          keep();
+        }}
+      >
+        <div className="flex flex-wrap gap-3">
+          <label className="min-w-52 flex-1">
+            <span className="mb-1 block text-quiet">What was compared</span>
+            <input
+              className="field"
+              value={title}
+              onChange={(event) => setTitle(event.target.value)}
+            />
+          </label>
+          <label>
+            <span className="mb-1 block text-quiet">Unit</span>
+            <select
+              className="field"
+              value={unit}
+              onChange={(event) => setUnit(event.target.value as typeof unit)}
+            >
+              {UNITS.map((name) => (
+                <option key={name}>{name}</option>
+              ))}
+            </select>
+          </label>
+        </div>
+        {rows.map((row, i) => (
+          <div key={i} className="grid grid-cols-[minmax(0,1fr)_9rem_9rem] gap-2">
+            {(
+              [
+                ['meter', `Meter ${i + 1}`],
+                ['value', `Reading / ${unit}`],
+                ['expanded', `Accuracy ± / ${unit}`],
+              ] as const
+            ).map(([field, words]) => (
+              <label key={field}>
+                <span className={i === 0 ? 'mb-1 block text-quiet' : 'sr-only'}>{words}</span>
+                <input
+                  className={`field ${field === 'meter' ? '' : 'text-right tabular-nums'}`}
+                  inputMode={field === 'meter' ? undefined : 'decimal'}
+                  aria-label={field === 'meter' ? words : `${words}, meter ${i + 1}`}
+                  value={row[field]}
+                  onChange={(event) => change(i, { [field]: event.target.value })}
+                />
+              </label>
+            ))}
+          </div>
+        ))}
+        <div className="flex gap-2">
+          <Button look="bare" onClick={() => setRows([...rows, BLANK])}>
+            One more meter
+          </Button>
+          <Button type="submit" disabled={busy || readings.length < 2}>
+            Keep the comparison
+          </Button>
+        </div>
+        {problem && <Problem>{problem}</Problem>}
+        {readings.length >= 2 && <Pairs pairs={compareMeters(readings)} unit={unit} />}
+      </form>
+      {kept.map((row) => (
+        <details key={row.id}>
+          <summary className="cursor-pointer">
+            {row.title}{' '}
+            <span className="text-quiet">
+              {new Date(row.at).toISOString().slice(0, 10)}, {row.person}:{' '}
+              {row.pairs.every((pair) => pair.agrees)
+                ? 'all agree'
+                : `${row.pairs.filter((pair) => !pair.agrees).length} of ${row.pairs.length} pairs disagree`}
+            </span>
+          </summary>
+          <Pairs pairs={row.pairs} unit={row.unit} />
+        </details>
+      ))}
+    </div>
+  );
+}

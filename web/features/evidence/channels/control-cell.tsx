@@ -1,0 +1,38 @@
+'use client';
+
+import Link from 'next/link';
+import { Button } from '@/kit/button';
+import { useAct } from '../../arrivals/use-act';
+import { keepControlCellAct } from './channel-acts';
+
+/** Keeps a stable cell to compare channels with, or gives it back. */
+export function ControlCell({
+  number,
+  since,
+  mayLead,
+}: {
+  number: string;
+  since: string | null;
+  mayLead: boolean;
+}) {
+  const { run, busy, problem } = useAct();
+  return (
+    <div className="flex flex-wrap items-center gap-2">
+      {since && (
+        <Link href="/lab/channels" className="rounded-sm border border-strong-rule px-2 py-0.5">
+          control cell since {since}
+        </Link>
+      )}
+      {mayLead && (
+        <Button
+          look="bare"
+          disabled={busy}
+          onClick={() => run(() => keepControlCellAct({ number, keep: since === null }))}
+        >
+          {since ? 'No longer a control cell' : 'Keep as control cell'}
+        </Button>
+      )}
+      {problem && <span role="alert">{problem}</span>}
+    </div>
+  );
+}
