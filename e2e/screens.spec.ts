@@ -104,7 +104,7 @@ test('who is not signed in sees nothing; who may not act is told', async ({ page
   await signIn(page, 'technician');
   await page.goto('/arrivals/new');
   await expect(page.getByText('needs the role lead')).toBeVisible();
-  await page.goto('/cells/B-9999');
+  await page.goto('/cells/B-999999');
   await expect(page.getByText('This is not here')).toBeVisible();
   await page.goto('/');
   await page.getByRole('button', { name: 'Sign out' }).click();

@@ -101,7 +101,13 @@ describe('a result carried to the claim’s conditions', () => {
 
   test('a channel that reads high is divided out', () => {
     const channel = { factor: 1.035, relativeUncertainty: 0.001, text: 'channel 3 reads high' };
-    const { figure } = carryToClaim(raw(103.5), claim, run(), HOUSE_FACTORS, channel);
+    const { figure } = carryToClaim(
+      raw(103.5),
+      claim,
+      run({ meanCurrentA: 20.7 }),
+      HOUSE_FACTORS,
+      channel,
+    );
     expect(figure!.value).toBeCloseTo(100, 10);
     expect(component(figure!, 'channel bias')).toBeCloseTo(0.1, 10);
     expect(figure!.steps).toContain('channel 3 reads high');

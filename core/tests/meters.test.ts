@@ -302,13 +302,13 @@ describe('control chart', () => {
     ['twoOfThreeFar', [...calm, 10.42, 10.1, 10.42]],
     ['fourOfFiveOff', [...calm, 10.2, 10.22, 10, 10.21, 10.23]],
   ] as const)('notices %s', (rule, values) => {
-    const chart = controlChart(values, calm.length)!;
+    const chart = controlChart(values, { baseline: calm.length })!;
     expect(chart.signals.map((signal) => signal.rule)).toContain(rule);
   });
 
   test('a drifting channel is held back to its last good point until someone looked', () => {
     const values = [...calm, 10, 10.1, 10.6, 10.8];
-    const chart = controlChart(values, calm.length)!;
+    const chart = controlChart(values, { baseline: calm.length })!;
     const hold = channelHold(chart)!;
     expect(hold.firstBad.index).toBe(10);
     expect(hold.lastGood).toBe(9);
@@ -327,6 +327,14 @@ describe('control chart', () => {
     // Three sigma leave 0.27 % of a normal.
     expect(beyond / points).toBeLessThan(0.006);
     expect(beyond / points).toBeGreaterThan(0.0005);
+  });
+
+  test('a lucky baseline gets no narrower limits than repeats are known to need', () => {
+    const values = [10, 10.01, 10, 10.01, 10, 10.2];
+    expect(controlChart(values, { baseline: 5 })!.signals.length).toBeGreaterThan(0);
+    const wide = controlChart(values, { baseline: 5, leastMeanRange: 0.1 })!;
+    expect(wide.upper - wide.centre).toBeCloseTo(0.266, 12);
+    expect(wide.signals).toEqual([]);
   });
 
   test('few points have no limits', () => {

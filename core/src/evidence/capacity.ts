@@ -1,5 +1,6 @@
 import { combineBudget, type BudgetComponent, type Figure, type Finding } from '../units';
 import type { Accuracy } from './accuracy';
+import { RunningTotals } from './running-totals';
 import type { Discharge } from './sections';
 import { medianIntervalS, type Trace } from './trace';
 
@@ -9,8 +10,6 @@ export const MEAN_VOLTAGE_METHOD = { name: 'mean-voltage', version: 1 };
 
 /** Above the cut-off by no more than this, an end counts as reached (handbook, chapter 3), V. */
 const END_TOLERANCE_V = 0.01;
-/** Edges of a hole that agree within this share let its charge be bridged. */
-const HOLE_AGREEMENT = 0.02;
 
 export interface CapacityOptions {
   cutoffV: number;
@@ -25,102 +24,6 @@ export interface CapacityFigures {
   meanVoltage: Figure;
 }
 
-/** Running charge and energy from load-on, at each row of the discharge. */
-interface RunningTotals {
-  /** Row numbers of the trace, ascending. */
-  rows: number[];
-  ah: number[];
-  wh: number[];
-  /** Cell-terminal voltage, lead drop added, V. */
-  cellV: number[];
-  bridged: { fromS: number; toS: number; ah: number; disagreement: number; currentA: number }[];
-  /** Position in `rows` before the first hole that could not be bridged. */
-  brokenAt: number | null;
-}
-
-function cutoffVoltageAt(trace: Trace, row: number): number {
-  if (trace.cellVoltagesV.length === 0) return trace.voltageV[row]!;
-  return Math.min(...trace.cellVoltagesV.map((cell) => cell[row]!));
-}
-
-/** Load current at a row, A, not negative; from the counter's slope when there is no current. */
-function loadCurrentA(
-  trace: Trace,
-  row: number,
-  section: { fromIndex: number; toIndex: number },
-): number {
-  if (trace.currentA) return Math.abs(trace.currentA[row]!);
-  const from = Math.max(section.fromIndex, row - 10);
-  const to = Math.min(section.toIndex, from + 20);
-  const hours = (trace.timeS[to]! - trace.timeS[from]!) / 3600;
-  return hours > 0 ? Math.abs(trace.counterAh![to]! - trace.counterAh![from]!) / hours : 0;
-}
-
-function runningTotals(trace: Trace, discharge: Discharge, leadOhm: number): RunningTotals {
-  const totals: RunningTotals = {
-    rows: [],
-    ah: [],
-    wh: [],
-    cellV: [],
-    bridged: [],
-    brokenAt: null,
-  };
-  let ah = 0;
-  let wh = 0;
-  const holeStarts = new Set(trace.holes.map((hole) => hole.fromS));
-  for (const section of discharge.sections) {
-    for (let row = section.fromIndex; row <= section.toIndex; row++) {
-      const current = loadCurrentA(trace, row, section);
-      if (row > section.fromIndex) {
-        const step = stepOf(trace, row, current);
-        if (holeStarts.has(trace.timeS[row - 1]!)) noteHole(trace, row, step.ah, current, totals);
-        ah += step.ah;
-        wh += step.wh + step.ah * current * leadOhm;
-      }
-      totals.rows.push(row);
-      totals.ah.push(ah);
-      totals.wh.push(wh);
-      totals.cellV.push(cutoffVoltageAt(trace, row) + current * leadOhm);
-    }
-  }
-  return totals;
-}
-
-/** Charge and energy of the interval that ends at `row`. */
-function stepOf(trace: Trace, row: number, current: number): { ah: number; wh: number } {
-  const { voltageV, counterAh, counterWh, currentA } = trace;
-  if (!currentA) {
-    const ah = Math.abs(counterAh![row]! - counterAh![row - 1]!);
-    const meanV = (voltageV[row]! + voltageV[row - 1]!) / 2;
-    return { ah, wh: counterWh ? Math.abs(counterWh[row]! - counterWh[row - 1]!) : ah * meanV };
-  }
-  const hours = (trace.timeS[row]! - trace.timeS[row - 1]!) / 3600;
-  const before = Math.abs(currentA[row - 1]!);
-  return {
-    ah: ((before + current) / 2) * hours,
-    wh: ((before * voltageV[row - 1]! + current * voltageV[row]!) / 2) * hours,
-  };
-}
-
-function noteHole(
-  trace: Trace,
-  row: number,
-  ah: number,
-  current: number,
-  totals: RunningTotals,
-): void {
-  const before = trace.currentA ? Math.abs(trace.currentA[row - 1]!) : current;
-  const disagreement = Math.abs(current - before) / Math.max((current + before) / 2, 1e-12);
-  if (disagreement > HOLE_AGREEMENT && trace.currentA) totals.brokenAt ??= totals.rows.length - 1;
-  totals.bridged.push({
-    fromS: trace.timeS[row - 1]!,
-    toS: trace.timeS[row]!,
-    ah,
-    disagreement,
-    currentA: (before + current) / 2,
-  });
-}
-
 interface End {
   /** Position in the totals up to which charge counts, and the share of the next interval. */
   at: number;
@@ -133,25 +36,15 @@ interface End {
   beyondS: number;
 }
 
-/** First row at or below the cut-off that the next row confirms. */
-function crossing(totals: RunningTotals, cutoffV: number): number {
-  const { cellV } = totals;
-  for (let i = 1; i < cellV.length; i++) {
-    if (cellV[i]! <= cutoffV && (i + 1 >= cellV.length || cellV[i + 1]! <= cutoffV + 0.02))
-      return i;
-  }
-  return -1;
-}
-
 function findEnd(trace: Trace, totals: RunningTotals, cutoffV: number): End {
-  const last = totals.rows.length - 1;
-  const timeAt = (i: number) => trace.timeS[totals.rows[i]!]!;
-  const reached = crossing(totals, cutoffV);
+  const last = totals.length - 1;
+  const timeAt = (i: number) => trace.timeS[totals.rowAt(i)]!;
+  const reached = totals.crossing(cutoffV);
   const plain = (at: number, kind: End['kind']): End => ({
     at,
     share: 0,
-    ah: totals.ah[at]!,
-    wh: totals.wh[at]!,
+    ah: totals.ahAt(at),
+    wh: totals.whAt(at),
     atS: timeAt(at),
     kind,
     beyondS: 0,
@@ -159,36 +52,35 @@ function findEnd(trace: Trace, totals: RunningTotals, cutoffV: number): End {
   if (totals.brokenAt !== null && (reached === -1 || reached > totals.brokenAt))
     return plain(totals.brokenAt, 'broken');
   if (reached > 0) {
-    const [high, low] = [totals.cellV[reached - 1]!, totals.cellV[reached]!];
+    const [high, low] = [totals.cellVAt(reached - 1), totals.cellVAt(reached)];
     const share = high > low ? Math.min(1, Math.max(0, (high - cutoffV) / (high - low))) : 1;
-    const between = (values: number[]) =>
-      values[reached - 1]! + share * (values[reached]! - values[reached - 1]!);
+    const between = (before: number, after: number) => before + share * (after - before);
     return {
       at: reached - 1,
       share,
-      ah: between(totals.ah),
-      wh: between(totals.wh),
+      ah: between(totals.ahAt(reached - 1), totals.ahAt(reached)),
+      wh: between(totals.whAt(reached - 1), totals.whAt(reached)),
       atS: timeAt(reached - 1) + share * (timeAt(reached) - timeAt(reached - 1)),
       kind: 'crossed',
       beyondS: 0,
     };
   }
   const interval = medianIntervalS(trace.timeS);
-  const above = totals.cellV[last]! - cutoffV;
+  const above = totals.cellVAt(last) - cutoffV;
   const fall =
     last > 0
-      ? (totals.cellV[last - 1]! - totals.cellV[last]!) / (timeAt(last) - timeAt(last - 1))
+      ? (totals.cellVAt(last - 1) - totals.cellVAt(last)) / (timeAt(last) - timeAt(last - 1))
       : 0;
   const resolutionV = 10 ** -trace.decimals.voltageV;
   if (fall > 0 && above <= fall * interval + resolutionV / 2) {
-    const nextRow = totals.rows[last]! + 1;
+    const nextRow = totals.rowAt(last) + 1;
     const untilNextS = (trace.timeS[nextRow] ?? Infinity) - timeAt(last);
     const beyondS = Math.min(above / fall, untilNextS);
     const gain = trace.currentA
-      ? (Math.abs(trace.currentA[totals.rows[last]!]!) * beyondS) / 3600
-      : ((totals.ah[last]! - totals.ah[last - 1]!) * beyondS) / (timeAt(last) - timeAt(last - 1));
+      ? (totals.currentAt(totals.rowAt(last)) * beyondS) / 3600
+      : ((totals.ahAt(last) - totals.ahAt(last - 1)) * beyondS) / (timeAt(last) - timeAt(last - 1));
     const end = plain(last, 'extrapolated');
-    const meanV = (totals.cellV[last]! + cutoffV) / 2;
+    const meanV = (totals.cellVAt(last) + cutoffV) / 2;
     return {
       ...end,
       ah: end.ah + gain,
@@ -203,12 +95,12 @@ function findEnd(trace: Trace, totals: RunningTotals, cutoffV: number): End {
 /** |dQ/dV| in Ah/V around the end, from the slope of the voltage over the rows beside it. */
 function chargePerVolt(totals: RunningTotals, end: End): number {
   const from = Math.max(0, end.at - 5);
-  const to = Math.min(totals.rows.length - 1, end.at + 2);
+  const to = Math.min(totals.length - 1, end.at + 2);
   const n = to - from + 1;
   if (n < 2) return 0;
   let [sumV, sumQ, sumQQ, sumVQ] = [0, 0, 0, 0];
   for (let i = from; i <= to; i++) {
-    const [v, q] = [totals.cellV[i]!, totals.ah[i]!];
+    const [v, q] = [totals.cellVAt(i), totals.ahAt(i)];
     sumV += v;
     sumQ += q;
     sumQQ += q * q;
@@ -319,7 +211,7 @@ function findingsOf(context: BudgetContext): Finding[] {
   const findings: Finding[] = [];
   const note = (code: string, text: string, severity: Finding['severity'] = 'warning') =>
     findings.push({ code, text, severity });
-  const lastV = totals.cellV[totals.cellV.length - 1]!;
+  const lastV = totals.cellVAt(totals.length - 1);
   if (end.kind === 'above') {
     note(
       'ended-above-cut-off',
@@ -352,6 +244,17 @@ function findingsOf(context: BudgetContext): Finding[] {
   return findings;
 }
 
+/** Capacity, energy and mean voltage to several cut-offs, the trace integrated once. */
+export function capacitiesToCutoffs(
+  trace: Trace,
+  discharge: Discharge,
+  cutoffsV: readonly number[],
+  options: Omit<CapacityOptions, 'cutoffV'>,
+): CapacityFigures[] {
+  const totals = new RunningTotals(trace, discharge, (options.leadMohm ?? 0) / 1000);
+  return cutoffsV.map((cutoffV) => figuresTo(trace, discharge, totals, { ...options, cutoffV }));
+}
+
 /**
  * Capacity, energy and mean voltage from load-on to a cut-off (handbook, chapter 3).
  * From one trace any cut-off above the lowest voltage reached can be read; below it the
@@ -363,8 +266,16 @@ export function capacityToCutoff(
   discharge: Discharge,
   options: CapacityOptions,
 ): CapacityFigures {
+  return capacitiesToCutoffs(trace, discharge, [options.cutoffV], options)[0]!;
+}
+
+function figuresTo(
+  trace: Trace,
+  discharge: Discharge,
+  totals: RunningTotals,
+  options: CapacityOptions,
+): CapacityFigures {
   const leadOhm = (options.leadMohm ?? 0) / 1000;
-  const totals = runningTotals(trace, discharge, leadOhm);
   const end = findEnd(trace, totals, options.cutoffV);
   const hours = (end.atS - discharge.loadOnS) / 3600;
   const meanCurrentA = hours > 0 ? end.ah / hours : 0;

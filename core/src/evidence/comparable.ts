@@ -109,7 +109,9 @@ export function carryToClaim(
       text: channel.text,
     });
   add(temperatureCorrection(claim, run, factors));
-  add(rateCorrection(claim, run, factors));
+  // A channel that reads high made the current look high too.
+  const currentA = run.meanCurrentA === null ? null : run.meanCurrentA / (channel?.factor ?? 1);
+  add(rateCorrection(claim, { ...run, meanCurrentA: currentA }, factors));
   add(restCorrection(run));
   if (
     run.restAfterChargeS === null &&

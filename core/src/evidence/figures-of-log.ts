@@ -1,6 +1,6 @@
 import type { Figure, Finding } from '../units';
 import { type Accuracy, unknownTesterAccuracy } from './accuracy';
-import { type CapacityFigures, capacityToCutoff } from './capacity';
+import { type CapacityFigures, capacitiesToCutoffs } from './capacity';
 import { type CalibrationPoint, correctReading } from './meters/calibration';
 import { checkCounter, type CounterCheck } from './counter-check';
 import { leaderShare } from './leader-share';
@@ -50,16 +50,16 @@ export interface LogFigures {
 /** Computes all figures of a log that has been read. Pure: the same log gives the same bits. */
 export function figuresOfLog(log: ReadLog, options: LogFigureOptions): LogFigures {
   const trace = throughTable(log.trace, options.voltageTable ?? []);
-  const largestA = trace.currentA?.reduce((most, value) => Math.max(most, Math.abs(value)), 0) ?? 0;
+  const largestA = largestOf(trace.currentA);
   const accuracy =
     options.accuracy ?? unknownTesterAccuracy(largestA || (options.ratedAh ?? 0) * 0.2);
   const sections = cutSections(trace, options.ratedAh);
   const discharge = mainDischarge(sections);
   const capacities = discharge
-    ? options.cutoffsV.map((cutoffV) => ({
-        cutoffV,
-        ...capacityToCutoff(trace, discharge, { cutoffV, accuracy, leadMohm: options.leadMohm }),
-      }))
+    ? capacitiesToCutoffs(trace, discharge, options.cutoffsV, {
+        accuracy,
+        leadMohm: options.leadMohm,
+      }).map((figures, i) => ({ cutoffV: options.cutoffsV[i]!, ...figures }))
     : null;
   const [r1s, r10s, r30s] = LOAD_ON_DELAYS_S.map((delay) =>
     loadOnResistance(trace, discharge, delay, accuracy, options.leadMohm),
@@ -101,6 +101,13 @@ export function figuresOfLog(log: ReadLog, options: LogFigureOptions): LogFigure
     meanCurrentA: discharge && loadedS > 0 ? (discharge.ah * 3600) / loadedS : null,
     findings,
   };
+}
+
+function largestOf(currentA: Float64Array | null): number {
+  let most = 0;
+  if (currentA)
+    for (let i = 0; i < currentA.length; i++) most = Math.max(most, Math.abs(currentA[i]!));
+  return most;
 }
 
 /** The trace with its voltages corrected; the stored one stays as logged. */

@@ -171,12 +171,17 @@ interface Level {
 
 function levelsOf(trace: Trace, section: Section): Level[] {
   const levels: Level[] = [];
-  for (let row = section.fromIndex; row <= section.toIndex; row++) {
-    const amps = Math.abs(trace.currentA![row]!);
-    const last = levels[levels.length - 1];
-    if (last && Math.abs(amps - last.amps) < 0.1 * last.amps) last.to = row;
-    else levels.push({ from: row, to: row, amps });
+  const currentA = trace.currentA!;
+  let from = section.fromIndex;
+  let level = Math.abs(currentA[from]!);
+  for (let row = from + 1; row <= section.toIndex; row++) {
+    const amps = Math.abs(currentA[row]!);
+    if (Math.abs(amps - level) < 0.1 * level) continue;
+    levels.push({ from, to: row - 1, amps: level });
+    from = row;
+    level = amps;
   }
+  levels.push({ from, to: section.toIndex, amps: level });
   return levels;
 }
 

@@ -23,14 +23,7 @@ interface Run {
 }
 
 /** Rows of one kind in a row; single odd rows between longer like ones are joined. */
-function runsOfKinds(kindAt: (index: number) => SectionKind, length: number): Run[] {
-  const runs: Run[] = [];
-  for (let i = 0; i < length; i++) {
-    const kind = kindAt(i);
-    const last = runs[runs.length - 1];
-    if (last?.kind === kind) last.to = i;
-    else runs.push({ kind, from: i, to: i });
-  }
+function joinBlips(runs: Run[]): Run[] {
   const joined: Run[] = [];
   for (let i = 0; i < runs.length; i++) {
     const run = runs[i]!;
@@ -52,12 +45,24 @@ function runsOfKinds(kindAt: (index: number) => SectionKind, length: number): Ru
   return joined;
 }
 
-function runsFromCurrent(trace: Trace, currentA: Float64Array, referenceCurrentA?: number): Run[] {
+function runsFromCurrent(currentA: Float64Array, referenceCurrentA?: number): Run[] {
   const deadBand = currentDeadBandA(currentA, referenceCurrentA);
-  return runsOfKinds((i) => {
+  const kindOf = (sign: number): SectionKind =>
+    sign === 0 ? 'rest' : sign < 0 ? 'discharge' : 'charge';
+  const signAt = (value: number) => (value > deadBand ? 1 : value < -deadBand ? -1 : 0);
+  const runs: Run[] = [];
+  let from = 0;
+  let sign = signAt(currentA[0]!);
+  for (let i = 1; i < currentA.length; i++) {
     const value = currentA[i]!;
-    return Math.abs(value) <= deadBand ? 'rest' : value < 0 ? 'discharge' : 'charge';
-  }, trace.timeS.length);
+    const here = value > deadBand ? 1 : value < -deadBand ? -1 : 0;
+    if (here === sign) continue;
+    runs.push({ kind: kindOf(sign), from, to: i - 1 });
+    from = i;
+    sign = here;
+  }
+  if (currentA.length > 0) runs.push({ kind: kindOf(sign), from, to: currentA.length - 1 });
+  return joinBlips(runs);
 }
 
 /** Stretches in which the charge counter moves; a pause is five times the usual wait for a tick. */
@@ -107,7 +112,7 @@ export function chargeBetween(trace: Trace, from: number, to: number): number {
 export function cutSections(trace: Trace, referenceCurrentA?: number): Section[] {
   const { timeS, currentA, counterAh } = trace;
   const runs = currentA
-    ? runsFromCurrent(trace, currentA, referenceCurrentA)
+    ? runsFromCurrent(currentA, referenceCurrentA)
     : counterAh
       ? runsFromCounter(trace, counterAh)
       : [];

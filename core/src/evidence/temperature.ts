@@ -15,12 +15,17 @@ export function temperatureSummary(
 ): TemperatureSummary | null {
   const { temperatureC } = trace;
   if (!temperatureC) return null;
-  const values = temperatureC.subarray(from, to + 1).filter((value) => Number.isFinite(value));
-  if (values.length === 0) return null;
-  const maxC = values.reduce((a, b) => Math.max(a, b), -Infinity);
-  return {
-    meanC: values.reduce((a, b) => a + b, 0) / values.length,
-    maxC,
-    riseK: maxC - values[0]!,
-  };
+  let count = 0;
+  let sum = 0;
+  let first = NaN;
+  let maxC = -Infinity;
+  for (let row = from; row <= to; row++) {
+    const value = temperatureC[row]!;
+    if (!Number.isFinite(value)) continue;
+    if (count === 0) first = value;
+    count++;
+    sum += value;
+    if (value > maxC) maxC = value;
+  }
+  return count === 0 ? null : { meanC: sum / count, maxC, riseK: maxC - first };
 }

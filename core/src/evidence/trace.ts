@@ -40,9 +40,12 @@ export interface Trace {
 export function medianIntervalS(timeS: Float64Array): number {
   if (timeS.length < 2) return NaN;
   const stride = Math.max(1, Math.floor(timeS.length / 20000));
-  const gaps: number[] = [];
-  for (let i = stride; i < timeS.length; i += stride) gaps.push(timeS[i]! - timeS[i - 1]!);
-  gaps.sort((a, b) => a - b);
+  const gaps = new Float64Array(Math.floor((timeS.length - 1) / stride));
+  for (let i = 0; i < gaps.length; i++) {
+    const row = (i + 1) * stride;
+    gaps[i] = timeS[row]! - timeS[row - 1]!;
+  }
+  gaps.sort();
   return gaps[Math.floor(gaps.length / 2)]!;
 }
 

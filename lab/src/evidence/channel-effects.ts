@@ -10,7 +10,9 @@ import {
   factorsOfModel,
   fitChannelEffects,
   HOUSE_FACTORS,
+  meanMovingRange,
 } from '@dusk-tally/core/evidence';
+import { median } from '@dusk-tally/core/statistics';
 import type { ChannelLookRow, RepeatRow, RunSummary, Transaction } from '@dusk-tally/store';
 import { type Lab } from '../shared';
 import { hashOf } from './figure-rows';
@@ -105,11 +107,20 @@ export function chartsOf(
     reference.set(keyOf(row), own);
   }
   const mean = (values: number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
-  const charts = new Map<number, ChannelChart>();
-  for (const channelId of new Set(controls.map((row) => row.channelId!))) {
+  const series = [...new Set(controls.map((row) => row.channelId!))].map((channelId) => {
     const own = controls.filter((row) => row.channelId === channelId);
     const values = own.map((row) => 100 * (row.likeAh / mean(reference.get(keyOf(row))!) - 1));
-    const chart = controlChart(values, Math.min(BASELINE_POINTS, values.length));
+    return { channelId, own, values };
+  });
+  // Limits from a few points are themselves a chance: what all channels scatter in the middle of
+  // them is the least any of them is given.
+  const scatter = series.flatMap(
+    ({ values }) => meanMovingRange(values.slice(0, BASELINE_POINTS)) ?? [],
+  );
+  const leastMeanRange = scatter.length > 0 ? median(scatter) : 0;
+  const charts = new Map<number, ChannelChart>();
+  for (const { channelId, own, values } of series) {
+    const chart = controlChart(values, { baseline: BASELINE_POINTS, leastMeanRange });
     if (!chart) continue;
     charts.set(channelId, {
       chart,

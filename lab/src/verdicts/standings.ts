@@ -125,7 +125,7 @@ function standingOf(cell: CellRow, evidence: CellEvidence, bench: Bench): Stood 
     grade: grade.grade,
     detail: {
       reasons: grade.reasons,
-      waitingFor: stood?.held ? [`a look at its channel: ${stood.held}`] : grade.waitingFor,
+      waitingFor: stood?.held ? ['a look at its channel'] : grade.waitingFor,
       differences: stood?.differences ?? [],
       corrections: stood?.corrections ?? [],
       scheme: scheme.name,

@@ -6,6 +6,7 @@ import { TraceChart } from './trace-chart';
 import { QUANTITY_WORDS } from './words';
 
 const ORDER = [
+  'capacityAtClaim',
   'capacity',
   'energy',
   'meanVoltage',
@@ -69,7 +70,7 @@ export function RunPanel({ run, counts }: { run: RunView; counts: boolean }) {
             <tbody>
               {figures.map((figure) => (
                 <tr key={figure.id}>
-                  <td className="whitespace-nowrap">
+                  <td>
                     {QUANTITY_WORDS[figure.quantity]}
                     {figure.cutoffV !== null && figure.quantity === 'capacity' && (
                       <span className="text-quiet"> to {figure.cutoffV} V</span>

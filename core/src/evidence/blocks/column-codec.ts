@@ -1,144 +1,362 @@
 import { deflateSync, inflateSync } from 'fflate';
+import { BitReader, BitWriter } from './bits';
+import { ByteReader, ByteWriter } from './bytes';
+import { decodeColumnV1 } from './column-codec-v1';
+import { decodeSymbols, encodeSymbols, MOST_SYMBOLS } from './entropy-coder';
 
 /**
- * Block format, version 1: one column of up to `BLOCK_ROWS` samples.
+ * Block format, version 2: one column of up to `BLOCK_ROWS` samples.
  *
- * byte 0      version (1)
- * byte 1      order of differences taken: 0 values, 1 first, 2 second
- * byte 2      decimals d: a sample is integer / 10^d
- * byte 3      bit 0: a bitmap of missing samples follows the integers
- * bytes 4–7   number of samples, little endian
- * the rest    raw DEFLATE of: byte planes, lowest first, of the zigzag integers; each plane holds
- *             one byte per sample; planes that are zero everywhere are left out, their count
- *             stands in the first byte of the inflated data
+ * byte 0   version (2)
+ * byte 1   order of differences taken: 0 values, 1 first, 2 second
+ * byte 2   decimals d: a sample is integer / 10^d
+ * byte 3   bit 0: samples are missing; bit 1: some differences are kept apart
+ * then, whole numbers of seven bits a byte (zigzag where they have a sign):
+ *   n, number of samples
+ *   k, low bits kept beside the symbols
+ *   for order 0 an integer all others are counted from, else the first `order` integers
+ *   [bit 0] length and raw DEFLATE of a bitmap of missing samples
+ *   [bit 1] how many differences are kept apart, and for each its distance from the one before
+ *           and its zigzag value
+ *   length and bytes of the coded symbols (`encodeSymbols`): 0 stands for a difference kept
+ *           apart, s + 1 for one whose zigzag value has s above its low k bits
+ *   the low bits, k for each difference that is not kept apart, first one highest
  */
-export const BLOCK_VERSION = 1;
+export const BLOCK_VERSION = 2;
 export const BLOCK_ROWS = 65536;
 /** Integers beyond this cannot be kept exactly. */
-const LARGEST = 2 ** 52;
+const LARGEST = 2 ** 51;
+/** Symbols are below this; what is larger is kept apart. */
+const TOP_SYMBOL = 65535;
+/** Columns longer than this choose their order by a part of them. */
+const SAMPLED_FROM = 12288;
+const SAMPLED = 2048;
 
 const zigzag = (value: number): number => (value >= 0 ? value * 2 : -value * 2 - 1);
 const unzigzag = (code: number): number => (code % 2 === 0 ? code / 2 : -(code + 1) / 2);
 
-function differences(integers: Float64Array, order: number): Float64Array {
-  let current = integers;
-  for (let pass = 0; pass < order; pass++) {
-    const next = new Float64Array(current.length);
-    for (let i = current.length - 1; i > 0; i--) next[i] = current[i]! - current[i - 1]!;
-    if (current.length > 0) next[0] = current[0]!;
-    current = next;
+/** Buffers that live on from block to block: filling fresh memory costs more than coding it. */
+const integersOf = new Float64Array(BLOCK_ROWS);
+const symbolsOf = new Uint16Array(BLOCK_ROWS);
+const countsOf = new Uint32Array(TOP_SYMBOL + 1);
+const folded = new Uint32Array(TOP_SYMBOL + 1);
+
+/**
+ * Samples as integers into `integersOf`; a missing one repeats the one before.
+ * @returns bitmap of those missing, or null.
+ */
+function scaleIn(values: Float64Array, decimals: number): Uint8Array | null {
+  const n = values.length;
+  const scale = 10 ** decimals;
+  let missing: Uint8Array | null = null;
+  let last = 0;
+  for (let i = 0; i < n; i++) {
+    const value = Math.round(values[i]! * scale);
+    if (value <= LARGEST && value >= -LARGEST) last = value;
+    else if (Number.isNaN(value)) {
+      missing ??= new Uint8Array(Math.ceil(n / 8));
+      missing[i >> 3] = missing[i >> 3]! | (1 << (i & 7));
+    } else {
+      throw new RangeError(
+        `A value of ${values[i]} with ${decimals} decimals cannot be stored exactly.`,
+      );
+    }
+    integersOf[i] = last;
   }
-  return current;
+  return missing;
 }
 
-function pack(integers: Float64Array): Uint8Array {
-  const n = integers.length;
+/** What values of order 0 are counted from: one from the middle of the block. */
+let base = 0;
+
+/** Zigzag difference of the given order at a sample that has as many before it. */
+function codeAt(order: number, i: number): number {
+  const value = integersOf[i]!;
+  const difference =
+    order === 0
+      ? value - base
+      : order === 1
+        ? value - integersOf[i - 1]!
+        : value - 2 * integersOf[i - 1]! + integersOf[i - 2]!;
+  return difference >= 0 ? difference * 2 : -difference * 2 - 1;
+}
+
+/** How codes are split into symbols and low bits, and about what that takes. */
+interface Split {
+  shift: number;
+  bits: number;
+}
+
+/** Rough cost of one entry of the table, bits. */
+const TABLE_BITS = 13;
+/** A difference kept apart takes about this many bits. */
+const APART_BITS = 48;
+
+/** Stretches of samples, first and behind the last. */
+type Parts = readonly (readonly [number, number])[];
+
+/** Symbols of codes above their low bits, counted; larger ones are kept apart. */
+interface Counted {
+  /** Largest symbol that occurs. */
+  largest: number;
+  apart: number;
+  n: number;
+}
+
+/** Largest symbol counted last: no more than that need be cleared. */
+let countedTo = TOP_SYMBOL;
+
+function countIn(order: number, shift: number, parts: Parts): Counted {
+  const divisor = 2 ** shift;
+  countsOf.fill(0, 0, countedTo + 1);
   let largest = 0;
-  for (let i = 0; i < n; i++) largest = Math.max(largest, zigzag(integers[i]!));
-  let planes = 1;
-  while (largest >= 256 ** planes) planes++;
-  const bytes = new Uint8Array(1 + planes * n);
-  bytes[0] = planes;
-  for (let i = 0; i < n; i++) {
-    let code = zigzag(integers[i]!);
-    for (let plane = 0; plane < planes; plane++) {
-      bytes[1 + plane * n + i] = code % 256;
-      code = Math.floor(code / 256);
+  let apart = 0;
+  let n = 0;
+  for (const [from, to] of parts) {
+    for (let i = from + order; i < to; i++) {
+      const code = codeAt(order, i);
+      const high = shift === 0 ? code : Math.floor(code / divisor);
+      const symbol = high < TOP_SYMBOL ? high + 1 : 0;
+      if (symbol === 0) apart++;
+      symbolsOf[n++] = symbol;
+      countsOf[symbol] = countsOf[symbol]! + 1;
+      if (symbol > largest) largest = symbol;
     }
   }
-  return bytes;
+  countedTo = largest;
+  return { largest, apart, n };
 }
 
-/** Order-0 entropy of each byte plane, added up: what a packed column will about take, in bits. */
-function estimatedBits(packed: Uint8Array, n: number): number {
-  let bits = 0;
-  for (let from = 1; from < packed.length; from += n) {
-    const counts = new Uint32Array(256);
-    for (let i = from; i < from + n; i++) counts[packed[i]!] = counts[packed[i]!]! + 1;
-    for (const count of counts) if (count > 0) bits -= count * Math.log2(count / n);
+/** The cheapest further split of what was counted, by folding neighbours together. */
+function foldBest({ largest, apart, n }: Counted, from: number): Split {
+  if (n === 0) return { shift: from, bits: 0 };
+  let top = Math.max(0, largest - 1);
+  for (let symbol = 0; symbol <= top; symbol++) folded[symbol] = countsOf[symbol + 1]!;
+  let best: Split = { shift: -1, bits: Infinity };
+  for (let shift = from; ; shift++) {
+    let bits = (n - apart) * shift + apart * APART_BITS;
+    let distinct = 0;
+    for (let symbol = 0; symbol <= top; symbol++) {
+      const count = folded[symbol]!;
+      if (count === 0) continue;
+      distinct++;
+      bits -= count * Math.log2(count / n);
+    }
+    bits += distinct * TABLE_BITS;
+    if (distinct < MOST_SYMBOLS && bits < best.bits) best = { shift, bits };
+    else if (best.shift >= 0) return best;
+    if (top === 0) return best.shift >= 0 ? best : { shift, bits };
+    for (let symbol = 0; symbol <= top; symbol += 2)
+      folded[symbol >> 1] = folded[symbol]! + (symbol < top ? folded[symbol + 1]! : 0);
+    top >>= 1;
   }
-  return bits;
+}
+
+/** Low bits below which nearly all codes are symbols. */
+function leastShift(order: number, parts: Parts): number {
+  const lengths = new Uint32Array(56);
+  let n = 0;
+  for (const [from, to] of parts)
+    for (let i = from + order; i < to; i++) {
+      const code = codeAt(order, i);
+      const length = code < 2 ** 31 ? 32 - Math.clz32(code) : Math.ceil(Math.log2(code + 1));
+      lengths[length] = lengths[length]! + 1;
+      n++;
+    }
+  let apart = 0;
+  let longest = 55;
+  while (longest > 0 && apart + lengths[longest]! <= n >> 10) apart += lengths[longest--]!;
+  return Math.max(0, longest - 15);
+}
+
+/** Counts codes with as few low bits as may be, and says how they are split best. */
+function splitOf(order: number, parts: Parts): Split & { counted: Counted } {
+  const counted = countIn(order, 0, parts);
+  const direct = { ...foldBest(counted, 0), counted };
+  const least = counted.apart > 0 ? leastShift(order, parts) : 0;
+  if (least === 0) return direct;
+  const shifted = countIn(order, least, parts);
+  const split = { ...foldBest(shifted, least), counted: shifted };
+  if (split.bits < direct.bits) return split;
+  return { ...direct, counted: countIn(order, 0, parts) };
+}
+
+/** The order of differences that takes least, from all samples or a part of many. */
+function bestOrder(n: number): number {
+  // Beginning, middle and end together show a drift over the block that none shows by itself.
+  const middle = (n - SAMPLED) >> 1;
+  const parts: Parts =
+    n > SAMPLED_FROM
+      ? [
+          [0, SAMPLED],
+          [middle, middle + SAMPLED],
+          [n - SAMPLED, n],
+        ]
+      : [[0, n]];
+  let best = { order: 0, bits: Infinity };
+  for (const order of [0, 1, 2]) {
+    if (order > 0 && n <= order) break;
+    const { bits } = splitOf(order, parts);
+    // Where differences take more than values do, differences of those take more still.
+    if (bits >= best.bits) break;
+    best = { order, bits };
+  }
+  return best.order;
 }
 
 /**
  * Encodes one column without loss at `decimals` digits after the point; NaN is kept as missing.
- * The order of differences whose byte planes have the least entropy is chosen.
+ * The order of differences with the least order-0 entropy is chosen and entropy coded.
  * @throws RangeError for more than BLOCK_ROWS samples or a value too large for its decimals.
  */
 export function encodeColumn(values: Float64Array, decimals: number): Uint8Array {
   const n = values.length;
   if (n > BLOCK_ROWS)
     throw new RangeError(`Expected at most ${BLOCK_ROWS} samples in a block; found ${n}.`);
-  const scale = 10 ** decimals;
-  const integers = new Float64Array(n);
-  const missing = new Uint8Array(Math.ceil(n / 8));
-  let hasMissing = false;
-  let last = 0;
-  for (let i = 0; i < n; i++) {
-    const scaled = Math.round(values[i]! * scale);
-    if (Number.isNaN(scaled)) {
-      hasMissing = true;
-      missing[i >> 3] = missing[i >> 3]! | (1 << (i & 7));
-    } else if (Math.abs(scaled) > LARGEST) {
-      throw new RangeError(
-        `A value of ${values[i]} with ${decimals} decimals cannot be stored exactly.`,
-      );
-    } else last = scaled;
-    integers[i] = last;
+  const missing = scaleIn(values, decimals);
+  base = n > 0 ? integersOf[n >> 1]! : 0;
+  const order = bestOrder(n);
+  const whole: Parts = [[0, n]];
+  const split = splitOf(order, whole);
+  const { shift } = split;
+  // Where no low bits are kept, what was counted are the symbols already.
+  const counted = shift === 0 ? split.counted : countIn(order, shift, whole);
+  const out = new ByteWriter();
+  out.byte(BLOCK_VERSION);
+  out.byte(order);
+  out.byte(decimals);
+  out.byte((missing ? 1 : 0) | (counted.apart > 0 ? 2 : 0));
+  out.whole(n);
+  out.whole(shift);
+  if (order === 0) out.whole(zigzag(base));
+  for (let i = 0; i < Math.min(order, n); i++) out.whole(zigzag(integersOf[i]!));
+  if (missing) {
+    const packed = deflateSync(missing, { level: 6 });
+    out.whole(packed.length);
+    out.put(packed);
   }
-  let best = { order: 0, packed: new Uint8Array(0) as Uint8Array, bits: Infinity };
-  for (const order of [0, 1, 2]) {
-    const packed = pack(differences(integers, order));
-    const bits = estimatedBits(packed, n);
-    if (bits < best.bits) best = { order, packed, bits };
+  if (counted.apart > 0) writeApart(out, order, counted);
+  if (counted.n > 0) {
+    const coded = encodeSymbols(symbolsOf.subarray(0, counted.n), countsOf, counted.largest);
+    out.whole(coded.length);
+    out.put(coded);
+    if (shift > 0) out.put(lowBits(order, shift, counted.n));
   }
-  const body = deflateSync(hasMissing ? concat(best.packed, missing) : best.packed, { level: 6 });
-  const header = new Uint8Array(8);
-  header.set([BLOCK_VERSION, best.order, decimals, hasMissing ? 1 : 0]);
-  new DataView(header.buffer).setUint32(4, n, true);
-  return concat(header, body);
+  return out.finish();
 }
 
-function concat(a: Uint8Array, b: Uint8Array): Uint8Array {
-  const joined = new Uint8Array(a.length + b.length);
-  joined.set(a);
-  joined.set(b, a.length);
-  return joined;
+function writeApart(out: ByteWriter, order: number, { n, apart }: Counted): void {
+  out.whole(apart);
+  let before = 0;
+  for (let i = 0; i < n; i++) {
+    if (symbolsOf[i] !== 0) continue;
+    out.whole(i - before);
+    out.whole(codeAt(order, i + order));
+    before = i;
+  }
+}
+
+function lowBits(order: number, shift: number, n: number): Uint8Array {
+  const out = new BitWriter();
+  const divisor = 2 ** shift;
+  for (let i = 0; i < n; i++) {
+    const symbol = symbolsOf[i]!;
+    if (symbol > 0) writeLow(out, codeAt(order, i + order) - (symbol - 1) * divisor, shift);
+  }
+  return out.finish();
+}
+
+/** Low bits of a code, 24 at most at a time. */
+function writeLow(out: BitWriter, value: number, bits: number): void {
+  if (bits <= 24) return out.write(value, bits);
+  const upper = Math.floor(value / 2 ** 24);
+  writeLow(out, upper, bits - 24);
+  out.write(value - upper * 2 ** 24, 24);
+}
+
+function readLow(from: BitReader, bits: number): number {
+  if (bits <= 24) return from.read(bits);
+  return readLow(from, bits - 24) * 2 ** 24 + from.read(24);
 }
 
 /**
- * The samples of an encoded column.
+ * The samples of an encoded column, of this version or the one before.
  * @throws RangeError when the block is of another version or damaged.
  */
 export function decodeColumn(block: Uint8Array): Float64Array {
-  if (block[0] !== BLOCK_VERSION || block.length < 9) {
+  if (block[0] === 1) return decodeColumnV1(block);
+  if (block[0] !== BLOCK_VERSION || block.length < 6) {
     throw new RangeError(
       `Expected a trace block of version ${BLOCK_VERSION}; found version ${block[0] ?? 'none'}.`,
     );
   }
-  const [, order, decimals, flags] = block;
-  const n = new DataView(block.buffer, block.byteOffset, 8).getUint32(4, true);
-  const bytes = inflateSync(block.subarray(8));
-  const planes = bytes[0]!;
-  const expected = 1 + planes * n + (flags! & 1 ? Math.ceil(n / 8) : 0);
-  if (bytes.length !== expected) {
-    throw new RangeError(
-      `Trace block damaged: expected ${expected} bytes inside, found ${bytes.length}.`,
-    );
+  const [, order, decimals, flags] = block as unknown as [number, number, number, number];
+  const input = new ByteReader(block, 4);
+  const n = input.whole();
+  const shift = input.whole();
+  if (n > BLOCK_ROWS || shift > 53 || order > 2)
+    throw new RangeError(`Trace block damaged: ${n} samples, ${shift} low bits.`);
+  const values = new Float64Array(n);
+  const from = order === 0 ? unzigzag(input.whole()) : 0;
+  const firsts = Math.min(order, n);
+  for (let i = 0; i < firsts; i++) values[i] = unzigzag(input.whole());
+  const missing = flags & 1 ? inflateMissing(input) : null;
+  const apart = new Map<number, number>();
+  if (flags & 2) {
+    let at = 0;
+    for (let left = input.whole(); left > 0; left--) {
+      at += input.whole();
+      apart.set(at, input.whole());
+    }
   }
-  const integers = new Float64Array(n);
-  for (let i = 0; i < n; i++) {
-    let code = 0;
-    for (let plane = planes - 1; plane >= 0; plane--) code = code * 256 + bytes[1 + plane * n + i]!;
-    integers[i] = unzigzag(code);
+  if (n > firsts) {
+    const symbols = decodeSymbols(input.take(input.whole()), n - firsts);
+    undoDifferences(values, { order, firsts, from, shift, symbols, apart, input });
   }
-  for (let pass = 0; pass < order!; pass++)
-    for (let i = 1; i < n; i++) integers[i] = integers[i]! + integers[i - 1]!;
-  const scale = 10 ** decimals!;
-  for (let i = 0; i < n; i++) integers[i] = integers[i]! / scale;
-  if (flags! & 1) {
-    const bitmap = bytes.subarray(1 + planes * n);
-    for (let i = 0; i < n; i++) if (bitmap[i >> 3]! & (1 << (i & 7))) integers[i] = NaN;
+  const scale = 10 ** decimals;
+  for (let i = 0; i < n; i++) values[i] = values[i]! / scale;
+  if (missing) for (let i = 0; i < n; i++) if (missing[i >> 3]! & (1 << (i & 7))) values[i] = NaN;
+  return values;
+}
+
+function inflateMissing(input: ByteReader): Uint8Array {
+  const packed = input.take(input.whole());
+  return inflateSync(packed);
+}
+
+function undoDifferences(
+  values: Float64Array,
+  part: {
+    order: number;
+    firsts: number;
+    from: number;
+    shift: number;
+    symbols: Uint16Array;
+    apart: ReadonlyMap<number, number>;
+    input: ByteReader;
+  },
+): void {
+  const { order, firsts, from, shift, symbols, apart, input } = part;
+  const lowBits = shift * (symbols.length - apart.size);
+  const low = new BitReader(input.take(Math.ceil(lowBits / 8)));
+  if (!input.isAtEnd) throw new RangeError('Trace block damaged: its end does not fit.');
+  const scale = 2 ** shift;
+  for (let i = 0; i < symbols.length; i++) {
+    const symbol = symbols[i]!;
+    let code: number;
+    if (symbol === 0) {
+      const kept = apart.get(i);
+      if (kept === undefined) throw new RangeError('Trace block damaged: a value is not there.');
+      code = kept;
+    } else if (shift === 0) code = symbol - 1;
+    else code = (symbol - 1) * scale + readLow(low, shift);
+    const difference = code % 2 === 0 ? code / 2 : -(code + 1) / 2;
+    const row = firsts + i;
+    values[row] =
+      order === 0
+        ? from + difference
+        : order === 1
+          ? values[row - 1]! + difference
+          : 2 * values[row - 1]! - values[row - 2]! + difference;
   }
-  return integers;
 }

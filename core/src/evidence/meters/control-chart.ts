@@ -36,16 +36,20 @@ const RULE_WORDS: Record<ChartSignal['rule'], string> = {
 
 /**
  * Individuals and moving-range chart of one channel (handbook, chapter 3).
- * @param values in the order of time. @param baseline how many of the first points set the
- *   limits; all when left out. @returns null with fewer than `FEWEST_CHART_POINTS` of them.
+ * @param values in the order of time. @param settings.baseline how many of the first points set
+ *   the limits; all when left out. @param settings.leastMeanRange what repeats of other channels
+ *   are known to scatter: few points that happen to lie close set no narrower limits than that.
+ * @returns null with fewer than `FEWEST_CHART_POINTS` points in the baseline.
  */
-export function controlChart(values: readonly number[], baseline?: number): ControlChart | null {
-  const base = values.slice(0, baseline ?? values.length);
+export function controlChart(
+  values: readonly number[],
+  settings: { baseline?: number; leastMeanRange?: number } = {},
+): ControlChart | null {
+  const base = values.slice(0, settings.baseline ?? values.length);
   if (base.length < FEWEST_CHART_POINTS) return null;
-  const ranges = values.slice(1).map((value, i) => Math.abs(value - values[i]!));
-  const baseRanges = ranges.slice(0, base.length - 1);
+  const ranges = movingRanges(values);
   const centre = base.reduce((sum, value) => sum + value, 0) / base.length;
-  const meanRange = baseRanges.reduce((sum, value) => sum + value, 0) / baseRanges.length;
+  const meanRange = Math.max(meanMovingRange(base)!, settings.leastMeanRange ?? 0);
   const chart = {
     centre,
     meanRange,
@@ -55,6 +59,15 @@ export function controlChart(values: readonly number[], baseline?: number): Cont
     ranges,
   };
   return { ...chart, signals: signalsOf(values, chart) };
+}
+
+const movingRanges = (values: readonly number[]): number[] =>
+  values.slice(1).map((value, i) => Math.abs(value - values[i]!));
+
+/** Mean of the moving ranges of two; null below two values. */
+export function meanMovingRange(values: readonly number[]): number | null {
+  const ranges = movingRanges(values);
+  return ranges.length === 0 ? null : ranges.reduce((sum, value) => sum + value, 0) / ranges.length;
 }
 
 function signalsOf(values: readonly number[], chart: Omit<ControlChart, 'signals'>): ChartSignal[] {

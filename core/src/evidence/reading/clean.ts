@@ -1,8 +1,8 @@
 import type { Finding } from '../../units';
 
 export interface CleanedOrder {
-  /** Rows to keep, in time order, as indices into the scanned rows. */
-  order: Uint32Array;
+  /** Rows to keep, in time order, as indices into the scanned rows; null for all as they stand. */
+  order: Uint32Array | null;
   timeS: Float64Array;
   findings: Finding[];
 }
@@ -45,9 +45,11 @@ function unwrap(timeS: Float64Array, style: string): { timeS: Float64Array; find
  * @param timeS as read, s. @param style how the time column was written.
  */
 export function cleanOrder(rawTimeS: Float64Array, style: string): CleanedOrder {
+  if (ascends(rawTimeS)) return { order: null, timeS: sinceFirst(rawTimeS, null), findings: [] };
   const { timeS, findings } = unwrap(rawTimeS, style);
   const n = timeS.length;
-  const order = Uint32Array.from({ length: n }, (_, i) => i);
+  const order = new Uint32Array(n);
+  for (let i = 0; i < n; i++) order[i] = i;
   let disordered = 0;
   let latest = -Infinity;
   for (let i = 0; i < n; i++) {
@@ -75,10 +77,19 @@ export function cleanOrder(rawTimeS: Float64Array, style: string): CleanedOrder 
     });
   }
   const keptOrder = order.subarray(0, kept);
-  const start = kept > 0 ? timeS[keptOrder[0]!]! : 0;
-  return {
-    order: keptOrder,
-    timeS: Float64Array.from(keptOrder, (i) => timeS[i]! - start),
-    findings,
-  };
+  return { order: keptOrder, timeS: sinceFirst(timeS, keptOrder), findings };
+}
+
+function ascends(timeS: Float64Array): boolean {
+  for (let i = 1; i < timeS.length; i++) if (!(timeS[i]! > timeS[i - 1]!)) return false;
+  return true;
+}
+
+function sinceFirst(timeS: Float64Array, order: Uint32Array | null): Float64Array {
+  const n = order?.length ?? timeS.length;
+  const elapsed = new Float64Array(n);
+  if (n === 0) return elapsed;
+  const start = timeS[order?.[0] ?? 0]!;
+  for (let i = 0; i < n; i++) elapsed[i] = timeS[order ? order[i]! : i]! - start;
+  return elapsed;
 }

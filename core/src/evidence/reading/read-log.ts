@@ -39,14 +39,14 @@ export function readLog(raw: Uint8Array, options: ScanOptions = {}): ReadLog {
   const scale = timeScale(scanned.timeS, dialect);
   const cleaned = cleanOrder(scanned.timeS, dialect.timeStyle);
   findings.push(...cleaned.findings);
-  if (cleaned.order.length < 2) {
+  if (cleaned.timeS.length < 2) {
     throw new LogRefusal({
       code: 'no-time-span',
       message: `Row ${dialect.firstDataRow}: all rows carry the same time. Expected times that go on.`,
       row: dialect.firstDataRow,
     });
   }
-  const trace = assemble(scanned, cleaned.order, cleaned.timeS, scale, findings);
+  const trace = assemble(scanned, cleaned.order, cleaned.timeS, scale, dialect.timeStyle, findings);
   trace.startedAtMs =
     dialect.timeStyle === 'stamp' || scale.unixMs ? startedAt(scanned, cleaned.order, scale) : null;
   markHoles(trace, findings);
@@ -88,8 +88,8 @@ function timeScale(timeS: Float64Array, dialect: Dialect): TimeScale {
   return { factor, decimals: 0, unixMs: first * factor > 1e9 };
 }
 
-function startedAt(scanned: ScannedRows, order: Uint32Array, scale: TimeScale): number {
-  return Math.round(scanned.timeS[order[0]!]! * scale.factor * 1000);
+function startedAt(scanned: ScannedRows, order: Uint32Array | null, scale: TimeScale): number {
+  return Math.round(scanned.timeS[order?.[0] ?? 0]! * scale.factor * 1000);
 }
 
 function scanFindings(scanned: ScannedRows, droppedNulBytes: number): Finding[] {
@@ -116,7 +116,9 @@ function scanFindings(scanned: ScannedRows, droppedNulBytes: number): Finding[] 
   return findings;
 }
 
-function decimalsOfTime(timeS: Float64Array): number {
+/** Digits a time column needs: as written for plain seconds, else found by trying. */
+function decimalsOfTime(timeS: Float64Array, written: number | null): number {
+  if (written !== null) return Math.min(written, 6);
   for (let decimals = 0; decimals < 6; decimals++) {
     const scale = 10 ** decimals;
     let fits = true;
@@ -130,20 +132,25 @@ function decimalsOfTime(timeS: Float64Array): number {
 
 function assemble(
   scanned: ScannedRows,
-  order: Uint32Array,
+  order: Uint32Array | null,
   elapsed: Float64Array,
   scale: TimeScale,
+  style: Dialect['timeStyle'],
   findings: Finding[],
 ): Trace {
-  const inOrder = order.every((row, i) => row === i);
-  const take = (values: Float64Array) =>
-    inOrder ? values : Float64Array.from(order, (i) => values[i]!);
+  const take = (values: Float64Array) => {
+    if (!order) return values;
+    const taken = new Float64Array(order.length);
+    for (let i = 0; i < order.length; i++) taken[i] = values[order[i]!]!;
+    return taken;
+  };
   const column = (role: Role) => scanned.numbers.find((sink) => sink.role === role) ?? null;
   const valuesOf = (role: Role) => {
     const sink = column(role);
     return sink ? take(sink.values) : null;
   };
   const timeS = scale.factor === 1 ? elapsed : elapsed.map((t) => t * scale.factor);
+  const isPlainSeconds = scale.factor === 1 && !scale.unixMs && style === 'number';
   const cellVoltagesV = scanned.numbers
     .filter((sink) => sink.role === 'cellVoltage')
     .map((sink) => take(sink.values));
@@ -171,11 +178,11 @@ function assemble(
     counterAh: valuesOf('counterAh'),
     counterWh: valuesOf('counterWh'),
     cellVoltagesV,
-    mode: scanned.mode ? Uint8Array.from(order, (i) => scanned.mode![i]!) : null,
+    mode: scanned.mode && order ? Uint8Array.from(order, (i) => scanned.mode![i]!) : scanned.mode,
     step: valuesOf('step'),
     holes: [],
     decimals: {
-      timeS: decimalsOfTime(timeS),
+      timeS: decimalsOfTime(timeS, isPlainSeconds ? scanned.timeDecimals : null),
       voltageV: milliVolts ? voltageDecimals + 3 : voltageDecimals,
       currentA: column('current')?.decimals ?? 6,
       temperatureC: column('temperature')?.decimals ?? 1,

@@ -2,12 +2,15 @@ import { RowMode } from '../trace';
 import type { Dialect } from './dialect';
 import { LogRefusal } from './refusal';
 import type { Role } from './roles';
+import { type PlainEnd, scanPlain } from './scan-plain';
 import { parseClock, parseStamp } from './time-text';
 
 /** Columns as they stand in the file, in file order, already in stored units. */
 export interface ScannedRows {
   count: number;
   timeS: Float64Array;
+  /** Digits after the point of a time written as a number. */
+  timeDecimals: number;
   /** One array per number column of the dialect. */
   numbers: { role: Role; header: string; values: Float64Array; decimals: number }[];
   mode: Uint8Array | null;
@@ -36,6 +39,8 @@ const PLUS = 43;
 const SPACE = 32;
 const MISSING = /^(|-+|nan|null|n\/?a|none)$/i;
 const PROGRESS_ROWS = 16384;
+/** Rows the quick reader takes before progress is said. */
+const PLAIN_ROWS = 65536;
 
 const enum Kind {
   Ignored,
@@ -87,9 +92,14 @@ class RowScanner {
   private rejectedCount = 0;
   private brokenTailRow: number | null = null;
   private commentRows = 0;
+  private timeDecimals = 0;
   /** Of the row in work: first bad cell. */
   private bad: { column: number; text: string } | null = null;
   private dateText = '';
+  /** Whether rows are still tried by the quick reader. */
+  private plain: boolean;
+  private plainMisses = 0;
+  private readonly plainDecimals: Uint8Array;
 
   constructor(
     private readonly bytes: Uint8Array,
@@ -120,13 +130,25 @@ class RowScanner {
     });
     this.mode = this.kinds.includes(Kind.Mode) ? new Uint8Array(this.capacity) : null;
     this.headerText = dialect.columns[0]!.header;
+    this.plainDecimals = new Uint8Array(this.width);
+    this.plain =
+      !dialect.collapse &&
+      dialect.timeStyle === 'number' &&
+      this.kinds.every((kind) => kind !== Kind.Mode && kind !== Kind.Date);
   }
 
   run(): ScannedRows {
     const { bytes } = this;
     let at = this.dialect.firstDataOffset;
     let row = this.dialect.firstDataRow;
+    const until = bytes.lastIndexOf(NEWLINE) + 1;
     while (at < bytes.length) {
+      if (this.plain && at < until) {
+        const end = this.readPlain(at, until, row);
+        [at, row] = [end.at, end.row];
+        this.options.onProgress?.(at / bytes.length);
+        if (at >= bytes.length) break;
+      }
       const byte = bytes[at]!;
       if (byte === NEWLINE || byte === RETURN) {
         at += byte === RETURN && bytes[at + 1] === NEWLINE ? 2 : 1;
@@ -142,6 +164,30 @@ class RowScanner {
       if ((row & (PROGRESS_ROWS - 1)) === 0) this.options.onProgress?.(at / bytes.length);
     }
     return this.result();
+  }
+
+  /** Rows the quick reader can take, a bounded stretch of them. */
+  private readPlain(at: number, until: number, row: number): PlainEnd {
+    const sinks = this.dialect.columns.map((_, index) => {
+      const kind = this.kinds[index]!;
+      if (kind === Kind.Time) return this.timeS;
+      return kind === Kind.Number ? this.numbers[this.sinks[index]!]!.values : null;
+    });
+    const table = {
+      bytes: this.bytes,
+      delimiter: this.delimiter,
+      mark: this.mark,
+      sinks,
+      decimals: this.plainDecimals,
+    };
+    const most = Math.min(this.capacity, this.count + PLAIN_ROWS);
+    const end = scanPlain(table, at, until, this.count, most, row);
+    const read = end.count - this.count;
+    this.count = end.count;
+    // Where hardly a row is plain, trying each again costs more than it saves.
+    this.plainMisses = read > 8 ? 0 : this.plainMisses + 1;
+    if (this.plainMisses > 64) this.plain = false;
+    return end;
   }
 
   private readRow(start: number, row: number): number {
@@ -299,6 +345,10 @@ class RowScanner {
     const { text, end } = this.cell(start);
     const value = this.numberOf(text.trim());
     if (!Number.isFinite(value)) this.bad ??= { column, text };
+    else {
+      const places = decimalsOf(text.trim(), this.dialect.decimalMark);
+      if (places > this.timeDecimals) this.timeDecimals = places;
+    }
     this.timeS[this.count] = value;
     return end;
   }
@@ -375,11 +425,15 @@ class RowScanner {
     if (this.rejectedCount > total * 0.01) this.refuseForText(total);
     for (const [index, column] of this.dialect.columns.entries()) {
       const sink = this.numbers[this.sinks[index]!];
+      const places = this.plainDecimals[index]!;
+      if (sink && places > sink.decimals) sink.decimals = places;
+      if (this.kinds[index] === Kind.Time && places > this.timeDecimals) this.timeDecimals = places;
       if (sink) applyUnit(sink, count, column.unit?.factor ?? 1, column.unit?.offset ?? 0);
     }
     return {
       count,
       timeS: this.timeS.subarray(0, count),
+      timeDecimals: this.timeDecimals,
       numbers: this.numbers.map((sink) => ({ ...sink, values: sink.values.subarray(0, count) })),
       mode: this.mode?.subarray(0, count) ?? null,
       rejected: this.rejected,

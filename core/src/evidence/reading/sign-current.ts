@@ -3,13 +3,15 @@ import { RowMode, type Trace } from '../trace';
 
 /** Largest of 3 × noise, 0.002 It and, where It is unknown, 0.002 of the largest current; A. */
 export function currentDeadBandA(currentA: Float64Array, referenceCurrentA?: number): number {
-  const differences: number[] = [];
   const stride = Math.max(1, Math.floor(currentA.length / 20000));
+  const differences = new Float64Array(Math.floor(Math.max(0, currentA.length - 1) / stride));
   let largest = 0;
   for (let i = 0; i < currentA.length; i++) largest = Math.max(largest, Math.abs(currentA[i]!));
-  for (let i = stride; i < currentA.length; i += stride)
-    differences.push(Math.abs(currentA[i]! - currentA[i - 1]!));
-  differences.sort((a, b) => a - b);
+  for (let i = 0; i < differences.length; i++) {
+    const row = (i + 1) * stride;
+    differences[i] = Math.abs(currentA[row]! - currentA[row - 1]!);
+  }
+  differences.sort();
   const noise = (1.4826 * (differences[differences.length >> 1] ?? 0)) / Math.SQRT2;
   return Math.max(Math.min(3 * noise, 0.05 * largest), 0.002 * (referenceCurrentA ?? largest));
 }
@@ -33,22 +35,26 @@ interface Run {
 /** Runs of one sign; a new step or a hole without readings begins a new one. */
 function loadedRuns(trace: Trace, currentA: Float64Array, deadBand: number): Run[] {
   const { step, timeS, holes } = trace;
-  const afterHole = new Set(holes.map((hole) => hole.toS));
   const runs: Run[] = [];
-  let open: Run | null = null;
+  let from = -1;
+  let sign = 0;
+  let nextHole = 0;
+  const close = (to: number) => {
+    if (from >= 0) runs.push({ from, to, sign });
+    from = -1;
+  };
   for (let i = 0; i < currentA.length; i++) {
     const value = currentA[i]!;
-    const sign = Math.abs(value) <= deadBand ? 0 : Math.sign(value);
-    const continues =
-      open && sign === open.sign && (!step || step[i] === step[i - 1]) && !afterHole.has(timeS[i]!);
-    if (open && !continues) open = null;
-    if (sign === 0) continue;
-    if (open) open.to = i;
-    else {
-      open = { from: i, to: i, sign };
-      runs.push(open);
+    const here = value > deadBand ? 1 : value < -deadBand ? -1 : 0;
+    const afterHole = nextHole < holes.length && timeS[i]! >= holes[nextHole]!.toS;
+    if (afterHole) nextHole++;
+    if (here !== sign || afterHole || (step !== null && i > 0 && step[i] !== step[i - 1])) {
+      close(i - 1);
+      sign = here;
     }
+    if (here !== 0 && from < 0) from = i;
   }
+  close(currentA.length - 1);
   return runs;
 }
 

@@ -17,7 +17,7 @@ export function ControlCell({
 }) {
   const { run, busy, problem } = useAct();
   return (
-    <div className="flex flex-wrap items-center gap-2">
+    <div className="-ml-1 mt-1 flex flex-wrap items-center gap-2 text-[0.87rem]">
       {since && (
         <Link href="/lab/channels" className="rounded-sm border border-strong-rule px-2 py-0.5">
           control cell since {since}
@@ -26,6 +26,7 @@ export function ControlCell({
       {mayLead && (
         <Button
           look="bare"
+          className={since ? '' : 'px-1.5 text-quiet underline'}
           disabled={busy}
           onClick={() => run(() => keepControlCellAct({ number, keep: since === null }))}
         >

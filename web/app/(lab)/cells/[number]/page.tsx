@@ -42,6 +42,13 @@ export default async function CellPage({ params }: { params: Promise<{ number: s
               {page.lot.title}
             </Link>
           </p>
+          {(mayAct(who.role, 'lead') || cell.controlSince) && (
+            <ControlCell
+              number={cell.number}
+              since={cell.controlSince}
+              mayLead={mayAct(who.role, 'lead')}
+            />
+          )}
         </div>
         <LabelForm
           key={cell.version}
@@ -49,13 +56,6 @@ export default async function CellPage({ params }: { params: Promise<{ number: s
           version={cell.version}
           label={cell.label ?? ''}
         />
-        {(mayAct(who.role, 'lead') || cell.controlSince) && (
-          <ControlCell
-            number={cell.number}
-            since={cell.controlSince}
-            mayLead={mayAct(who.role, 'lead')}
-          />
-        )}
         <nav aria-label="Neighbours" className="flex gap-1">
           {page.previous && (
             <Link
