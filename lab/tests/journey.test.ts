@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { changeClaim } from '../src/arrivals';
-import { importLog, recordReadings } from '../src/evidence';
+import { checkRun, importLog, recordReadings, runPage, traceOfRun } from '../src/evidence';
 import { issueReport, reportPage, reportPdf } from '../src/reports';
 import { verifyAudit } from '../src/shared';
 import {
@@ -13,7 +13,6 @@ import {
   lotHead,
   lotVerdict,
   today,
-  traceOfRun,
 } from '../src/verdicts';
 import { claimedLot, type FreshLab, freshLab } from '../testing/fresh-lab';
 import { failure } from '../testing/failure';
@@ -140,6 +139,13 @@ describe('from claim to report', () => {
       points: 300,
     });
     expect(bytes.length).toBeGreaterThan(1000);
+    const page2 = await runPage(fresh.lab, fresh.admin, { id: page.runs[0]!.id });
+    expect(page2.figures.length).toBeGreaterThan(4);
+    expect(page2.cell.number).toBe('B-0001');
+    // Computed again from the stored trace: the same bits.
+    const check = await checkRun(fresh.lab, fresh.admin, { id: page.runs[0]!.id });
+    expect(check.every((line) => line.same)).toBe(true);
+    expect(check.length).toBeGreaterThan(3);
     expect((await lotCurves(fresh.lab, fresh.admin, { lotId: lot.id })).cells).toHaveLength(3);
   });
 

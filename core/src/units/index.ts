@@ -3,3 +3,4 @@ export * from './combine-budget';
 export * from './format';
 export * from './parse-quantity';
 export * from './canonical-json';
+export * from './improve';

@@ -55,12 +55,25 @@ export async function repeatsOf(lab: Lab, transaction?: Transaction): Promise<Re
         findings: [],
         budget: [],
       },
-      { rateIt: usual ? usual / ratedAh : null, cutoffV: row.cutoffV, temperatureC: 25 },
+      {
+        rateIt: usualRate(usual, row.summary.meanCurrentA, ratedAh),
+        cutoffV: row.cutoffV,
+        temperatureC: 25,
+      },
       runConditions(row.summary, row.ambientC, ratedAh),
       factors.get(row.modelId),
     );
     return { ...row, likeAh: like.figure?.value ?? row.value };
   });
+}
+
+/** Rates closer than this are one rate: what is left may be the channel’s own reading. */
+const SAME_RATE = 0.08;
+
+/** The rate a repeat is carried to, It; null where it ran at the cell’s usual one already. */
+function usualRate(usual: number | undefined, currentA: number | null, ratedAh: number) {
+  if (!usual || !currentA || Math.abs(currentA / usual - 1) < SAME_RATE) return null;
+  return usual / ratedAh;
 }
 
 /** What each model does with rate and temperature, from its repeats. */

@@ -1,6 +1,7 @@
 import {
   type Accuracy,
   type CalibrationPoint,
+  buildPyramid,
   curveOf,
   dischargedAh,
   encodeCurve,
@@ -9,6 +10,7 @@ import {
   type LogFigures,
   LogRefusal,
   listFigures,
+  type PyramidChunk,
   readLog,
   type ReadLog,
   type Trace,
@@ -41,6 +43,7 @@ export interface ComputedLog {
   summary: RunSummary;
   curve: Uint8Array;
   blocks: TraceBlock[];
+  pyramid: PyramidChunk[];
 }
 
 export type LogResult =
@@ -104,6 +107,7 @@ export function computeLog(task: LogTask): LogResult {
       summary: summaryOf(figures, log, task.cutoffV),
       curve: thinned(log.trace, figures),
       blocks: encodeTrace(log.trace),
+      pyramid: buildPyramid(log.trace, figures.discharge),
     };
   } catch (error) {
     if (error instanceof LogRefusal)

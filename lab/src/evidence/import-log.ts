@@ -186,9 +186,12 @@ export const importLog = procedure({
       transaction,
     );
     await store.traceBlocks.insertMany(
-      computed.blocks.map(({ column, index, payload }) => ({
+      [
+        ...computed.blocks.map((block) => ({ ...block, columnName: block.column })),
+        ...computed.pyramid.map((chunk) => ({ ...chunk, columnName: `pyramid${chunk.level}` })),
+      ].map(({ columnName, index, payload }) => ({
         runId: run.id,
-        columnName: column,
+        columnName,
         blockIndex: index,
         payload: Buffer.from(payload),
       })),

@@ -5,3 +5,5 @@ export * from './channels';
 export * from './meters-page';
 export * from './readings';
 export * from './recompute';
+export * from './run-page';
+export * from './run-trace';

@@ -1,7 +1,9 @@
 import type { StoredColumn, TraceBlock } from '@dusk-tally/core/evidence';
+import type { Figure } from '@dusk-tally/core/units';
 import type { RunRow, Transaction } from '@dusk-tally/store';
-import type { EffectiveClaim } from '../arrivals/claims';
-import type { Lab } from '../shared';
+import { z } from 'zod';
+import { type EffectiveClaim, loadClaim } from '../arrivals/claims';
+import { found, type Lab, question } from '../shared';
 import { figureRow } from './figure-rows';
 import { testerAccuracy } from './instruments';
 
@@ -12,7 +14,8 @@ export async function blocksOfRun(
   transaction?: Transaction,
 ): Promise<TraceBlock[]> {
   const rows = await lab.store.traceBlocks.find({ runId }, { transaction });
-  return rows.map((row) => ({
+  const samples = rows.filter((row) => !row.columnName.startsWith('pyramid'));
+  return samples.map((row) => ({
     column: row.columnName as StoredColumn,
     index: row.blockIndex,
     payload: new Uint8Array(row.payload),
@@ -47,12 +50,14 @@ export async function recomputeRuns(
   for (const run of runs) await recomputeRun(lab, run, claim, transaction);
 }
 
-async function recomputeRun(
+/** What today’s method makes of a run’s stored trace. */
+async function computeAgain(
   lab: Lab,
   run: RunRow,
   claim: EffectiveClaim,
-  transaction: Transaction,
-): Promise<void> {
+  cutoffV: number,
+  transaction?: Transaction,
+) {
   const { store } = lab;
   const blocks = await blocksOfRun(lab, run.id, transaction);
   const instrument = run.instrumentId
@@ -61,17 +66,33 @@ async function recomputeRun(
   const channel = run.channelId
     ? await store.meters.channels.one({ id: run.channelId }, { transaction })
     : null;
-  const file = await store.logFiles.one({ id: run.logFileId }, { transaction });
-  const { figures, summary } = await lab.compute.recomputeLog({
+  return lab.compute.recomputeLog({
     blocks,
     decimals: decimalsOf(blocks),
     summary: run.summary,
-    cutoffV: claim.cutoffV.value,
+    cutoffV,
     ratedAh: claim.capacityAh?.value ?? null,
     accuracy: testerAccuracy(instrument),
     leadMohm: run.leadMohm,
     voltageTable: channel?.voltageTable ?? [],
   });
+}
+
+async function recomputeRun(
+  lab: Lab,
+  run: RunRow,
+  claim: EffectiveClaim,
+  transaction: Transaction,
+): Promise<void> {
+  const { store } = lab;
+  const file = await store.logFiles.one({ id: run.logFileId }, { transaction });
+  const { figures, summary } = await computeAgain(
+    lab,
+    run,
+    claim,
+    claim.cutoffV.value,
+    transaction,
+  );
   await store.runs.update({ summary }, { id: run.id }, transaction);
   const place = { cellId: run.cellId, lotId: run.lotId, runId: run.id, readingId: null };
   const input = {
@@ -85,3 +106,44 @@ async function recomputeRun(
     transaction,
   );
 }
+
+/** A stored figure beside what today’s method makes of the same trace. */
+export interface CheckedFigure {
+  quantity: Figure['quantity'];
+  stored: { id: number; value: number; methodVersion: number };
+  now: { value: number; methodVersion: number } | null;
+  /** Value and uncertainty agree to the last bit. */
+  same: boolean;
+}
+
+/** Computes a run again without storing anything, and says whether the bits are the same. */
+export const checkRun = question({
+  role: 'technician',
+  input: z.object({ id: z.int() }),
+  run: async (lab, { id }): Promise<CheckedFigure[]> => {
+    const run = found(await lab.store.runs.one({ id }), 'That run');
+    const { claim } = await loadClaim(lab, run.lotId);
+    const stored = await lab.store.figures.find({ runId: id }, { order: [['id', 'ASC']] });
+    const newest = new Map(
+      stored
+        .filter(({ quantity, cutoffV }) => {
+          const ofTrace = quantity !== 'capacityAtClaim';
+          return ofTrace && (cutoffV === null || cutoffV === run.summary.cutoffV);
+        })
+        .map((row) => [row.quantity, row]),
+    );
+    const { figures } = await computeAgain(lab, run, claim, run.summary.cutoffV);
+    return [...newest.values()].map((row): CheckedFigure => {
+      const now = figures.find(({ figure }) => figure.quantity === row.quantity)?.figure ?? null;
+      return {
+        quantity: row.quantity,
+        stored: { id: row.id, value: row.value, methodVersion: row.methodVersion },
+        now: now ? { value: now.value, methodVersion: now.method.version } : null,
+        same:
+          now !== null &&
+          now.value === row.value &&
+          now.standardUncertainty === row.standardUncertainty,
+      };
+    });
+  },
+});

@@ -7,8 +7,8 @@ import type {
   RunRow,
 } from '@dusk-tally/store';
 import { z } from 'zod';
-import { blocksOfRun, decimalsOf } from '../evidence/recompute';
 import { found, question } from '../shared';
+import { listChannels } from '../evidence/channels';
 import { findingViews } from '../arrivals/inspection';
 import { cellLines } from './lot-views';
 
@@ -101,13 +101,14 @@ function newestPerQuantity(figures: FigureRow[], cutoffV: number): FigureRow[] {
 export const figureTrail = question({
   role: 'technician',
   input: z.object({ id: z.int() }),
-  run: async (lab, { id }) => {
+  run: async (lab, { id }, actor) => {
     const { store } = lab;
     const row = found(await store.figures.one({ id }), 'That figure');
     const cell = found(await store.cells.one({ id: row.cellId }), 'Its cell');
     const run = row.runId ? await store.runs.one({ id: row.runId }) : null;
     const reading = row.readingId ? await store.readings.one({ id: row.readingId }) : null;
     const instrumentId = run?.instrumentId ?? reading?.instrumentId ?? null;
+    const channels = await listChannels(lab, actor, {});
     const [file, instrument, person] = await Promise.all([
       run ? store.logFiles.one({ id: run.logFileId }) : null,
       instrumentId ? store.instruments.one({ id: instrumentId }) : null,
@@ -120,6 +121,9 @@ export const figureTrail = question({
       cutoffV: row.cutoffV,
       inputHash: row.inputHash,
       runId: row.runId,
+      channel: channels.find((channel) => channel.id === run?.channelId)?.title ?? null,
+      cutoffOfRunV: run?.summary.cutoffV ?? null,
+      durationS: run?.durationS ?? null,
       rows: run?.rows ?? null,
       file: file ? { name: file.name, sha256: file.sha256 } : null,
       keptDespite: reading?.keptDespite ?? null,
@@ -134,38 +138,6 @@ export const figureTrail = question({
       person: person?.name ?? null,
       at: run?.createdAt ?? reading?.at ?? null,
     };
-  },
-});
-
-/** A picture of a run's trace, whole or between two times, as `encodeCurve` bytes. */
-export const traceOfRun = question({
-  role: 'technician',
-  input: z.object({
-    runId: z.int(),
-    fromS: z
-      .number()
-      .nullish()
-      .transform((v) => v ?? null),
-    toS: z
-      .number()
-      .nullish()
-      .transform((v) => v ?? null),
-    points: z.int().min(10).max(4000).default(1200),
-  }),
-  run: async (lab, { runId, fromS, toS, points }) => {
-    const run = found(
-      await lab.store.runs.one({ id: runId }, { columns: ['id', 'summary'] }),
-      'That run',
-    );
-    const blocks = await blocksOfRun(lab, runId);
-    return lab.compute.viewTrace({
-      blocks,
-      decimals: decimalsOf(blocks),
-      sections: run.summary.sections,
-      fromS,
-      toS,
-      points,
-    });
   },
 });
 

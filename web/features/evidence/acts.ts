@@ -1,6 +1,6 @@
 'use server';
 
-import { addInstrument } from '@dusk-tally/lab/evidence';
+import { addInstrument, checkRun, type CheckedFigure } from '@dusk-tally/lab/evidence';
 import { revalidatePath } from 'next/cache';
 import { lab } from '@/lib/lab';
 import { type Outcome, outcomeOf } from '@/lib/outcome';
@@ -44,4 +44,9 @@ export async function addInstrumentAct(
   const outcome = await outcomeOf(work);
   if (outcome.ok) revalidatePath('/lab');
   return outcome;
+}
+
+/** Computes a run again from its stored trace, without storing anything. */
+export async function checkRunAct(input: { id: number }): Promise<Outcome<CheckedFigure[]>> {
+  return outcomeOf(checkRun(lab(), await actor(), input));
 }

@@ -1,5 +1,6 @@
 import { formatDuration } from '@dusk-tally/core/units';
 import type { RunView } from '@dusk-tally/lab/verdicts';
+import Link from 'next/link';
 import { FigureText } from '@/kit/figure-text';
 import { TrailLink } from '@/kit/trail-link';
 import { TraceChart } from './trace-chart';
@@ -34,7 +35,11 @@ export function RunPanel({ run, counts }: { run: RunView; counts: boolean }) {
   return (
     <section className="panel p-4" aria-label={`Run from ${run.file.name}`}>
       <div className="flex flex-wrap items-baseline justify-between gap-2">
-        <h2 className="font-semibold">{run.file.name}</h2>
+        <h2 className="font-semibold">
+          <Link href={`/runs/${run.id}`} className="hover:underline">
+            {run.file.name}
+          </Link>
+        </h2>
         <p className="text-[0.87rem] text-quiet">
           {run.rows} rows over {formatDuration(run.durationS)},{' '}
           {run.instrument?.name ?? 'tester not described'}
@@ -55,6 +60,7 @@ export function RunPanel({ run, counts }: { run: RunView; counts: boolean }) {
       <div className="mt-3 grid gap-5 xl:grid-cols-[minmax(0,1fr)_25rem]">
         <TraceChart
           runId={run.id}
+          name={run.file.name.replace(/\.\w+$/, '')}
           span={span}
           cutoffV={summary.cutoffV}
           durationS={run.durationS}

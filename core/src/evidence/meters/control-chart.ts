@@ -111,7 +111,10 @@ export interface ChannelHold {
  * (handbook, chapter 3). @param lookedAt position of the newest point a person has settled.
  */
 export function channelHold(chart: ControlChart, lookedAt = -1): ChannelHold | null {
-  const open = chart.signals.filter((signal) => signal.index > lookedAt);
+  // A wide step by itself is worth a look; only the points themselves hold results back.
+  const open = chart.signals.filter(
+    (signal) => signal.index > lookedAt && signal.rule !== 'range',
+  );
   const firstBad = open[0];
   if (!firstBad) return null;
   const bad = new Set(chart.signals.map((signal) => signal.index));

@@ -1,6 +1,6 @@
 import { lotSample } from '@dusk-tally/lab/arrivals';
 import Link from 'next/link';
-import { PrintButton } from '@/features/arrivals/print-button';
+import { PrintButton } from '@/kit/print-button';
 import { Empty } from '@/kit/page';
 import { lab } from '@/lib/lab';
 import { lotContext } from '@/lib/lot-page';

@@ -1,4 +1,4 @@
-import { traceOfRun } from '@dusk-tally/lab/verdicts';
+import { traceOfRun } from '@dusk-tally/lab/evidence';
 import { answer, bytesResponse } from '@/lib/api';
 import { lab } from '@/lib/lab';
 

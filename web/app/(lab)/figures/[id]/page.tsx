@@ -1,0 +1,43 @@
+import { figureTrail } from '@dusk-tally/lab/verdicts';
+import Link from 'next/link';
+import { TraceChart } from '@/features/evidence/trace-chart';
+import { TrailContent } from '@/features/evidence/trail-content';
+import { QUANTITY_WORDS } from '@/features/evidence/words';
+import { PrintButton } from '@/kit/print-button';
+import { lab } from '@/lib/lab';
+import { orNotFound } from '@/lib/lot-page';
+import { requireActor } from '@/lib/session';
+
+export const metadata = { title: 'How a figure came about' };
+
+/** A figure’s trail as a page that can be linked and printed. */
+export default async function FigurePage({ params }: { params: Promise<{ id: string }> }) {
+  const who = await requireActor();
+  const trail = await orNotFound(figureTrail(lab(), who, { id: Number((await params).id) || 0 }));
+  return (
+    <article className="max-w-4xl">
+      <header className="flex flex-wrap items-start justify-between gap-3">
+        <h1 className="text-2xl font-semibold tracking-tight">
+          {QUANTITY_WORDS[trail.figure.quantity]} of{' '}
+          <Link href={`/cells/${trail.cell}`} className="underline">
+            {trail.cell}
+          </Link>
+        </h1>
+        <PrintButton />
+      </header>
+      <TrailContent trail={{ ...trail, at: trail.at?.toISOString() ?? null }} />
+      {trail.runId !== null && trail.durationS !== null && (
+        <section className="mt-5" aria-label="The samples it was read from">
+          <h2 className="mb-1.5 font-semibold">The samples it was read from</h2>
+          <TraceChart
+            runId={trail.runId}
+            name={trail.file?.name.replace(/\.\w+$/, '') ?? trail.cell}
+            span={trail.figure.span ?? null}
+            cutoffV={trail.cutoffOfRunV ?? 0}
+            durationS={trail.durationS}
+          />
+        </section>
+      )}
+    </article>
+  );
+}

@@ -1,0 +1,154 @@
+import { formatDuration } from '@dusk-tally/core/units';
+import { runPage } from '@dusk-tally/lab/evidence';
+import Link from 'next/link';
+import { CheckRun } from '@/features/evidence/check-run';
+import { TraceChart } from '@/features/evidence/trace-chart';
+import { QUANTITY_WORDS } from '@/features/evidence/words';
+import { FigureText } from '@/kit/figure-text';
+import { TrailLink } from '@/kit/trail-link';
+import { lab } from '@/lib/lab';
+import { orNotFound } from '@/lib/lot-page';
+import { requireActor } from '@/lib/session';
+
+export const metadata = { title: 'Run' };
+
+const TIME_STYLE = {
+  number: 'as a number',
+  clock: 'as an elapsed clock',
+  stamp: 'as dates with times',
+};
+
+/** One run: the whole log, what it was cut into, every figure, and how the file was read. */
+export default async function RunPage({ params }: { params: Promise<{ id: string }> }) {
+  const who = await requireActor();
+  const view = await orNotFound(runPage(lab(), who, { id: Number((await params).id) || 0 }));
+  const { run, figures, file } = view;
+  const { summary } = run;
+  const span =
+    summary.loadOnS !== null && summary.endS !== null
+      ? { fromS: summary.loadOnS, toS: summary.endS }
+      : null;
+  const { dialect } = summary;
+  return (
+    <>
+      <header className="mb-4">
+        <h1 className="text-2xl font-semibold tracking-tight">{file.name}</h1>
+        <p className="text-quiet">
+          A run of{' '}
+          <Link href={`/cells/${view.cell.number}`} className="underline">
+            {view.cell.number}
+          </Link>{' '}
+          in{' '}
+          <Link href={`/lots/${view.lot.code}/cells`} className="underline">
+            {view.lot.title}
+          </Link>
+          , {run.rows} rows over {formatDuration(run.durationS)},{' '}
+          {view.channel ?? view.instrument ?? 'tester not described'}
+          {run.ambientC !== null && `, room at ${run.ambientC} °C`}
+          {run.leadMohm !== null && `, two-wire with ${run.leadMohm} mΩ of leads`}; taken in by{' '}
+          {view.person} on {run.createdAt.toISOString().slice(0, 10)}.
+        </p>
+      </header>
+      {summary.findings.length > 0 && (
+        <section aria-label="What was noticed" className="panel mb-4 p-4">
+          <h2 className="font-semibold">What was noticed</h2>
+          <ul className="mt-1 space-y-1">
+            {summary.findings.map((finding) => (
+              <li
+                key={finding.text}
+                className={`border-l-4 pl-2 ${finding.severity === 'warning' ? 'border-doubt' : 'border-rule text-quiet'}`}
+              >
+                {finding.text}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+      <section className="panel p-4">
+        <TraceChart
+          runId={run.id}
+          name={file.name.replace(/\.\w+$/, '')}
+          span={span}
+          cutoffV={summary.cutoffV}
+          durationS={run.durationS}
+          decimals={view.decimals}
+          tall
+        />
+      </section>
+      <div className="mt-4 grid gap-4 lg:grid-cols-2">
+        <section className="panel p-4">
+          <h2 className="font-semibold">Figures</h2>
+          <table className="table-plain mt-1 w-full">
+            <tbody>
+              {figures.map((figure) => (
+                <tr key={figure.id}>
+                  <td>
+                    {QUANTITY_WORDS[figure.quantity]}
+                    {figure.cutoffV !== null && (
+                      <span className="text-quiet"> to {figure.cutoffV} V</span>
+                    )}
+                  </td>
+                  <td className="num">
+                    <TrailLink figureId={figure.id}>
+                      <FigureText
+                        value={figure.value}
+                        U={
+                          figure.standardUncertainty === null
+                            ? null
+                            : 2 * figure.standardUncertainty
+                        }
+                        unit={figure.unit}
+                        bound={figure.bound}
+                      />
+                    </TrailLink>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <div className="mt-3">
+            <CheckRun runId={run.id} />
+          </div>
+        </section>
+        <section className="panel p-4">
+          <h2 className="font-semibold">What the log was cut into</h2>
+          <table className="table-plain mt-1 w-full">
+            <thead>
+              <tr>
+                <th>Section</th>
+                <th className="num">From / h</th>
+                <th className="num">To / h</th>
+                <th className="num">Charge / Ah</th>
+              </tr>
+            </thead>
+            <tbody>
+              {summary.sections.slice(0, 60).map((section) => (
+                <tr key={section.fromIndex}>
+                  <td>{section.kind}</td>
+                  <td className="num">{(section.fromS / 3600).toFixed(4)}</td>
+                  <td className="num">{(section.toS / 3600).toFixed(4)}</td>
+                  <td className="num">{section.ah > 0 ? section.ah.toFixed(4) : ''}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <h2 className="mt-4 font-semibold">How the file was read</h2>
+          <p className="text-quiet">
+            {dialect.encoding}, columns parted by{' '}
+            {{ '\t': 'tabs', ' ': 'blanks' }[dialect.delimiter] ?? `“${dialect.delimiter}”`},
+            decimal {dialect.decimalMark === ',' ? 'comma' : 'point'}, header in row{' '}
+            {dialect.headerRow}, time {TIME_STYLE[dialect.timeStyle]}. Columns:{' '}
+            {dialect.columns
+              .map(
+                (column) =>
+                  `“${column.header}” ${column.role === 'ignored' ? 'not used' : `as ${column.role}${column.unit ? ` in ${column.unit.symbol}` : ''}`}`,
+              )
+              .join(', ')}
+            .
+          </p>
+          <p className="mt-1 break-all text-[0.78rem] text-quiet">SHA-256 {file.sha256}</p>
+        </section>
+      </div>
+    </>
+  );
+}
