@@ -4,7 +4,7 @@ import { RunningTotals } from './running-totals';
 import type { Discharge } from './sections';
 import { medianIntervalS, type Trace } from './trace';
 
-export const CAPACITY_METHOD = { name: 'capacity-to-cut-off', version: 1 };
+export const CAPACITY_METHOD = { name: 'capacity-to-cut-off', version: 2 };
 export const ENERGY_METHOD = { name: 'energy-to-cut-off', version: 1 };
 export const MEAN_VOLTAGE_METHOD = { name: 'mean-voltage', version: 1 };
 
@@ -92,8 +92,35 @@ function findEnd(trace: Trace, totals: RunningTotals, cutoffV: number): End {
   return plain(last, above <= END_TOLERANCE_V ? 'close' : 'above');
 }
 
-/** |dQ/dV| in Ah/V around the end, from the slope of the voltage over the rows beside it. */
-function chargePerVolt(totals: RunningTotals, end: End): number {
+/** Charge when the voltage first falls to `cutoffV`, Ah; null when the trace does not reach it. */
+function chargeAt(totals: RunningTotals, cutoffV: number): number | null {
+  const reached = totals.crossing(cutoffV);
+  if (reached < 1) return null;
+  const [high, low] = [totals.cellVAt(reached - 1), totals.cellVAt(reached)];
+  const share = high > low ? Math.min(1, Math.max(0, (high - cutoffV) / (high - low))) : 1;
+  const before = totals.ahAt(reached - 1);
+  return before + share * (totals.ahAt(reached) - before);
+}
+
+/**
+ * |dQ/dV| in Ah/V at the end, from this very trace: over the voltmeter’s own limits of error
+ * where they reach beyond the rows beside the end, else from the slope of those rows.
+ * @param limitV limits of error of the voltage at the cut-off, V.
+ */
+function chargePerVolt(totals: RunningTotals, end: End, cutoffV: number, limitV: number): number {
+  const from = Math.max(0, end.at - 5);
+  const to = Math.min(totals.length - 1, end.at + 2);
+  if (end.kind === 'crossed' && 2 * limitV > totals.cellVAt(from) - totals.cellVAt(to)) {
+    const early = chargeAt(totals, cutoffV + limitV);
+    const late = chargeAt(totals, cutoffV - limitV);
+    if (early !== null && late !== null) return (late - early) / (2 * limitV);
+    if (early !== null) return (end.ah - early) / limitV;
+  }
+  return slopeBeside(totals, end);
+}
+
+/** |dQ/dV| in Ah/V from the slope of the voltage over the rows beside the end. */
+function slopeBeside(totals: RunningTotals, end: End): number {
   const from = Math.max(0, end.at - 5);
   const to = Math.min(totals.length - 1, end.at + 2);
   const n = to - from + 1;
@@ -131,7 +158,7 @@ function capacityBudget(context: BudgetContext): BudgetComponent[] {
       ? first.fromS - trace.timeS[first.fromIndex - 1]!
       : medianIntervalS(trace.timeS);
   const voltageErrorV = (accuracy.voltageGainPct / 100) * cutoffV + accuracy.voltageOffsetV;
-  const perVolt = chargePerVolt(totals, end);
+  const perVolt = chargePerVolt(totals, end, cutoffV, voltageErrorV);
   const intervalS = medianIntervalS(trace.timeS);
   const components: BudgetComponent[] = [
     {

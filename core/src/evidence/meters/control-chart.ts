@@ -112,9 +112,7 @@ export interface ChannelHold {
  */
 export function channelHold(chart: ControlChart, lookedAt = -1): ChannelHold | null {
   // A wide step by itself is worth a look; only the points themselves hold results back.
-  const open = chart.signals.filter(
-    (signal) => signal.index > lookedAt && signal.rule !== 'range',
-  );
+  const open = chart.signals.filter((signal) => signal.index > lookedAt && signal.rule !== 'range');
   const firstBad = open[0];
   if (!firstBad) return null;
   const bad = new Set(chart.signals.map((signal) => signal.index));
