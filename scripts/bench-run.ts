@@ -1,13 +1,12 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { encodeTrace, figuresOfLog, readLog } from '@dusk-tally/core/evidence';
-import { seededRandom } from '@dusk-tally/core/statistics';
+import { encodeTrace, readLog } from '@dusk-tally/core/evidence';
 import { type Actor, closeLab, openLab } from '@dusk-tally/lab';
 import { addLot } from '@dusk-tally/lab/arrivals';
 import { lotCells } from '@dusk-tally/lab/verdicts';
-import { inferSchema, initParser } from 'udsv';
 import { signIn } from './bench/sign-in';
-import { median, spread, timed } from './bench/timing';
+import { syntheticLog } from './bench/synthetic-log';
+import { spread, timed } from './bench/timing';
 
 const address = process.env.DUSK_ADDRESS!;
 const samples = join(import.meta.dirname, '..', 'core', 'fixtures', 'samples');
@@ -18,20 +17,6 @@ const lab = openLab({
 const person = (await lab.store.people.one({ role: 'admin' }))!;
 const actor: Actor = { id: person.id, name: person.name, role: person.role };
 
-/** A log of a steady discharge; the seed makes each file its own. */
-function syntheticLog(rows: number, seed: number): string {
-  const random = seededRandom(seed);
-  const lines = ['time_s,voltage_V,current_A,temperature_C'];
-  for (let i = 0; i < rows; i++) {
-    const load = i >= 60;
-    const v = load ? 3.35 - (0.85 * (i - 60)) / rows - 0.0004 * random.normal() : 3.5;
-    lines.push(
-      `${i},${v.toFixed(3)},${(load ? -20.8 + 0.005 * random.normal() : 0).toFixed(3)},${(22 + 0.1 * random.normal()).toFixed(1)}`,
-    );
-  }
-  return `${lines.join('\n')}\n`;
-}
-
 function storedSize(): void {
   for (const name of ['01-plain-seconds.csv', '02-quantity-slash-unit.csv', '06-milli-units.tsv']) {
     const { trace } = readLog(new Uint8Array(readFileSync(join(samples, name))));
@@ -40,31 +25,6 @@ function storedSize(): void {
       `Stored size, ${name}: ${(bytes / trace.timeS.length).toFixed(2)} bytes per sample of four columns`,
     );
   }
-}
-
-async function readerAgainstParser(): Promise<void> {
-  const text = syntheticLog(100_000, 1);
-  const bytes = new TextEncoder().encode(text);
-  const parse = () => {
-    const schema = inferSchema(text);
-    return initParser(schema).typedCols(text);
-  };
-  const read = () => {
-    const log = readLog(bytes);
-    figuresOfLog(log, { cutoffsV: [2.5], accuracy: null });
-    return encodeTrace(log.trace);
-  };
-  await timed(2, parse);
-  await timed(2, read);
-  const parsed: number[] = [];
-  const whole: number[] = [];
-  for (let i = 0; i < 7; i++) {
-    parsed.push(...(await timed(1, parse)));
-    whole.push(...(await timed(1, read)));
-  }
-  console.log(
-    `100 000 rows × 4 columns in memory: recognised, read, figures, compressed: ${spread(whole)}; udsv parsing only: ${spread(parsed)}; ratio ${(median(whole) / median(parsed)).toFixed(2)}`,
-  );
 }
 
 async function importThroughApp(cookie: string): Promise<void> {
@@ -116,7 +76,6 @@ async function pages(cookie: string): Promise<void> {
 try {
   const cookie = await signIn(address);
   storedSize();
-  await readerAgainstParser();
   await pages(cookie);
   await importThroughApp(cookie);
 } finally {

@@ -40,6 +40,7 @@ try {
     `Peak memory of the server process through all of this: ${(Number(peak?.[1] ?? 0) / 1024).toFixed(0)} MB`,
   );
   await runTypeScript('scripts/bench/arrivals-run.ts', { ...env, DUSK_ADDRESS: app.address });
+  await runTypeScript('scripts/bench/evidence-run.ts', { ...env, DUSK_ADDRESS: app.address });
 } finally {
   await cleanUp();
 }

@@ -1,6 +1,6 @@
 import type { ClaimConditions, ClaimKind } from '@dusk-tally/core/arrivals';
 import type { Chemistry } from '@dusk-tally/core/chemistry';
-import type { Accuracy, Correction, Dialect, Section } from '@dusk-tally/core/evidence';
+import type { Accuracy, Correction, CurveShape, Dialect, Section } from '@dusk-tally/core/evidence';
 import type { Bound, Figure, Finding, Quantity } from '@dusk-tally/core/units';
 import type { Verdict } from '@dusk-tally/core/verdicts';
 
@@ -177,6 +177,8 @@ export interface RunSummary {
   endS: number | null;
   counterAh: number | null;
   leaderShare: number[] | null;
+  /** Absent in runs taken in before shapes were kept. */
+  shape?: CurveShape;
   refusedResistances: { r1s: string | null; r10s: string | null; r30s: string | null };
 }
 export interface RunRow {

@@ -12,3 +12,5 @@ export * from './blocks';
 export * from './meters';
 export * from './comparable';
 export * from './model-factors';
+export * from './odd-curves';
+export * from './incremental-capacity';

@@ -13,6 +13,7 @@ import {
   type PyramidChunk,
   readLog,
   type ReadLog,
+  shapeOf,
   type Trace,
   type TraceBlock,
   traceFromColumns,
@@ -49,7 +50,11 @@ export interface ComputedLog {
 export type LogResult =
   ComputedLog | { ok: false; code: string; message: string; row: number | null };
 
-function summaryOf(figures: LogFigures, log: ReadLog, cutoffV: number): RunSummary {
+function summaryOf(
+  figures: LogFigures,
+  log: ReadLog,
+  { cutoffV, ratedAh }: Pick<LogTask, 'cutoffV' | 'ratedAh'>,
+): RunSummary {
   const { preamble: _preamble, ...dialect } = log.dialect;
   const span = figures.capacities?.[0]?.capacity.span;
   const { r1s, r10s, r30s } = figures.resistance;
@@ -67,6 +72,7 @@ function summaryOf(figures: LogFigures, log: ReadLog, cutoffV: number): RunSumma
     endS: span?.toS ?? null,
     counterAh: figures.counter?.ah ?? null,
     leaderShare: figures.leaderShare,
+    shape: shapeOf(log.trace, figures.sections, figures.discharge, ratedAh),
     refusedResistances: {
       r1s: r1s.reason ?? null,
       r10s: r10s.reason ?? null,
@@ -104,7 +110,7 @@ export function computeLog(task: LogTask): LogResult {
       durationS: timeS[timeS.length - 1]!,
       startedAtMs: log.trace.startedAtMs,
       figures: listFigures(figures),
-      summary: summaryOf(figures, log, task.cutoffV),
+      summary: summaryOf(figures, log, task),
       curve: thinned(log.trace, figures),
       blocks: encodeTrace(log.trace),
       pyramid: buildPyramid(log.trace, figures.discharge),
@@ -128,7 +134,7 @@ export function recomputeLog(task: RecomputeTask): Pick<ComputedLog, 'figures' |
   const dialect = { ...task.summary.dialect, preamble: [] };
   const log: ReadLog = { trace, dialect, rows: trace.timeS.length, findings: [] };
   const figures = figuresOfLog(log, optionsOf(task));
-  const summary = summaryOf(figures, log, task.cutoffV);
+  const summary = summaryOf(figures, log, task);
   const kept = task.summary.findings.filter((finding) => !DERIVED_FINDINGS.has(finding.code));
   const codes = new Set(kept.map((finding) => finding.code));
   summary.findings = [...kept, ...summary.findings.filter((finding) => !codes.has(finding.code))];

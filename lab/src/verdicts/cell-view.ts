@@ -140,24 +140,3 @@ export const figureTrail = question({
     };
   },
 });
-
-/** The newest thinned discharge of every cell of a lot: `id:number` list and the joined curves. */
-export const lotCurves = question({
-  role: 'technician',
-  input: z.object({ lotId: z.int() }),
-  run: async (lab, { lotId }) => {
-    const [cells, runs] = await Promise.all([
-      lab.store.cells.find({ lotId }, { columns: ['id', 'number'] }),
-      lab.store.runs.find(
-        { lotId },
-        { columns: ['id', 'cellId', 'curve'], order: [['id', 'ASC']] },
-      ),
-    ]);
-    const newest = new Map(runs.map((run) => [run.cellId, run]));
-    const withRun = cells.filter((cell) => newest.has(cell.id));
-    return {
-      cells: withRun.map((cell) => cell.number),
-      curves: Buffer.concat(withRun.map((cell) => newest.get(cell.id)!.curve)),
-    };
-  },
-});

@@ -3,3 +3,4 @@ export * from './lot-views';
 export * from './today';
 export * from './cell-view';
 export * from './search';
+export * from './lot-curves';

@@ -25,6 +25,7 @@ const COLUMNS: [string, (item: ReportedItem) => ReactNode, boolean][] = [
         {figure(item.capacity)}
         {item.capacityMeasured && (
           <span className="block text-[0.78rem] text-quiet">
+            {' '}
             measured {figure(item.capacityMeasured)}
           </span>
         )}

@@ -48,6 +48,7 @@ const COLUMNS: Column[] = [
         <FigureText value={line.capacityAh} U={line.capacityU} bound={line.bound} />
         {line.corrections.length > 0 && (
           <span className="block text-[0.72rem] leading-tight text-quiet tabular-nums">
+            {' '}
             measured {formatNumber(line.capacityRawAh!, 3)}
           </span>
         )}

@@ -1,5 +1,6 @@
 'use client';
 
+import type { MedianBand } from '@dusk-tally/core/evidence';
 import { useRouter } from 'next/navigation';
 import { type PointerEvent, useMemo, useState } from 'react';
 import {
@@ -58,6 +59,37 @@ function nearest(
     }
   }
   return best;
+}
+
+/** Median of the lot and three spreads to each side. */
+function BandLayer({ band }: { band: MedianBand }) {
+  const scaleX = useXAxisScale() as Scale | undefined;
+  const scaleY = useYAxisScale() as Scale | undefined;
+  if (!scaleX || !scaleY) return null;
+  const line = (offset: (i: number) => number, order: number[]) =>
+    order
+      .map(
+        (i) => `${scaleX(band.x[i]!).toFixed(1)} ${scaleY(band.median[i]! + offset(i)).toFixed(1)}`,
+      )
+      .join('L');
+  const forth = band.x.map((_, i) => i);
+  const back = [...forth].reverse();
+  return (
+    <g pointerEvents="none">
+      <path
+        d={`M${line((i) => 3 * band.spread[i]!, forth)}L${line((i) => -3 * band.spread[i]!, back)}Z`}
+        fill="var(--ember)"
+        opacity={0.13}
+      />
+      <path
+        d={`M${line(() => 0, forth)}`}
+        fill="none"
+        stroke="var(--ember)"
+        strokeWidth={1.4}
+        strokeDasharray="7 3"
+      />
+    </g>
+  );
 }
 
 /** All curves as plain paths inside the chart's own scales: 240 cells stay quick. */
@@ -173,12 +205,15 @@ export function CurvesChart({
   claimAh,
   cutoffV,
   chosen,
+  band,
 }: {
   curves: CellCurve[];
   axis: AxisKind;
   claimAh: number | null;
   cutoffV: number;
   chosen: Set<string>;
+  /** The lot’s median with its spread; drawn behind the curves. */
+  band: MedianBand | null;
 }) {
   const drawn = useMemo(
     () =>
@@ -234,6 +269,7 @@ export function CurvesChart({
           />
           {/* Without data a chart has no scales; one unseen point gives it some. */}
           <Scatter data={[{ x: 0, y: bottom }]} fill="none" isAnimationActive={false} />
+          {band && <BandLayer band={band} />}
           <CurveLayer curves={drawn} chosen={chosen} axis={axis} />
           <ReferenceLine
             y={cutoffV}

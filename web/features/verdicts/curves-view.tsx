@@ -1,19 +1,27 @@
 'use client';
 
-import { useMemo, useState } from 'react';
+import { medianBand, type OddCurve } from '@dusk-tally/core/evidence';
+import { useMemo, useRef, useState } from 'react';
+import { Button } from '@/kit/button';
+import { saveFile, saveSvg } from '@/kit/export-picture';
 import { Empty, Problem } from '@/kit/page';
 import { useAddress } from '@/lib/use-address';
 import { CurvesChart } from './curves-chart';
+import { OddCurveList } from './odd-curve-list';
 import { parseSubset } from './subset';
 import { useCurves } from './use-curves';
 
 /** The lot's curves with what to show kept in the address. */
 export function CurvesView({
   lotId,
+  code,
+  odd,
   claimAh,
   cutoffV,
 }: {
   lotId: number;
+  code: string;
+  odd: OddCurve[];
   claimAh: number | null;
   cutoffV: number;
 }) {
@@ -21,6 +29,8 @@ export function CurvesView({
   const { query, set } = useAddress();
   const axis = query.get('axis') === 'time' ? 'time' : 'capacity';
   const only = query.get('only') === '1';
+  const withBand = query.get('band') !== '0';
+  const frame = useRef<HTMLDivElement>(null);
   const [text, setText] = useState(query.get('cells') ?? '');
   const numbers = useMemo(() => data?.map((entry) => entry.number) ?? [], [data]);
   const chosen = useMemo(() => parseSubset(text, numbers), [text, numbers]);
@@ -37,48 +47,111 @@ export function CurvesView({
         Bring in the testers’ logs under Logs; each discharge appears here.
       </Empty>
     );
+  const pick = (number: string) => {
+    const next = text.split(/,\s*/).filter(Boolean).concat(number).join(', ');
+    setText(next);
+    set({ cells: next });
+  };
   const shown = only && chosen.size > 0 ? data.filter((entry) => chosen.has(entry.number)) : data;
+  const band =
+    withBand && axis === 'capacity' && data.length >= 5
+      ? medianBand(data.map(({ curve }) => ({ ah: curve.chargeAh, voltageV: curve.voltageV })))
+      : null;
+  const csv = () =>
+    saveFile(
+      `${code} curves.csv`,
+      'text/csv',
+      [
+        'cell,time_s,charge_Ah,voltage_V',
+        ...shown.flatMap(({ number, curve }) =>
+          Array.from(curve.timeS, (t, i) =>
+            [
+              number,
+              t.toFixed(1),
+              curve.chargeAh[i]!.toFixed(4),
+              curve.voltageV[i]!.toFixed(4),
+            ].join(','),
+          ),
+        ),
+        '',
+      ].join('\n'),
+    );
   return (
-    <div className="panel p-4">
-      <div className="mb-2 flex flex-wrap items-center gap-4">
-        <div role="group" aria-label="Horizontal axis" className="flex">
-          {(['capacity', 'time'] as const).map((kind) => (
-            <button
-              key={kind}
-              type="button"
-              aria-pressed={axis === kind}
-              onClick={() => set({ axis: kind === 'time' ? 'time' : null })}
-              className={`min-h-9 border px-3 first:rounded-l-sm last:rounded-r-sm ${axis === kind ? 'border-ember bg-ember-wash' : 'border-rule text-quiet'}`}
-            >
-              {kind === 'capacity' ? 'Charge' : 'Time'}
-            </button>
-          ))}
+    <div className="space-y-4">
+      <div className="panel p-4">
+        <div className="mb-2 flex flex-wrap items-center gap-4">
+          <div role="group" aria-label="Horizontal axis" className="flex">
+            {(['capacity', 'time'] as const).map((kind) => (
+              <button
+                key={kind}
+                type="button"
+                aria-pressed={axis === kind}
+                onClick={() => set({ axis: kind === 'time' ? 'time' : null })}
+                className={`min-h-9 border px-3 first:rounded-l-sm last:rounded-r-sm ${axis === kind ? 'border-ember bg-ember-wash' : 'border-rule text-quiet'}`}
+              >
+                {kind === 'capacity' ? 'Charge' : 'Time'}
+              </button>
+            ))}
+          </div>
+          <label className="flex items-center gap-2">
+            <span className="text-quiet">Cells</span>
+            <input
+              className="field w-56"
+              placeholder="such as 3, 17, 20-30"
+              value={text}
+              onChange={(event) => setText(event.target.value)}
+              onBlur={() => set({ cells: text })}
+            />
+          </label>
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              checked={only}
+              onChange={(event) => set({ only: event.target.checked ? '1' : null })}
+              className="size-4 accent-(--ember)"
+            />
+            only these
+          </label>
+          {axis === 'capacity' && data.length >= 5 && (
+            <label className="flex items-center gap-2">
+              <input
+                type="checkbox"
+                checked={withBand}
+                onChange={(event) => set({ band: event.target.checked ? null : '0' })}
+                className="size-4 accent-(--ember)"
+              />
+              median band
+            </label>
+          )}
+          <p className="ml-auto text-quiet" role="status">
+            {shown.length} of {data.length} curves
+            {chosen.size > 0 ? `, ${chosen.size} picked out` : ''}
+          </p>
         </div>
-        <label className="flex items-center gap-2">
-          <span className="text-quiet">Cells</span>
-          <input
-            className="field w-56"
-            placeholder="such as 3, 17, 20-30"
-            value={text}
-            onChange={(event) => setText(event.target.value)}
-            onBlur={() => set({ cells: text })}
+        <div ref={frame}>
+          <CurvesChart
+            curves={shown}
+            axis={axis}
+            claimAh={claimAh}
+            cutoffV={cutoffV}
+            chosen={chosen}
+            band={band}
           />
-        </label>
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            checked={only}
-            onChange={(event) => set({ only: event.target.checked ? '1' : null })}
-            className="size-4 accent-(--ember)"
-          />
-          only these
-        </label>
-        <p className="ml-auto text-quiet" role="status">
-          {shown.length} of {data.length} curves
-          {chosen.size > 0 ? `, ${chosen.size} picked out` : ''}
-        </p>
+        </div>
+        <div className="flex justify-end text-[0.82rem]">
+          <Button look="bare" onClick={csv} aria-label="Save what is shown as CSV">
+            CSV
+          </Button>
+          <Button
+            look="bare"
+            aria-label="Save what is shown as SVG"
+            onClick={() => frame.current && saveSvg(frame.current, `${code} curves.svg`)}
+          >
+            SVG
+          </Button>
+        </div>
       </div>
-      <CurvesChart curves={shown} axis={axis} claimAh={claimAh} cutoffV={cutoffV} chosen={chosen} />
+      <OddCurveList odd={odd} onPick={pick} />
     </div>
   );
 }

@@ -1,15 +1,20 @@
+import { lotOddCurves } from '@dusk-tally/lab/verdicts';
 import { LotFrame } from '@/features/arrivals/lot-frame';
 import { CurvesView } from '@/features/verdicts/curves-view';
+import { lab } from '@/lib/lab';
 import { lotContext } from '@/lib/lot-page';
 
 export const metadata = { title: 'Curves' };
 
 export default async function CurvesPage({ params }: { params: Promise<{ code: string }> }) {
-  const { head } = await lotContext((await params).code);
+  const { who, head } = await lotContext((await params).code);
+  const odd = await lotOddCurves(lab(), who, { lotId: head.lot.id });
   return (
     <LotFrame head={head} tab="curves">
       <CurvesView
         lotId={head.lot.id}
+        code={head.lot.code}
+        odd={odd}
         claimAh={head.claim.capacityAh?.value ?? null}
         cutoffV={head.claim.cutoffV.value}
       />

@@ -1,0 +1,247 @@
+import { median, medianAbsoluteDeviation, robustZ } from '../statistics';
+import type { Discharge, Section } from './sections';
+import { type Trace, valueAt } from './trace';
+
+/** Points of a charge tail, from 40 % to 5 % of rated capacity before full, one for each per cent. */
+export const TAIL_SHARES = Array.from({ length: 36 }, (_, i) => (40 - i) / 100);
+/** A charge counts as full when its current fell to this share of its greatest. */
+const TAPERED = 0.5;
+/** Beyond this robust z a cell stands out (handbook, chapter 3). */
+export const STANDS_OUT_Z = 3.5;
+
+/** What the shape of one run’s curve says; parts the log does not hold are null. */
+export interface CurveShape {
+  /** Voltage on charge at each of `TAIL_SHARES` of rated capacity before full, V. */
+  chargeTailV: number[] | null;
+  /** Where the discharge curve bends down: charge since load-on and voltage there. */
+  knee: { ah: number; voltageV: number } | null;
+  /** Slope over the last 2 % of the charge given, V/Ah, negative. */
+  endSlopeVPerAh: number | null;
+  /** Rise of the voltage 1 min, 10 min and 1 h after load-off, V. */
+  relaxationV: { after1min: number | null; after10min: number | null; after1h: number | null };
+}
+
+/** Charge from the start of a section at each of its rows, Ah. */
+function chargeOver({ timeS, currentA, counterAh }: Trace, section: Section): Float64Array {
+  const { fromIndex, toIndex } = section;
+  const charge = new Float64Array(toIndex - fromIndex + 1);
+  for (let row = fromIndex + 1; row <= toIndex; row++) {
+    const step = currentA
+      ? ((Math.abs(currentA[row]!) + Math.abs(currentA[row - 1]!)) *
+          (timeS[row]! - timeS[row - 1]!)) /
+        7200
+      : Math.abs((counterAh?.[row] ?? 0) - (counterAh?.[row - 1] ?? 0));
+    charge[row - fromIndex] = charge[row - fromIndex - 1]! + step;
+  }
+  return charge;
+}
+
+/** Voltage on charge aligned by charge before full; null where no charge ends full or is too short. */
+function chargeTail(trace: Trace, sections: Section[], ratedAh: number): number[] | null {
+  const { currentA, voltageV } = trace;
+  if (!currentA) return null;
+  const charge = sections.filter(({ kind }) => kind === 'charge').sort((a, b) => b.ah - a.ah)[0];
+  if (!charge || charge.ah < TAIL_SHARES[0]! * ratedAh) return null;
+  let greatest = 0;
+  for (let row = charge.fromIndex; row <= charge.toIndex; row++)
+    greatest = Math.max(greatest, currentA[row]!);
+  if (currentA[charge.toIndex]! > TAPERED * greatest) return null;
+  const given = chargeOver(trace, charge);
+  const full = given[given.length - 1]!;
+  const volts = voltageV.subarray(charge.fromIndex, charge.toIndex + 1);
+  return TAIL_SHARES.map((share) => valueAt(given, volts, full - share * ratedAh));
+}
+
+/**
+ * The point of the last 60 % of a discharge that lies furthest above the straight line from its
+ * first to its last point, both axes scaled to their range.
+ */
+function kneeOf(ah: Float64Array, volts: Float64Array): CurveShape['knee'] {
+  const n = ah.length;
+  const from = ah.findIndex((q) => q >= 0.4 * ah[n - 1]!);
+  if (n - from < 20) return null;
+  const [q0, q1, v0, v1] = [ah[from]!, ah[n - 1]!, volts[from]!, volts[n - 1]!];
+  if (!(q1 > q0) || !(v0 - v1 > 0.1)) return null;
+  let best = from;
+  let height = -Infinity;
+  for (let i = from; i < n; i++) {
+    const above = (volts[i]! - v1) / (v0 - v1) - (1 - (ah[i]! - q0) / (q1 - q0));
+    if (above > height) {
+      height = above;
+      best = i;
+    }
+  }
+  return { ah: ah[best]!, voltageV: volts[best]! };
+}
+
+function relaxation(trace: Trace, last: Section): CurveShape['relaxationV'] {
+  const { timeS, voltageV, currentA } = trace;
+  const off = last.toIndex;
+  let end = off;
+  while (
+    end + 1 < timeS.length &&
+    (!currentA || Math.abs(currentA[end + 1]!) < 0.02 * Math.abs(currentA[off]!))
+  )
+    end++;
+  const rise = (after: number) =>
+    timeS[end]! - timeS[off]! >= after
+      ? valueAt(timeS, voltageV, timeS[off]! + after) - voltageV[off]!
+      : null;
+  return { after1min: rise(60), after10min: rise(600), after1h: rise(3600) };
+}
+
+/** The shape of a run’s curve, for comparison with the others of its lot (handbook, chapter 3). */
+export function shapeOf(
+  trace: Trace,
+  sections: Section[],
+  discharge: Discharge | null,
+  ratedAh: number | null,
+): CurveShape {
+  const last = discharge?.sections[discharge.sections.length - 1];
+  const ah = last ? chargeOver(trace, last) : null;
+  const volts = last ? trace.voltageV.subarray(last.fromIndex, last.toIndex + 1) : null;
+  let endSlope: number | null = null;
+  if (ah && volts && ah.length > 5) {
+    const end = ah.length - 1;
+    const before = ah.findIndex((q) => q >= 0.98 * ah[end]!);
+    if (ah[end]! > ah[before]!)
+      endSlope = (volts[end]! - volts[before]!) / (ah[end]! - ah[before]!);
+  }
+  return {
+    chargeTailV: ratedAh ? chargeTail(trace, sections, ratedAh) : null,
+    knee: ah && volts ? kneeOf(ah, volts) : null,
+    endSlopeVPerAh: endSlope,
+    relaxationV: last
+      ? relaxation(trace, last)
+      : { after1min: null, after10min: null, after1h: null },
+  };
+}
+
+/** A cell’s curve against those of its lot. */
+export interface OddCurve {
+  cell: string;
+  kind: 'risesEarly' | 'earlyKnee' | 'steepEnd' | 'slowRelaxation';
+  /** Robust z against the lot. */
+  z: number;
+  value: number;
+  lotMedian: number;
+  unit: 'V' | 'Ah' | 'V/Ah';
+  advice: string;
+}
+
+const ADVICE: Record<OddCurve['kind'], string> = {
+  risesEarly:
+    'Condition it two or three cycles and test again before any verdict: a cell that never cycled does this and then stops.',
+  earlyKnee: 'Its curve bends down before the others’: look at its capacity and its resistance.',
+  steepEnd: 'Its voltage falls faster at the end than the others’: it may be short of capacity.',
+  slowRelaxation:
+    'It recovers more after load than the others: its resistance is high or it is not at rest.',
+};
+
+/** Mean voltage above the lot’s median over the charge tail, for each cell that has one, V. */
+export function earlyRises(tails: ReadonlyMap<string, number[]>): Map<string, number> {
+  const list = [...tails.values()];
+  const medians = TAIL_SHARES.map((_, i) => median(list.map((tail) => tail[i]!)));
+  return new Map(
+    [...tails].map(([cell, tail]) => [
+      cell,
+      tail.reduce((sum, v, i) => sum + v - medians[i]!, 0) / tail.length,
+    ]),
+  );
+}
+
+/** Cells whose curve stands out from their lot by robust z beyond 3.5, worst first. */
+export function oddCurves(shapes: ReadonlyMap<string, CurveShape>): OddCurve[] {
+  const collect = (pick: (shape: CurveShape) => number | null) =>
+    new Map(
+      [...shapes].flatMap(([cell, shape]): [string, number][] => {
+        const value = pick(shape);
+        return value === null ? [] : [[cell, value]];
+      }),
+    );
+  const tails = new Map(
+    [...shapes].flatMap(([cell, { chargeTailV }]): [string, number[]][] =>
+      chargeTailV ? [[cell, chargeTailV]] : [],
+    ),
+  );
+  const found: OddCurve[] = [];
+  const judge = (
+    kind: OddCurve['kind'],
+    unit: OddCurve['unit'],
+    /** Which side is odd, and what is too little to speak of. */
+    { side, least }: { side: 1 | -1; least: number },
+    values: Map<string, number>,
+  ) => {
+    const all = [...values.values()];
+    const centre = median(all);
+    for (const [cell, value] of values) {
+      const z = robustZ(value, all);
+      if (z === null || side * z <= STANDS_OUT_Z || Math.abs(value - centre) < least) continue;
+      found.push({ cell, kind, z, value, lotMedian: centre, unit, advice: ADVICE[kind] });
+    }
+  };
+  judge('risesEarly', 'V', { side: 1, least: 0.002 }, earlyRises(tails));
+  const knees = collect(({ knee }) => knee?.ah ?? null);
+  judge('earlyKnee', 'Ah', { side: -1, least: 0.01 * median([...knees.values()]) }, knees);
+  judge(
+    'steepEnd',
+    'V/Ah',
+    { side: -1, least: 0 },
+    collect(({ endSlopeVPerAh }) => endSlopeVPerAh),
+  );
+  judge(
+    'slowRelaxation',
+    'V',
+    { side: 1, least: 0.002 },
+    collect(({ relaxationV }) => relaxationV.after10min),
+  );
+  return found.sort((a, b) => Math.abs(b.z) - Math.abs(a.z));
+}
+
+/** Median and scaled median absolute deviation of curves at each point of a grid. */
+export interface MedianBand {
+  x: number[];
+  median: number[];
+  /** 1.4826 · MAD, as wide as a standard deviation for normal scatter. */
+  spread: number[];
+  /** How many curves reach each point. */
+  count: number[];
+}
+
+/**
+ * Curves aligned by charge since full, with their median and spread per point.
+ * @param curves charge ascending, Ah, and voltage, V. @param points of the even grid.
+ */
+export function medianBand(
+  curves: readonly { ah: ArrayLike<number>; voltageV: ArrayLike<number> }[],
+  points = 120,
+): MedianBand {
+  const ends = curves.map(({ ah }) => ah[ah.length - 1]!);
+  const reach = ends.length > 0 ? median(ends) : 0;
+  const band: MedianBand = { x: [], median: [], spread: [], count: [] };
+  for (let p = 0; p < points; p++) {
+    const x = (reach * p) / (points - 1);
+    const values: number[] = [];
+    curves.forEach(({ ah, voltageV }, c) => {
+      if (x <= ends[c]!) values.push(interpolate(ah, voltageV, x));
+    });
+    if (values.length < 3) continue;
+    band.x.push(x);
+    band.median.push(median(values));
+    band.spread.push(1.4826 * medianAbsoluteDeviation(values));
+    band.count.push(values.length);
+  }
+  return band;
+}
+
+function interpolate(xs: ArrayLike<number>, ys: ArrayLike<number>, x: number): number {
+  let low = 0;
+  let high = xs.length - 1;
+  while (high - low > 1) {
+    const middle = (low + high) >> 1;
+    if (xs[middle]! <= x) low = middle;
+    else high = middle;
+  }
+  const width = xs[high]! - xs[low]!;
+  return width > 0 ? ys[low]! + ((ys[high]! - ys[low]!) * (x - xs[low]!)) / width : ys[low]!;
+}

@@ -1,0 +1,46 @@
+import { type CurveShape, type OddCurve, oddCurves } from '@dusk-tally/core/evidence';
+import { z } from 'zod';
+import { question } from '../shared';
+
+/** The newest thinned discharge of every cell of a lot: `id:number` list and the joined curves. */
+export const lotCurves = question({
+  role: 'technician',
+  input: z.object({ lotId: z.int() }),
+  run: async (lab, { lotId }) => {
+    const [cells, runs] = await Promise.all([
+      lab.store.cells.find({ lotId }, { columns: ['id', 'number'] }),
+      lab.store.runs.find(
+        { lotId },
+        { columns: ['id', 'cellId', 'curve'], order: [['id', 'ASC']] },
+      ),
+    ]);
+    const newest = new Map(runs.map((run) => [run.cellId, run]));
+    const withRun = cells.filter((cell) => newest.has(cell.id));
+    return {
+      cells: withRun.map((cell) => cell.number),
+      curves: Buffer.concat(withRun.map((cell) => newest.get(cell.id)!.curve)),
+    };
+  },
+});
+
+/** Cells whose newest curve stands out from the others of the lot, worst first. */
+export const lotOddCurves = question({
+  role: 'technician',
+  input: z.object({ lotId: z.int() }),
+  run: async (lab, { lotId }): Promise<OddCurve[]> => {
+    const [cells, runs] = await Promise.all([
+      lab.store.cells.find({ lotId }, { columns: ['id', 'number'] }),
+      lab.store.runs.find(
+        { lotId },
+        { columns: ['id', 'cellId', 'summary'], order: [['id', 'ASC']] },
+      ),
+    ]);
+    const number = new Map(cells.map((cell) => [cell.id, cell.number]));
+    const shapes = new Map<string, CurveShape>();
+    for (const { cellId, summary } of runs) {
+      const cell = number.get(cellId);
+      if (cell && summary.shape) shapes.set(cell, summary.shape);
+    }
+    return oddCurves(shapes);
+  },
+});

@@ -1,0 +1,208 @@
+import {
+  buildPyramid,
+  encodeTrace,
+  figuresOfLog,
+  readLog,
+  type ReadLog,
+} from '@dusk-tally/core/evidence';
+import { seededRandom } from '@dusk-tally/core/statistics';
+import { type Actor, closeLab, type Lab, openLab } from '@dusk-tally/lab';
+import { addLot, changeClaim } from '@dusk-tally/lab/arrivals';
+import { importLog, traceOfRun } from '@dusk-tally/lab/evidence';
+import { lotCells } from '@dusk-tally/lab/verdicts';
+import { inferSchema, initParser } from 'udsv';
+import { signIn } from './sign-in';
+import { syntheticLog } from './synthetic-log';
+import { median, spread, timed } from './timing';
+
+const ROWS = 1_000_000;
+
+function whole(bytes: Uint8Array): { log: ReadLog; bytes: number } {
+  const log = readLog(bytes);
+  const { discharge } = figuresOfLog(log, { cutoffsV: [2.5], accuracy: null, ratedAh: 104 });
+  const parts = [...encodeTrace(log.trace), ...buildPyramid(log.trace, discharge)];
+  return { log, bytes: parts.reduce((sum, part) => sum + part.payload.length, 0) };
+}
+
+/** A million rows: everything in memory against a general parser that only parses. */
+async function againstParser(lab: Lab, actor: Actor): Promise<void> {
+  const bytes = syntheticLog(ROWS, 1);
+  const parse = () => {
+    const text = new TextDecoder().decode(bytes);
+    return initParser(inferSchema(text)).typedCols(text);
+  };
+  await timed(2, parse);
+  await timed(2, () => whole(bytes));
+  const [parsed, read]: number[][] = [[], []];
+  for (let i = 0; i < 7; i++) {
+    parsed!.push(...(await timed(1, parse)));
+    read!.push(...(await timed(1, () => whole(bytes))));
+  }
+  const ratio = median(read!) / median(parsed!);
+  console.log(
+    `1 000 000 rows × 4 columns, recognised, parsed, checked, figures, compressed, pyramid: ${spread(read!)}; udsv only parsing to typed columns: ${spread(parsed!)}; ratio ${ratio.toFixed(2)}`,
+  );
+  console.log(`Stored: ${(whole(bytes).bytes / ROWS).toFixed(3)} bytes a row of four columns`);
+  const { lotId, cells } = await benchLot(lab, actor, 12);
+  const stored: number[] = [];
+  for (let i = 0; i < 5; i++) {
+    const own = syntheticLog(ROWS, 100 + i);
+    parsed!.push(...(await timed(1, parse)));
+    stored.push(
+      ...(await timed(1, () =>
+        importLog(lab, actor, {
+          lotId,
+          cellId: cells[i]!,
+          fileName: `million-${i}.csv`,
+          bytes: own,
+        }),
+      )),
+    );
+  }
+  console.log(
+    `The same in a worker and written to MariaDB: ${spread(stored)}; ratio ${(median(stored) / median(parsed!)).toFixed(2)}`,
+  );
+}
+
+/** How time grows with rows. */
+async function growth(): Promise<void> {
+  for (const millions of [1, 2, 5, 10, 20]) {
+    const bytes = syntheticLog(millions * ROWS, 7);
+    const times = await timed(millions > 5 ? 2 : 3, () => whole(bytes));
+    console.log(
+      `${millions} million rows (${(bytes.length / 1e6).toFixed(0)} MB): ${spread(times)}, ${(median(times) / millions).toFixed(0)} ms a million`,
+    );
+  }
+}
+
+async function benchLot(lab: Lab, actor: Actor, quantity: number) {
+  const model = (await lab.store.cellModels.one({ name: 'Sedge P104' }))!;
+  const supplier = (await lab.store.suppliers.one({}))!;
+  const lot = await addLot(lab, actor, {
+    title: 'Benchmark of logs',
+    supplierId: supplier.id,
+    modelId: model.id,
+    quantity,
+    claim: [{ kind: 'capacity', value: 104, conditions: { rateIt: 0.2, cutoffV: 2.5 } }],
+  });
+  const cells = await lotCells(lab, actor, { lotId: lot.id });
+  return { lotId: lot.id, lot, cells: cells.map((cell) => cell.id) };
+}
+
+/** A picture of any part of a trace of twenty million samples. */
+async function pictures(lab: Lab, actor: Actor): Promise<void> {
+  const { lotId, cells } = await benchLot(lab, actor, 1);
+  const small = await importLog(lab, actor, {
+    lotId,
+    cellId: cells[0]!,
+    fileName: 'small.csv',
+    bytes: syntheticLog(1000, 3),
+  });
+  const { log } = whole(syntheticLog(20 * ROWS, 3));
+  const { trace } = log;
+  const figures = figuresOfLog(log, { cutoffsV: [2.5], accuracy: null, ratedAh: 104 });
+  const { id: _id, ...template } = (await lab.store.runs.one({ id: small.runId }))!;
+  const run = await lab.store.transaction(async (transaction) => {
+    const file = await lab.store.logFiles.insert(
+      {
+        sha256: 'f'.repeat(64),
+        name: 'twenty-million.csv',
+        bytes: 0,
+        lotId,
+        personId: actor.id,
+        at: lab.now(),
+      },
+      transaction,
+    );
+    const run = await lab.store.runs.insert(
+      {
+        ...template,
+        logFileId: file.id,
+        rows: trace.timeS.length,
+        durationS: trace.timeS[trace.timeS.length - 1]!,
+        summary: { ...template.summary, sections: figures.sections },
+      },
+      transaction,
+    );
+    const rows = [
+      ...encodeTrace(trace).map((block) => ({ ...block, columnName: block.column })),
+      ...buildPyramid(trace, figures.discharge).map((chunk) => ({
+        ...chunk,
+        columnName: `pyramid${chunk.level}`,
+      })),
+    ].map(({ columnName, index, payload }) => ({
+      runId: run.id,
+      columnName: columnName as string,
+      blockIndex: index,
+      payload: Buffer.from(payload),
+    }));
+    for (let i = 0; i < rows.length; i += 100)
+      await lab.store.traceBlocks.insertMany(rows.slice(i, i + 100), transaction);
+    return run;
+  });
+  const random = seededRandom(5);
+  const length = trace.timeS[trace.timeS.length - 1]!;
+  for (const width of [1, 0.1, 0.01, 0.001, 0.0001, 0.000_01]) {
+    const times = await timed(12, () => {
+      const fromS = random.uniform() * length * (1 - width);
+      return traceOfRun(lab, actor, { runId: run.id, fromS, toS: fromS + width * length });
+    });
+    console.log(
+      `Picture of ${(width * 20 * ROWS).toLocaleString('en')} of 20 million samples: ${spread(times.slice(2))}`,
+    );
+  }
+}
+
+/** A claim’s cut-off changed for 500 runs: computed again on all cores, the app answering meanwhile. */
+async function recompute(lab: Lab, actor: Actor, address: string): Promise<void> {
+  const { lotId, lot, cells } = await benchLot(lab, actor, 500);
+  for (const [i, cellId] of cells.entries())
+    await importLog(lab, actor, {
+      lotId,
+      cellId,
+      fileName: `run-${i}.csv`,
+      bytes: syntheticLog(2000, 1000 + i),
+    });
+  const cookie = await signIn(address);
+  const answers: number[] = [];
+  let busy = true;
+  const asking = (async () => {
+    while (busy) {
+      answers.push(
+        ...(await timed(1, async () => {
+          const response = await fetch(`${address}/api/search?q=B-0001`, { headers: { cookie } });
+          await response.text();
+        })),
+      );
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    }
+  })();
+  const times = await timed(1, () =>
+    changeClaim(lab, actor, {
+      lotId,
+      version: lot.version,
+      claim: [{ kind: 'capacity', value: 104, conditions: { rateIt: 0.2, cutoffV: 2.6 } }],
+    }),
+  );
+  busy = false;
+  await asking;
+  answers.sort((a, b) => a - b);
+  console.log(
+    `500 runs of 2 000 rows computed again and judged: ${spread(times)}; meanwhile the app answered in ${spread(answers)}, slowest ${answers[answers.length - 1]!.toFixed(0)} ms`,
+  );
+}
+
+const lab = openLab({
+  databaseUrl: process.env.DUSK_DATABASE_URL!,
+  workerFile: process.env.DUSK_WORKER_FILE!,
+});
+try {
+  const person = (await lab.store.people.one({ role: 'admin' }))!;
+  const actor: Actor = { id: person.id, name: person.name, role: person.role };
+  await againstParser(lab, actor);
+  await pictures(lab, actor);
+  await recompute(lab, actor, process.env.DUSK_ADDRESS!);
+  await growth();
+} finally {
+  await closeLab(lab);
+}
