@@ -26,6 +26,8 @@ interface View {
 }
 
 const VIEWS: View[] = [
+  { name: 'channels', path: '/lab/channels', theme: 'light' },
+  { name: 'run', path: '/runs/60', theme: 'dark' },
   { name: 'today', path: '/', theme: 'dark' },
   { name: 'claim', path: '/lots/L-005/claim', theme: 'light' },
   { name: 'box', path: '/lots/L-002/arrival/box', theme: 'light' },

@@ -1,4 +1,4 @@
-import { median, medianAbsoluteDeviation, robustZ } from '../statistics';
+import { median, medianAbsoluteDeviation, quantile, robustZ } from '../statistics';
 import type { Discharge, Section } from './sections';
 import { type Trace, valueAt } from './trace';
 
@@ -217,7 +217,8 @@ export function medianBand(
   points = 120,
 ): MedianBand {
   const ends = curves.map(({ ah }) => ah[ah.length - 1]!);
-  const reach = ends.length > 0 ? median(ends) : 0;
+  // No further than nearly all curves go: those that end first are not like those that go on.
+  const reach = ends.length > 0 ? quantile(ends, 0.1) : 0;
   const band: MedianBand = { x: [], median: [], spread: [], count: [] };
   for (let p = 0; p < points; p++) {
     const x = (reach * p) / (points - 1);

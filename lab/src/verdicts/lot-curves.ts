@@ -1,4 +1,5 @@
 import { type CurveShape, type OddCurve, oddCurves } from '@dusk-tally/core/evidence';
+import type { RunSummary } from '@dusk-tally/store';
 import { z } from 'zod';
 import { question } from '../shared';
 
@@ -23,6 +24,17 @@ export const lotCurves = question({
   },
 });
 
+const reachedEnd = ({ findings }: RunSummary) =>
+  !findings.some(({ code }) => code === 'ended-above-cut-off' || code === 'run-incomplete');
+
+/** Of a discharge that ended early only its charge can be compared. */
+const chargeOnly = (shape: CurveShape): CurveShape => ({
+  ...shape,
+  knee: null,
+  endSlopeVPerAh: null,
+  relaxationV: { after1min: null, after10min: null, after1h: null },
+});
+
 /** Cells whose newest curve stands out from the others of the lot, worst first. */
 export const lotOddCurves = question({
   role: 'technician',
@@ -39,7 +51,8 @@ export const lotOddCurves = question({
     const shapes = new Map<string, CurveShape>();
     for (const { cellId, summary } of runs) {
       const cell = number.get(cellId);
-      if (cell && summary.shape) shapes.set(cell, summary.shape);
+      if (cell && summary.shape)
+        shapes.set(cell, reachedEnd(summary) ? summary.shape : chargeOnly(summary.shape));
     }
     return oddCurves(shapes);
   },

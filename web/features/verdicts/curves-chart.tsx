@@ -65,11 +65,14 @@ function nearest(
 function BandLayer({ band }: { band: MedianBand }) {
   const scaleX = useXAxisScale() as Scale | undefined;
   const scaleY = useYAxisScale() as Scale | undefined;
-  if (!scaleX || !scaleY) return null;
+  const plot = usePlotArea();
+  if (!scaleX || !scaleY || !plot) return null;
+  const inside = (y: number) => Math.max(plot.y, Math.min(plot.y + plot.height, y));
   const line = (offset: (i: number) => number, order: number[]) =>
     order
       .map(
-        (i) => `${scaleX(band.x[i]!).toFixed(1)} ${scaleY(band.median[i]! + offset(i)).toFixed(1)}`,
+        (i) =>
+          `${scaleX(band.x[i]!).toFixed(1)} ${inside(scaleY(band.median[i]! + offset(i))).toFixed(1)}`,
       )
       .join('L');
   const forth = band.x.map((_, i) => i);
