@@ -296,9 +296,9 @@ export function TraceChart({
         </ResponsiveContainer>
       </div>
       <div className="mt-1 flex flex-wrap items-center gap-x-1 text-[0.82rem] text-quiet">
-        <span className="mr-auto">
-          Time / {width < 600 ? 's' : inMinutes ? 'min' : 'h'}. Line: voltage. Dashes: current,
-          discharge negative. Shaded: what the figures are read from. Drag to zoom
+        <span className="mr-auto min-w-0 flex-1">
+          Time / {width < 600 ? 's' : inMinutes ? 'min' : 'h'}. Line: voltage; dashes: current;
+          shaded: used for the figures. Drag to zoom
           {data && (data.isWhole ? '; every sample is drawn' : '; extremes are drawn')}.
         </span>
         {hasC && (
