@@ -3,8 +3,11 @@ import {
   dischargedAh,
   encodeCurve,
   figuresOfLog,
+  type LogMapping,
   LogRefusal,
+  type LogSketch,
   readLog,
+  sketchOf,
 } from '@dusk-tally/core/evidence';
 
 /** Asks for a preview of one file. */
@@ -13,11 +16,13 @@ export interface PreviewRequest {
   bytes: ArrayBuffer;
   cutoffV: number;
   ratedAh: number | null;
+  /** Columns people assigned, by the header’s shape. */
+  mappings: Record<string, LogMapping>;
 }
 
 export type PreviewReply =
   | { id: number; kind: 'progress'; share: number }
-  | { id: number; kind: 'refused'; message: string }
+  | { id: number; kind: 'refused'; message: string; sketch: LogSketch | null }
   | {
       id: number;
       kind: 'read';
@@ -26,6 +31,7 @@ export type PreviewReply =
       columns: { header: string; role: string }[];
       findings: string[];
       capacity: { value: number; bound: string; U: number } | null;
+      sketch: LogSketch | null;
       /** Whole log, thinned, as `encodeCurve` bytes. */
       curve: Uint8Array;
     };
@@ -35,9 +41,18 @@ const scope = self as unknown as {
   postMessage: (reply: PreviewReply) => void;
 };
 
-function preview({ id, bytes, cutoffV, ratedAh }: PreviewRequest): PreviewReply {
+function sketch(bytes: ArrayBuffer): LogSketch | null {
+  try {
+    return sketchOf(new Uint8Array(bytes));
+  } catch {
+    return null;
+  }
+}
+
+function preview({ id, bytes, cutoffV, ratedAh, mappings }: PreviewRequest): PreviewReply {
   try {
     const log = readLog(new Uint8Array(bytes), {
+      mappings,
       onProgress: (share) => scope.postMessage({ id, kind: 'progress', share }),
     });
     const figures = figuresOfLog(log, {
@@ -51,6 +66,7 @@ function preview({ id, bytes, cutoffV, ratedAh }: PreviewRequest): PreviewReply 
       id,
       kind: 'read',
       rows: log.rows,
+      sketch: sketch(bytes),
       sections: figures.sections
         .slice(0, 200)
         .map(({ kind, fromS, toS, ah }) => ({ kind, fromS, toS, ah })),
@@ -72,11 +88,13 @@ function preview({ id, bytes, cutoffV, ratedAh }: PreviewRequest): PreviewReply 
       ),
     };
   } catch (error) {
-    if (error instanceof LogRefusal) return { id, kind: 'refused', message: error.message };
+    if (error instanceof LogRefusal)
+      return { id, kind: 'refused', message: error.message, sketch: sketch(bytes) };
     return {
       id,
       kind: 'refused',
       message: `The log could not be read: ${(error as Error).message}`,
+      sketch: sketch(bytes),
     };
   }
 }

@@ -8,6 +8,7 @@ import {
   encodeTrace,
   figuresOfLog,
   type LogFigures,
+  type LogMapping,
   LogRefusal,
   listFigures,
   type PyramidChunk,
@@ -33,6 +34,8 @@ export interface LogTask {
   leadMohm: number | null;
   /** Voltages of the channel against a reference; empty for none. */
   voltageTable: CalibrationPoint[];
+  /** Columns people assigned, by the header’s shape. */
+  mappings?: Record<string, LogMapping>;
 }
 
 export interface ComputedLog {
@@ -101,7 +104,7 @@ const optionsOf = (task: Omit<LogTask, 'bytes'>) => ({
 /** Reads one log and computes everything that is stored of it. Runs in a worker. */
 export function computeLog(task: LogTask): LogResult {
   try {
-    const log = readLog(task.bytes);
+    const log = readLog(task.bytes, { mappings: task.mappings });
     const figures = figuresOfLog(log, optionsOf(task));
     const { timeS } = log.trace;
     return {

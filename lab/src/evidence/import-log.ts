@@ -10,6 +10,7 @@ import { refreshMeters } from './channel-effects';
 import type { ComputedLog } from './compute-log';
 import { figureRow } from './figure-rows';
 import { testerAccuracy } from './instruments';
+import { knownMappings } from './mappings';
 
 /** Largest log taken in one piece, bytes. */
 export const LARGEST_LOG = 80 * 1024 * 1024;
@@ -97,6 +98,7 @@ async function prepare(lab: Lab, input: z.output<typeof importInput>): Promise<P
     accuracy: testerAccuracy(instrument),
     leadMohm: input.leadMohm,
     voltageTable: channel?.voltageTable ?? [],
+    mappings: await knownMappings(lab),
   });
   if (!computed.ok)
     throw new LabError(

@@ -4,6 +4,7 @@ export * from './import-log';
 export * from './channels';
 export * from './meters-page';
 export * from './readings';
+export * from './mappings';
 export * from './recompute';
 export * from './run-page';
 export * from './run-trace';

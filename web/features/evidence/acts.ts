@@ -1,6 +1,7 @@
 'use server';
 
-import { addInstrument, checkRun, type CheckedFigure } from '@dusk-tally/lab/evidence';
+import type { LogMapping } from '@dusk-tally/core/evidence';
+import { addInstrument, type CheckedFigure, checkRun, keepMapping } from '@dusk-tally/lab/evidence';
 import { revalidatePath } from 'next/cache';
 import { lab } from '@/lib/lab';
 import { type Outcome, outcomeOf } from '@/lib/outcome';
@@ -49,4 +50,13 @@ export async function addInstrumentAct(
 /** Computes a run again from its stored trace, without storing anything. */
 export async function checkRunAct(input: { id: number }): Promise<Outcome<CheckedFigure[]>> {
   return outcomeOf(checkRun(lab(), await actor(), input));
+}
+
+/** Keeps how the columns of one header shape are to be read. */
+export async function keepMappingAct(input: {
+  shape: string;
+  fileName: string;
+  mapping: LogMapping;
+}): Promise<Outcome<void>> {
+  return outcomeOf(keepMapping(lab(), await actor(), input));
 }

@@ -164,6 +164,7 @@ export function LogDrop({
                 cells={cells}
                 assign={(cellId) => queue.assign(log.id, cellId)}
                 remove={() => queue.remove(log.id)}
+                readAgain={queue.readAgain}
                 despite={mayLead ? (reason) => queue.retryDespite(log.id, reason) : null}
               />
             ))}

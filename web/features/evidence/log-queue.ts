@@ -1,5 +1,6 @@
 'use client';
 
+import type { LogMapping, LogSketch } from '@dusk-tally/core/evidence';
 import { matchCell } from '@dusk-tally/core/arrivals';
 import { useCallback, useEffect, useReducer, useRef } from 'react';
 import type { PreviewReply, PreviewRequest } from '@/workers/read-log.worker';
@@ -12,6 +13,8 @@ export interface QueuedLog {
   file: File;
   cellId: number | null;
   preview: Preview | null;
+  /** Its table, for assigning columns by hand. */
+  sketch: LogSketch | null;
   state: 'waiting' | 'reading' | 'ready' | 'refused' | 'storing' | 'stored' | 'failed';
   /** Share read, 0 to 1. */
   progress: number;
@@ -49,16 +52,19 @@ export interface QueueSettings {
   cutoffV: number;
   ratedAh: number | null;
   cells: CellChoice[];
+  /** Columns people assigned, by the header’s shape. */
+  mappings: Record<string, LogMapping>;
 }
 
 /** Files being recognised in a worker, matched to cells, and stored a few at a time. */
-export function useLogQueue({ lotId, cutoffV, ratedAh, cells }: QueueSettings) {
+export function useLogQueue({ lotId, cutoffV, ratedAh, cells, mappings }: QueueSettings) {
   const [logs, change] = useReducer(reduce, []);
   const worker = useRef<Worker | null>(null);
   const nextId = useRef(1);
   const stop = useRef<AbortController | null>(null);
   const waiting = useRef<QueuedLog[]>([]);
   const reading = useRef<number | null>(null);
+  const known = useRef(mappings);
 
   const readNext = useCallback(() => {
     const log = waiting.current.shift();
@@ -68,7 +74,13 @@ export function useLogQueue({ lotId, cutoffV, ratedAh, cells }: QueueSettings) {
     log.file.arrayBuffer().then(
       (bytes) =>
         worker.current?.postMessage(
-          { id: log.id, bytes, cutoffV, ratedAh } satisfies PreviewRequest,
+          {
+            id: log.id,
+            bytes,
+            cutoffV,
+            ratedAh,
+            mappings: known.current,
+          } satisfies PreviewRequest,
           [bytes],
         ),
       () => {
@@ -98,8 +110,8 @@ export function useLogQueue({ lotId, cutoffV, ratedAh, cells }: QueueSettings) {
         id: data.id,
         patch:
           data.kind === 'read'
-            ? { state: 'ready', preview: data, progress: 1 }
-            : { state: 'refused', message: data.message },
+            ? { state: 'ready', preview: data, sketch: data.sketch, progress: 1, message: null }
+            : { state: 'refused', message: data.message, sketch: data.sketch },
       });
       readNext();
     };
@@ -118,6 +130,7 @@ export function useLogQueue({ lotId, cutoffV, ratedAh, cells }: QueueSettings) {
           file,
           cellId,
           preview: null,
+          sketch: null,
           state: 'waiting',
           progress: 0,
           message: null,
@@ -205,6 +218,17 @@ export function useLogQueue({ lotId, cutoffV, ratedAh, cells }: QueueSettings) {
     assign: (id: number, cellId: number | null) => change({ kind: 'patch', id, patch: { cellId } }),
     retryDespite: (id: number, despite: string) =>
       change({ kind: 'patch', id, patch: { despite, state: 'ready', message: null, link: null } }),
+    /** Reads a file again, and every other of its shape, with columns assigned by hand. */
+    readAgain: (shape: string, mapping: LogMapping) => {
+      known.current = { ...known.current, [shape]: mapping };
+      const again = logs.filter(
+        (log) => log.sketch?.shape === shape && log.state !== 'stored' && log.state !== 'storing',
+      );
+      for (const log of again)
+        change({ kind: 'patch', id: log.id, patch: { state: 'waiting', preview: null } });
+      waiting.current.push(...again);
+      if (reading.current === null) readNext();
+    },
     remove: (id: number) => {
       waiting.current = waiting.current.filter((log) => log.id !== id);
       change({ kind: 'drop', keep: (log) => log.id !== id });

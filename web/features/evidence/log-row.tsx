@@ -1,5 +1,6 @@
 'use client';
 
+import type { LogMapping } from '@dusk-tally/core/evidence';
 import { formatDuration, formatWithUncertainty } from '@dusk-tally/core/units';
 import { Check, TriangleAlert, X } from 'lucide-react';
 import Link from 'next/link';
@@ -7,6 +8,7 @@ import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { CellPicker } from './cell-picker';
 import type { CellChoice, QueuedLog } from './log-queue';
+import { MappingPanel } from './mapping-panel';
 import { Sketch } from './sketch';
 
 const SECTION_WORDS: Record<string, string> = {
@@ -86,16 +88,19 @@ export function LogRow({
   cells,
   assign,
   remove,
+  readAgain,
   despite,
 }: {
   log: QueuedLog;
   cells: CellChoice[];
   assign: (cellId: number | null) => void;
   remove: () => void;
+  readAgain: (shape: string, mapping: LogMapping) => void;
   /** Takes the run of a cell that may not go on a tester in, with a reason; null without the role. */
   despite: ((reason: string) => void) | null;
 }) {
   const [reason, setReason] = useState('');
+  const [mapping, setMapping] = useState(false);
   return (
     <li
       className="grid grid-cols-[120px_minmax(0,1fr)_11rem_2.5rem] items-center gap-3 border-b border-rule py-2"
@@ -107,6 +112,16 @@ export function LogRow({
           {log.file.name}
         </p>
         <Result log={log} />
+        {log.sketch && ['ready', 'refused'].includes(log.state) && (
+          <Button
+            look="bare"
+            className="-ml-3.5 min-h-7 py-0 text-[0.82rem] underline"
+            aria-expanded={mapping}
+            onClick={() => setMapping(!mapping)}
+          >
+            {log.state === 'refused' ? 'Assign its columns by hand' : 'Columns …'}
+          </Button>
+        )}
         {log.gated && log.state === 'failed' && despite && (
           <form
             className="mt-1 flex flex-wrap gap-2"
@@ -142,6 +157,18 @@ export function LogRow({
           onChange={assign}
           label={`Cell for ${log.file.name}`}
         />
+      )}
+      {mapping && log.sketch && (
+        <div className="order-last col-span-full">
+          <MappingPanel
+            sketch={log.sketch}
+            fileName={log.file.name}
+            done={(assigned) => {
+              setMapping(false);
+              readAgain(log.sketch!.shape, assigned);
+            }}
+          />
+        </div>
       )}
       {log.state !== 'stored' && log.state !== 'storing' && (
         <Button

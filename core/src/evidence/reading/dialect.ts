@@ -1,4 +1,5 @@
 import type { DecodedLog } from './decode';
+import { type LogMapping, mappedColumns, shapeOfHeader } from './mapping';
 import { LogRefusal } from './refusal';
 import { type Column, recogniseColumns } from './roles';
 import { isDayFirst, type TimeStyle, timeStyleOf } from './time-text';
@@ -19,6 +20,8 @@ export interface Dialect {
   columns: Column[];
   timeStyle: TimeStyle;
   dayFirst: boolean;
+  /** As a person said; null or absent where the reader finds it out. */
+  positiveDischarges?: boolean | null;
   /** Lines above the header, as text. */
   preamble: string[];
 }
@@ -221,31 +224,75 @@ function requireRoles(columns: Column[], headerRow: number): void {
   if (!has('time')) refuse('no-time', 'time');
 }
 
-/**
- * Recognises delimiter, decimal mark, preamble, header, units and column roles.
- * @throws LogRefusal when there is no table, no header, or no time or voltage in it.
- */
-export function recogniseDialect(log: DecodedLog): Dialect {
+/** The table of a log before its columns have a meaning. */
+interface Table {
+  lines: SampledLine[];
+  shape: Shape;
+  header: string[];
+  units: string[] | null;
+  /** Index of the header among the sampled lines; −1 where readings begin without one. */
+  headerIndex: number;
+  /** First rows of readings. */
+  rows: string[][];
+}
+
+function findTable(log: DecodedLog): Table {
   const lines = sampleLines(log);
   const shape = DELIMITERS.map((delimiter) => shapeFor(lines, delimiter)).reduce((a, b) =>
     b.score > a.score * (b.delimiter === ' ' ? 1.5 : 1) ? b : a,
   );
   if (shape.first === -1) refuseWithoutData(lines);
-  const firstLine = lines[shape.first]!;
+  const rows = lines
+    .slice(shape.first, shape.first + 200)
+    .map((line) => splitLine(line.text, shape.delimiter, shape.collapse));
   const found = findHeader(lines, shape);
-  if (!found) {
+  if (found) return { lines, shape, rows, ...found };
+  const header = rows[0]!.map((_, i) => `column ${i + 1}`);
+  return { lines, shape, rows, header, units: null, headerIndex: -1 };
+}
+
+/** A log’s table with what its columns are taken for, whether or not that is enough to read it. */
+export interface LogSketch {
+  /** Name of the header’s shape, under which a mapping is remembered. */
+  shape: string;
+  columns: Column[];
+  /** First rows, as text. */
+  rows: string[][];
+}
+
+/** The table of a log for assigning its columns by hand. @throws LogRefusal when there is none. */
+export function sketchLog(log: DecodedLog): LogSketch {
+  const { shape, header, units, headerIndex, rows } = findTable(log);
+  const columns =
+    headerIndex < 0
+      ? header.map((name, index): Column => ({ index, header: name, role: 'ignored', unit: null }))
+      : recogniseColumns(header, units);
+  if (headerIndex >= 0) settleDateColumn(columns, rows);
+  return { shape: shapeOfHeader(header, shape.delimiter), columns, rows: rows.slice(0, 6) };
+}
+
+/**
+ * Recognises delimiter, decimal mark, preamble, header, units and column roles.
+ * @param mappings what people assigned, by the header’s shape; it goes before recognition.
+ * @throws LogRefusal when there is no table, no header, or no time or voltage in it.
+ */
+export function recogniseDialect(
+  log: DecodedLog,
+  mappings: Readonly<Record<string, LogMapping>> = {},
+): Dialect {
+  const { lines, shape, header, units, headerIndex, rows } = findTable(log);
+  const firstLine = lines[shape.first]!;
+  const mapping = mappings[shapeOfHeader(header, shape.delimiter)];
+  if (headerIndex < 0 && !mapping) {
     throw new LogRefusal({
       code: 'no-header',
       message: `Row ${firstLine.row}: readings start here, but no header row stands above them. Expected a row naming time, voltage and current.`,
       row: firstLine.row,
     });
   }
-  const rows = lines
-    .slice(shape.first, shape.first + 200)
-    .map((line) => splitLine(line.text, shape.delimiter, shape.collapse));
-  const columns = recogniseColumns(found.header, found.units);
-  const headerRow = lines[found.headerIndex]!.row;
-  settleDateColumn(columns, rows);
+  const columns = mapping ? mappedColumns(header, mapping) : recogniseColumns(header, units);
+  const headerRow = headerIndex < 0 ? firstLine.row : lines[headerIndex]!.row;
+  if (!mapping) settleDateColumn(columns, rows);
   requireRoles(columns, headerRow);
   const { timeStyle, samples } = timeStyleFrom(rows, columns);
   return {
@@ -259,8 +306,9 @@ export function recogniseDialect(log: DecodedLog): Dialect {
     columns,
     timeStyle,
     dayFirst: isDayFirst(samples),
+    positiveDischarges: mapping?.positiveDischarges ?? null,
     preamble: lines
-      .slice(0, found.headerIndex)
+      .slice(0, Math.max(0, headerIndex))
       .map((line) => line.text)
       .filter((text) => text.trim() !== ''),
   };

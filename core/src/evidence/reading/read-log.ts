@@ -2,7 +2,8 @@ import type { Finding } from '../../units';
 import { findHoles, type Trace } from '../trace';
 import { cleanOrder } from './clean';
 import { decodeLog } from './decode';
-import { type Dialect, recogniseDialect } from './dialect';
+import { type Dialect, type LogSketch, recogniseDialect, sketchLog } from './dialect';
+import type { LogMapping } from './mapping';
 import { LogRefusal } from './refusal';
 import type { Role } from './roles';
 import { type ScannedRows, type ScanOptions, scanRows } from './scan';
@@ -17,13 +18,27 @@ export interface ReadLog {
   findings: Finding[];
 }
 
+export interface ReadOptions extends ScanOptions {
+  /** Columns people assigned, by the header’s shape. */
+  mappings?: Readonly<Record<string, LogMapping>>;
+}
+
+/** The table of a file for assigning its columns by hand. @throws LogRefusal when there is none. */
+export const sketchOf = (raw: Uint8Array): LogSketch => sketchLog(decodeLog(raw));
+
+/** Turns the current to the inside convention as a person said it is logged. */
+function signAsTold({ currentA }: Trace, positiveDischarges: boolean): void {
+  if (!currentA || !positiveDischarges) return;
+  for (let i = 0; i < currentA.length; i++) currentA[i] = 0 - currentA[i]!;
+}
+
 /**
  * Reads a bench log of any recognised shape (handbook, chapter 3, "Reading a log").
  * @param raw the file's bytes. @throws LogRefusal saying row, column and what was expected.
  */
-export function readLog(raw: Uint8Array, options: ScanOptions = {}): ReadLog {
+export function readLog(raw: Uint8Array, options: ReadOptions = {}): ReadLog {
   const decoded = decodeLog(raw);
-  const dialect = recogniseDialect(decoded);
+  const dialect = recogniseDialect(decoded, options.mappings);
   const scanned = scanSensibly(decoded.bytes, dialect, {
     ...options,
     endsInNuls: decoded.droppedNulBytes > 0,
@@ -50,7 +65,9 @@ export function readLog(raw: Uint8Array, options: ScanOptions = {}): ReadLog {
   trace.startedAtMs =
     dialect.timeStyle === 'stamp' || scale.unixMs ? startedAt(scanned, cleaned.order, scale) : null;
   markHoles(trace, findings);
-  signCurrent(trace, findings);
+  const { positiveDischarges } = dialect;
+  if (typeof positiveDischarges === 'boolean') signAsTold(trace, positiveDischarges);
+  else signCurrent(trace, findings);
   return { trace, dialect, rows: trace.timeS.length, findings };
 }
 

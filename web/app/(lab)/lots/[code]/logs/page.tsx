@@ -1,5 +1,5 @@
 import { mayAct } from '@dusk-tally/lab';
-import { listChannels } from '@dusk-tally/lab/evidence';
+import { listChannels, listMappings } from '@dusk-tally/lab/evidence';
 import { cellLines } from '@dusk-tally/lab/verdicts';
 import { LotFrame } from '@/features/arrivals/lot-frame';
 import { LogDrop } from '@/features/evidence/log-drop';
@@ -10,9 +10,10 @@ export const metadata = { title: 'Logs' };
 
 export default async function LogsPage({ params }: { params: Promise<{ code: string }> }) {
   const { who, head } = await lotContext((await params).code);
-  const [lines, channels] = await Promise.all([
+  const [lines, channels, mappings] = await Promise.all([
     cellLines(lab(), head.lot.id),
     listChannels(lab(), who, {}),
+    listMappings(lab(), who, {}),
   ]);
   return (
     <LotFrame head={head} tab="logs">
@@ -20,6 +21,7 @@ export default async function LogsPage({ params }: { params: Promise<{ code: str
         mayLead={mayAct(who.role, 'lead')}
         lotId={head.lot.id}
         cutoffV={head.claim.cutoffV.value}
+        mappings={mappings}
         ratedAh={head.claim.capacityAh?.value ?? null}
         cells={lines.map(({ id, number, label, capacityAh }) => ({
           id,
