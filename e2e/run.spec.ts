@@ -62,3 +62,33 @@ test('a trail is a page of its own, with the samples marked and what would help 
   await page.goto('/figures/999999');
   await expect(page.getByText('This is not here')).toBeVisible();
 });
+
+test('curves that stand out from a lot are named, picked out and saved', async ({ page }) => {
+  await signIn(page, 'technician');
+  await page.goto('/lots/L-002/curves');
+  await expect(page.getByText('31 of 31 curves')).toBeVisible();
+  await expect(page.getByLabel('median band')).toBeChecked();
+  const odd = page.getByRole('region', { name: 'Odd curves' });
+  await expect(odd).toContainText(/z = -?\d+\.\d/);
+  const first = odd.getByRole('listitem').first();
+  const number = /B-\d+/.exec(await first.innerText())![0];
+  await first.getByRole('button', { name: 'Pick out' }).click();
+  await expect(page.getByText('1 picked out')).toBeVisible();
+  await page.getByLabel('only these').check();
+  await expect(page.getByText('1 of 31 curves')).toBeVisible();
+  const waiting = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save what is shown as CSV' }).click();
+  const csv = readFileSync(await (await waiting).path(), 'utf8');
+  expect(csv).toMatch(/^cell,time_s,charge_Ah,voltage_V\n/);
+  expect(
+    new Set(
+      csv
+        .trim()
+        .split('\n')
+        .slice(1)
+        .map((row) => row.split(',')[0]),
+    ),
+  ).toEqual(new Set([number]));
+  await page.getByLabel('median band').uncheck();
+  await expect(page).toHaveURL(/band=0/);
+});

@@ -116,7 +116,7 @@ export function MappingPanel({
         <label className="flex items-center gap-2">
           <span className="text-quiet">Positive current</span>
           <select
-            className="field w-56"
+            className="field w-72"
             value={sign}
             onChange={(event) => setSign(event.target.value as keyof typeof SIGN)}
           >

@@ -9,6 +9,7 @@ import { FigureText } from '@/kit/figure-text';
 import { TrailLink } from '@/kit/trail-link';
 import { VerdictWord } from '@/kit/verdict-word';
 import { useAddress } from '@/lib/use-address';
+import { type PackedLines, unpackLines } from './packed-lines';
 import { verdictOf } from './verdict-of';
 
 type SortKey = 'number' | 'capacityAh' | 'acMohm' | 'ocvV' | 'stateOfHealth' | 'grade';
@@ -131,7 +132,8 @@ const compare = (key: SortKey) => (a: CellLine, b: CellLine) => {
 };
 
 /** Every cell of a lot; sorting and filter stand in the address. */
-export function CellsTable({ lines }: { lines: CellLine[] }) {
+export function CellsTable({ packed }: { packed: PackedLines }) {
+  const lines = useMemo(() => unpackLines(packed), [packed]);
   const { query, set } = useAddress();
   const sort = (query.get('sort') ?? 'number') as SortKey;
   const falling = query.get('falling') === '1';

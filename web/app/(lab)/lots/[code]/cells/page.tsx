@@ -1,6 +1,7 @@
 import { cellLines } from '@dusk-tally/lab/verdicts';
 import { LotFrame } from '@/features/arrivals/lot-frame';
 import { CellsTable } from '@/features/verdicts/cells-table';
+import { packLines } from '@/features/verdicts/packed-lines';
 import { lab } from '@/lib/lab';
 import { lotContext } from '@/lib/lot-page';
 
@@ -10,7 +11,7 @@ export default async function CellsPage({ params }: { params: Promise<{ code: st
   const { head } = await lotContext((await params).code);
   return (
     <LotFrame head={head} tab="cells">
-      <CellsTable lines={await cellLines(lab(), head.lot.id)} />
+      <CellsTable packed={packLines(await cellLines(lab(), head.lot.id))} />
     </LotFrame>
   );
 }
