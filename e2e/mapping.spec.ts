@@ -1,4 +1,6 @@
 import { expect, test } from '@playwright/test';
+import { Workbook } from 'exceljs';
+import { strToU8, zipSync } from 'fflate';
 import { signIn, takeInLot } from './helpers';
 
 /** A log whose columns nobody can know by their names. */
@@ -56,4 +58,49 @@ test('a log that is not recognised is read by columns assigned once, and the nex
   await page.getByLabel('Cell for three.csv').fill(number);
   await page.getByRole('button', { name: 'Store 1 log' }).click();
   await expect(page.getByText(/stored in B-/)).toBeVisible();
+});
+
+test('an archive and a workbook are taken apart into their logs; what holds none says so', async ({
+  page,
+}) => {
+  const log = foreign('x.csv', 0)
+    .buffer.toString()
+    .replace('alpha,beta,gamma', 'time_s,mV,current_mA');
+  const workbook = new Workbook();
+  const sheet = workbook.addWorksheet('discharge');
+  for (const line of log.trim().split('\n'))
+    sheet.addRow(line.split(',').map((cell) => (isNaN(Number(cell)) ? cell : Number(cell))));
+  const xlsx = Buffer.from(await workbook.xlsx.writeBuffer());
+  const zip = (files: Record<string, string>) =>
+    Buffer.from(
+      zipSync(
+        Object.fromEntries(Object.entries(files).map(([name, text]) => [name, strToU8(text)])),
+      ),
+    );
+  await signIn(page, 'lead');
+  await takeInLot(page, {
+    title: 'Packed logs',
+    supplier: 'Reedbank Cells',
+    quantity: 3,
+    model: 'Reed Z104',
+  });
+  const file = (name: string, buffer: Buffer) => ({
+    name,
+    mimeType: 'application/octet-stream',
+    buffer,
+  });
+  await page
+    .getByTestId('log-input')
+    .setInputFiles([
+      file('logs.zip', zip({ 'a/first.csv': log, 'a/second.csv': log, 'a/readme.md': 'no log' })),
+      file('book.xlsx', xlsx),
+      file('empty.zip', zip({ 'readme.md': 'no log' })),
+      file('broken.zip', Buffer.from('PK\u0003\u0004 not an archive at all')),
+    ]);
+  const row = (name: string) => page.getByTestId('log-row').filter({ hasText: name });
+  for (const name of ['first.csv', 'second.csv', 'book.csv'])
+    await expect(row(name)).toContainText('68.');
+  await expect(row('empty.zip')).toContainText('no log is in it');
+  await expect(row('broken.zip')).toContainText('damaged or locked');
+  await expect(page.getByTestId('log-summary')).toContainText('5 files');
 });

@@ -35,7 +35,7 @@ export function LogDrop({
   const onDrop = (event: DragEvent) => {
     event.preventDefault();
     setOver(false);
-    queue.add([...event.dataTransfer.files]);
+    void queue.add([...event.dataTransfer.files]);
   };
   const store = async () => {
     const leadMohm = typedNumber(lead);
@@ -66,7 +66,8 @@ export function LogDrop({
         <p className="flex-1">
           Drop the testers’ log files here.{' '}
           <span className="text-quiet">
-            CSV or TSV in any usual dialect; nothing is stored before you have seen it.
+            CSV or TSV in any usual dialect, a ZIP of them or an XLSX workbook; nothing is stored
+            before you have seen it.
           </span>
         </p>
         <input
@@ -76,7 +77,7 @@ export function LogDrop({
           hidden
           data-testid="log-input"
           onChange={(event) => {
-            queue.add([...(event.target.files ?? [])]);
+            void queue.add([...(event.target.files ?? [])]);
             event.target.value = '';
           }}
         />

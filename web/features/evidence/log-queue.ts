@@ -3,6 +3,7 @@
 import type { LogMapping, LogSketch } from '@dusk-tally/core/evidence';
 import { matchCell } from '@dusk-tally/core/arrivals';
 import { useCallback, useEffect, useReducer, useRef } from 'react';
+import { unpackFiles } from './unpack-files';
 import type { PreviewReply, PreviewRequest } from '@/workers/read-log.worker';
 
 export type Preview = Extract<PreviewReply, { kind: 'read' }>;
@@ -119,9 +120,9 @@ export function useLogQueue({ lotId, cutoffV, ratedAh, cells, mappings }: QueueS
   }, [readNext]);
 
   const add = useCallback(
-    (files: File[]) => {
+    async (dropped: File[]) => {
       const taken = new Set<number>();
-      const fresh = files.map((file): QueuedLog => {
+      const fresh = (await unpackFiles(dropped)).map(({ file, problem }): QueuedLog => {
         const cell = matchCell(file.name, cells);
         const cellId = cell && !taken.has(cell.id) ? cell.id : null;
         if (cellId) taken.add(cellId);
@@ -131,16 +132,16 @@ export function useLogQueue({ lotId, cutoffV, ratedAh, cells, mappings }: QueueS
           cellId,
           preview: null,
           sketch: null,
-          state: 'waiting',
+          state: problem ? 'refused' : 'waiting',
           progress: 0,
-          message: null,
+          message: problem,
           link: null,
           gated: false,
           despite: null,
         };
       });
       change({ kind: 'add', logs: fresh });
-      waiting.current.push(...fresh);
+      waiting.current.push(...fresh.filter((log) => log.state === 'waiting'));
       if (reading.current === null) readNext();
     },
     [cells, readNext],
