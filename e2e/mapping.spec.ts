@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { Workbook } from 'exceljs';
+import exceljs from 'exceljs';
 import { strToU8, zipSync } from 'fflate';
 import { signIn, takeInLot } from './helpers';
 
@@ -66,7 +66,7 @@ test('an archive and a workbook are taken apart into their logs; what holds none
   const log = foreign('x.csv', 0)
     .buffer.toString()
     .replace('alpha,beta,gamma', 'time_s,mV,current_mA');
-  const workbook = new Workbook();
+  const workbook = new exceljs.Workbook();
   const sheet = workbook.addWorksheet('discharge');
   for (const line of log.trim().split('\n'))
     sheet.addRow(line.split(',').map((cell) => (isNaN(Number(cell)) ? cell : Number(cell))));

@@ -63,17 +63,20 @@ test('a trail is a page of its own, with the samples marked and what would help 
   await expect(page.getByText('This is not here')).toBeVisible();
 });
 
-test('curves that stand out from a lot are named, picked out and saved', async ({ page }) => {
+test('cells that never cycled are named for rising early, with what to do', async ({ page }) => {
   await signIn(page, 'technician');
-  await page.goto('/lots/L-002/curves');
-  await expect(page.getByText('31 of 31 curves')).toBeVisible();
-  await expect(page.getByLabel('median band')).toBeChecked();
+  await page.goto('/lots/L-004/curves');
   const odd = page.getByRole('region', { name: 'Odd curves' });
-  await expect(odd).toContainText(/z = -?\d+\.\d/);
-  const first = odd.getByRole('listitem').first();
-  const number = /B-\d+/.exec(await first.innerText())![0];
-  await first.getByRole('button', { name: 'Pick out' }).click();
+  await expect(odd.getByRole('listitem')).toHaveCount(2);
+  await expect(odd).toContainText('rises early on charge');
+  await expect(odd).toContainText('Condition it two or three cycles');
+});
+
+test('curves are picked out, with or without the median, and saved', async ({ page }) => {
+  await signIn(page, 'technician');
+  await page.goto('/lots/L-002/curves?cells=241');
   await expect(page.getByText('1 picked out')).toBeVisible();
+  await expect(page.getByLabel('median band')).toBeChecked();
   await page.getByLabel('only these').check();
   await expect(page.getByText('1 of 31 curves')).toBeVisible();
   const waiting = page.waitForEvent('download');
@@ -88,7 +91,7 @@ test('curves that stand out from a lot are named, picked out and saved', async (
         .slice(1)
         .map((row) => row.split(',')[0]),
     ),
-  ).toEqual(new Set([number]));
+  ).toEqual(new Set(['B-0241']));
   await page.getByLabel('median band').uncheck();
   await expect(page).toHaveURL(/band=0/);
 });

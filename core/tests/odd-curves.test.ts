@@ -12,7 +12,7 @@ import {
   shapeOf,
   TAIL_SHARES,
 } from '../src/evidence';
-import { recordDischarge, rowsAsCsv, typicalCell } from '../src/simulator';
+import { recordCharge, recordDischarge, rowsAsCsv, typicalCell } from '../src/simulator';
 import { seededRandom } from '../src/statistics';
 
 const random = seededRandom(12);
@@ -184,5 +184,33 @@ describe('incremental capacity', () => {
         flat,
       ),
     ).toBeNull();
+  });
+});
+
+describe('first charges of simulated cells', () => {
+  it('the ones that never cycled rise early, and no more after cycling', () => {
+    const shapes = new Map<string, CurveShape>();
+    for (let i = 0; i < 15; i++) {
+      const rows = recordCharge(
+        { ...typicalCell('sodium-ion', 3.5), capacityAh: 3.5 + 0.01 * i },
+        {
+          currentA: 0.7,
+          chargeV: 3.9,
+          taperA: 0.17,
+          intervalS: 30,
+          restBeforeS: 600,
+          ambientC: 24,
+          seed: 40 + i,
+          from: 0.02,
+          risesEarlyV: i === 6 ? 0.06 : 0,
+        },
+      );
+      const { trace } = readLog(new TextEncoder().encode(rowsAsCsv(rows)));
+      const sections = cutSections(trace, 3.5);
+      const shape = shapeOf(trace, sections, mainDischarge(sections), 3.5);
+      expect(shape.chargeTailV).toHaveLength(36);
+      shapes.set(`c${i}`, shape);
+    }
+    expect(oddCurves(shapes).map(({ cell, kind }) => `${cell} ${kind}`)).toEqual(['c6 risesEarly']);
   });
 });

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { RECOVERY_CAUTION } from '@dusk-tally/core/arrivals';
+import { recordCharge, rowsAsCsv, typicalCell } from '@dusk-tally/core/simulator';
 import { seededRandom } from '@dusk-tally/core/statistics';
 import {
   acknowledge,
@@ -15,6 +16,7 @@ import {
   releaseCell,
   scanCode,
 } from '@dusk-tally/lab/arrivals';
+import { importLog } from '@dusk-tally/lab/evidence';
 import { addSupplier } from '@dusk-tally/lab/suppliers';
 import { cellCode, dayBefore, idsOf, inspect, read, receiveBox, type Stage } from './basics';
 
@@ -196,6 +198,39 @@ export async function loadLotD(stage: Stage): Promise<void> {
     plan: { method: 'attributes', level: 'II', aql: '1.5' },
     seed: 20_417,
   });
+  await firstCharges(stage, lot.id, ids.slice(0, 24));
+}
+
+/** First charges of cells that never cycled: some rise early, one of them no more after cycling. */
+async function firstCharges(stage: Stage, lotId: number, ids: number[]): Promise<void> {
+  const random = seededRandom(61);
+  const rising = new Set([3, 11, 17]);
+  const channels = [0, 1, 3].map((i) => stage.channels.west[i]!);
+  const charge = (i: number, risesEarlyV: number, name: string) => {
+    const rows = recordCharge(
+      { ...typicalCell('sodium-ion', 3.5), capacityAh: 3.55 + 0.02 * random.normal() },
+      {
+        currentA: 0.7,
+        chargeV: 3.9,
+        taperA: 0.17,
+        intervalS: 30,
+        restBeforeS: 600,
+        ambientC: 23.5,
+        seed: 6200 + i,
+        from: 0.02,
+        risesEarlyV: risesEarlyV + 0.001 * random.normal(),
+      },
+    );
+    return importLog(stage.lab, stage.technician, {
+      lotId,
+      cellId: ids[i]!,
+      channelId: channels[i % 3]!,
+      fileName: `${name} ${i + 1}.csv`,
+      bytes: new TextEncoder().encode(rowsAsCsv(rows)),
+    });
+  };
+  for (let i = 0; i < ids.length; i++) await charge(i, rising.has(i) ? 0.06 : 0, 'first charge');
+  await charge(3, 0, 'after three cycles');
 }
 
 /** Lot E: a claim no such can could hold, light by weight, serials that stand twice. */

@@ -39,8 +39,8 @@ function cellText(value: unknown): string {
 
 /** Every sheet with rows in it as a CSV log. */
 async function sheetsOf(name: string, bytes: ArrayBuffer): Promise<UnpackReply & { ok: true }> {
-  const { Workbook } = await import('exceljs');
-  const workbook = new Workbook();
+  const { default: exceljs } = await import('exceljs');
+  const workbook = new exceljs.Workbook();
   await workbook.xlsx.load(bytes);
   const stem = name.replace(/\.\w+$/, '');
   const sheets = workbook.worksheets.filter((sheet) => sheet.actualRowCount > 1);

@@ -1,3 +1,4 @@
 export * from './ocv';
 export * from './cell-model';
 export * from './record-discharge';
+export * from './record-charge';

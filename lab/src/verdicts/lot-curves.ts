@@ -12,10 +12,12 @@ export const lotCurves = question({
       lab.store.cells.find({ lotId }, { columns: ['id', 'number'] }),
       lab.store.runs.find(
         { lotId },
-        { columns: ['id', 'cellId', 'curve'], order: [['id', 'ASC']] },
+        { columns: ['id', 'cellId', 'curve', 'summary'], order: [['id', 'ASC']] },
       ),
     ]);
-    const newest = new Map(runs.map((run) => [run.cellId, run]));
+    const newest = new Map(
+      runs.filter(({ summary }) => summary.loadOnS !== null).map((run) => [run.cellId, run]),
+    );
     const withRun = cells.filter((cell) => newest.has(cell.id));
     return {
       cells: withRun.map((cell) => cell.number),

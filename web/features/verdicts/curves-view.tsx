@@ -43,9 +43,12 @@ export function CurvesView({
     );
   if (data.length === 0)
     return (
-      <Empty title="No curve yet">
-        Bring in the testers’ logs under Logs; each discharge appears here.
-      </Empty>
+      <div className="space-y-4">
+        <Empty title="No discharge yet">
+          Bring in the testers’ logs under Logs; each discharge appears here.
+        </Empty>
+        {odd.length > 0 && <OddCurveList odd={odd} onPick={null} />}
+      </div>
     );
   const pick = (number: string) => {
     const next = text.split(/,\s*/).filter(Boolean).concat(number).join(', ');

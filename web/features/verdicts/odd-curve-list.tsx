@@ -18,7 +18,8 @@ export function OddCurveList({
   onPick,
 }: {
   odd: OddCurve[];
-  onPick: (number: string) => void;
+  /** Picks a cell out of the chart; null where there is none. */
+  onPick: ((number: string) => void) | null;
 }) {
   if (odd.length === 0)
     return (
@@ -45,9 +46,11 @@ export function OddCurveList({
               {line.lotMedian.toFixed(DIGITS[line.unit])}
             </span>
             <span className="min-w-64 flex-1 text-[0.87rem]">{line.advice}</span>
-            <Button look="bare" onClick={() => onPick(line.cell)}>
-              Pick out
-            </Button>
+            {onPick && (
+              <Button look="bare" onClick={() => onPick(line.cell)}>
+                Pick out
+              </Button>
+            )}
           </li>
         ))}
       </ul>
