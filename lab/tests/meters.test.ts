@@ -13,7 +13,8 @@ import {
   metersView,
   studyGauge,
 } from '../src/evidence';
-import { lotCells } from '../src/verdicts';
+import { issueReport, reportPage } from '../src/reports';
+import { lotCells, today } from '../src/verdicts';
 import { failure } from '../testing/failure';
 import { claimedLot, type FreshLab, freshLab } from '../testing/fresh-lab';
 
@@ -168,6 +169,22 @@ describe('channels and what repeats say of them', () => {
     expect(held.held).toContain('Bank, 4 is held back');
     expect(held).toMatchObject({ verdict: null, grade: null });
     expect(held.waitingFor).toEqual(['a look at its channel']);
+    // It waits on Today, and no report gives the result out.
+    expect((await today(fresh.lab, fresh.admin, {})).items).toContainEqual(
+      expect.objectContaining({ kind: 'held', lot: lot.code }),
+    );
+    const report = await issueReport(fresh.lab, fresh.admin, {
+      lotId: lot.id,
+      cellIds: [cells[3]!.id, cells[4]!.id],
+      customer: 'Tidewright Buoys',
+    });
+    const { snapshot } = await reportPage(fresh.lab, fresh.admin, { number: report.number });
+    const [free, waits] = snapshot.items;
+    expect(free!.capacity!.value).toBeGreaterThan(104);
+    expect(free!.testedOn).not.toBeNull();
+    expect(free!.curve!.ah.length).toBeGreaterThan(20);
+    expect(waits!.capacity).toBeNull();
+    expect(waits!.differences.join(' ')).toContain('Capacity is held back: Bank, 4');
     const drifting = (await view()).channels[3]!;
     expect(drifting.held!.reason).toContain(cells[0]!.number);
     expect(drifting.chart!.points.some((point) => point.signal !== null)).toBe(true);

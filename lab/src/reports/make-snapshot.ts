@@ -1,5 +1,5 @@
 import { CLAIM_ITEMS, DEEP_DISCHARGE_V, findingKind } from '@dusk-tally/core/arrivals';
-import { decodeCurve, type Accuracy } from '@dusk-tally/core/evidence';
+import { calibrationState, decodeCurve, type Accuracy } from '@dusk-tally/core/evidence';
 import { histogram, mean, standardDeviation } from '@dusk-tally/core/statistics';
 import { formatNumber } from '@dusk-tally/core/units';
 import { SHIPPED_SCHEME, VERDICT_WORDS } from '@dusk-tally/core/verdicts';
@@ -76,7 +76,11 @@ function itemOf(
   run: RunRow | undefined,
   rank: number | null,
   arrival: CellArrivalRow | undefined,
+  overdue: OverdueAt,
 ): ReportedItem {
+  const testedOn = run ? (run.startedAt ?? run.createdAt).toISOString().slice(0, 10) : null;
+  // What a channel out of control measured is not given out before someone looked.
+  const free = line.held === null;
   const capacity = figures.find((figure) => figure.id === line.capacityFigureId);
   const ofRun = (quantity: string) =>
     figures
@@ -87,15 +91,15 @@ function itemOf(
   return {
     number: line.number,
     label: line.label,
-    testedOn: run ? (run.startedAt ?? run.createdAt).toISOString().slice(0, 10) : null,
-    capacity: reported(capacity),
+    testedOn,
+    capacity: free ? reported(capacity) : null,
     capacityMeasured:
-      line.capacityRawFigureId === line.capacityFigureId
+      !free || line.capacityRawFigureId === line.capacityFigureId
         ? null
         : reported(figures.find((figure) => figure.id === line.capacityRawFigureId)),
-    corrections: line.corrections.map((correction) => correction.text),
-    energy: reported(ofRun('energy')),
-    dcResistance10s: reported(ofRun('dcResistance10s')),
+    corrections: free ? line.corrections.map((correction) => correction.text) : [],
+    energy: free ? reported(ofRun('energy')) : null,
+    dcResistance10s: free ? reported(ofRun('dcResistance10s')) : null,
     acResistance: reported(newest('acResistance')),
     openCircuitVoltage: reported(newest('openCircuitVoltage')),
     stateOfHealthPct: line.stateOfHealth === null ? null : 100 * line.stateOfHealth,
@@ -110,8 +114,12 @@ function itemOf(
     grade: line.grade,
     reasons: line.reasons,
     waitingFor: line.waitingFor,
-    differences: line.differences,
-    rank,
+    differences: [
+      ...(line.held ? [`Capacity is held back: ${line.held}`] : []),
+      ...line.differences,
+      ...(run && testedOn ? overdue(run.channelId, testedOn) : []),
+    ],
+    rank: free ? rank : null,
     onArrival: arrivalWords(arrival),
     curve: curveOfRun(run),
   };
@@ -185,6 +193,25 @@ function ruleWords(guardFactor: number): string[] {
   ];
 }
 
+/** Says that a channel’s calibration had run out on the day of a test. */
+type OverdueAt = (channelId: number | null, day: string) => string[];
+
+async function overdueChannels(lab: Lab, transaction: Transaction): Promise<OverdueAt> {
+  const channels = await lab.store.meters.channels.find({}, { transaction });
+  const instruments = await lab.store.instruments.find({}, { transaction });
+  const instrument = new Map(instruments.map((row) => [row.id, row]));
+  const byId = new Map(channels.map((row) => [row.id, row]));
+  return (channelId, day) => {
+    const channel = channelId === null ? undefined : byId.get(channelId);
+    const tester = channel ? instrument.get(channel.instrumentId) : undefined;
+    const due = channel?.dueOn ?? tester?.dueOn ?? null;
+    if (!channel || !tester || calibrationState(due, day) !== 'overdue') return [];
+    return [
+      `Calibration of ${tester.name}, ${channel.name} was overdue on the day of the test (due ${due}).`,
+    ];
+  };
+}
+
 /** Gathers everything a report says, at this moment. */
 export async function makeSnapshot(
   lab: Lab,
@@ -200,8 +227,11 @@ export async function makeSnapshot(
   const lines = await cellLines(lab, lot.id);
   const wanted = new Set(request.cellIds);
   const figures = await standingFigures(lab, lot.id, request.cellIds, transaction);
-  const capacityRuns = new Map(
-    figures.filter((f) => f.quantity === 'capacity' && f.runId).map((f) => [f.id, f.runId!]),
+  const overdue = await overdueChannels(lab, transaction);
+  const capacityRuns = new Map<number, number>(
+    figures
+      .filter(({ quantity }) => quantity === 'capacity' || quantity === 'capacityAtClaim')
+      .flatMap((figure) => (figure.runId ? [[figure.id, figure.runId]] : [])),
   );
   const runs = await store.runs.find(
     { cellId: request.cellIds },
@@ -222,7 +252,8 @@ export async function makeSnapshot(
       ? await store.people.find({ id: [...personIds] }, { transaction, columns: ['id', 'name'] })
       : [];
   const tested = lines.filter(
-    (line) => line.capacityAh !== null && line.bound === 'exact' && line.comparable,
+    (line) =>
+      line.capacityAh !== null && line.bound === 'exact' && line.comparable && line.held === null,
   );
   const values = tested.map((line) => line.capacityAh!);
   const arrivals = await store.arrivals.cells.find({ cellId: request.cellIds }, { transaction });
@@ -242,6 +273,7 @@ export async function makeSnapshot(
         runs.find((run) => run.id === runId),
         rank,
         arrivalOf.get(line.id),
+        overdue,
       );
     });
   const issuedAt = lab.now().toISOString();

@@ -23,6 +23,7 @@ export interface TodayItem {
     | 'tooClose'
     | 'impossible'
     | 'short'
+    | 'held'
     | 'sampleFailed'
     | 'notHere';
   count: number;
@@ -40,6 +41,7 @@ const URGENT: TodayItem['kind'][] = [
   'discard',
   'sampleFailed',
   'impossible',
+  'held',
   'short',
   'noClaim',
   'notHere',
@@ -100,6 +102,7 @@ export const today = question({
           'sampleFailed',
           sample?.outcome === 'failed' && !sample.decision ? sample.short : 0,
         ),
+        ...item('held', count(['held'])),
         ...item('short', count(['notMet'])),
         ...item('ready', Math.min(at('ready'), untested)),
         ...item('untested', untested - Math.min(at('ready'), untested)),

@@ -10,6 +10,7 @@ import {
   TriangleAlert,
   Zap,
   CircleDashed,
+  CirclePause,
   Equal,
   type LucideIcon,
   MessageCircleQuestion,
@@ -21,7 +22,7 @@ import { TallyThumb } from '@/kit/tally-strip';
 
 const KINDS: Record<
   TodayItem['kind'],
-  { icon: LucideIcon; words: (item: TodayItem) => string; tab: string; doing: string }
+  { icon: LucideIcon; words: (item: TodayItem) => string; tab: string | null; doing: string }
 > = {
   quarantined: {
     icon: Siren,
@@ -91,6 +92,13 @@ const KINDS: Record<
     tab: 'claim',
     doing: 'Enter the claim',
   },
+  held: {
+    icon: CirclePause,
+    words: ({ count }) =>
+      `${count} ${count === 1 ? 'result is' : 'results are'} held back: a channel waits for a look`,
+    tab: null,
+    doing: 'Look at the channels',
+  },
   short: {
     icon: X,
     words: ({ count, of }) => `${count} of ${of} cells miss the claimed capacity`,
@@ -145,7 +153,7 @@ export function TodayList({ items, heads }: { items: TodayItem[]; heads: LotHead
                   return (
                     <li key={item.kind}>
                       <Link
-                        href={`/lots/${lot.code}/${tab}`}
+                        href={tab ? `/lots/${lot.code}/${tab}` : '/lab/channels'}
                         className="flex min-h-10 items-center gap-3 rounded-sm px-1 py-1.5 hover:bg-wash"
                       >
                         <Icon size={16} className="shrink-0 text-quiet" aria-hidden />
