@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { figuresOfLog, type LogFigures, LogRefusal, readLog } from '@dusk-tally/core/evidence';
-import { expandedUncertainty, type Finding } from '@dusk-tally/core/units';
+import { type BudgetComponent, expandedUncertainty, type Finding } from '@dusk-tally/core/units';
 
 interface Element {
   file: string;
@@ -16,10 +16,19 @@ interface Element {
     wh: number | null;
     bound: string | null;
     U: number | null;
+    meanVoltageV: number | null;
+    /** Standard uncertainties, largest first. */
+    budget: BudgetComponent[] | null;
   }[];
   resistanceMohm: { r1s: number | null; r10s: number | null; r30s: number | null };
   twoStepDcMohm: number | null;
   leaderShare: number[] | null;
+  /** By the instrument’s own counter over the discharge, its start subtracted. */
+  counter: { ah: number; startAh: number } | null;
+  efficiency: LogFigures['efficiency'];
+  temperature: LogFigures['temperature'];
+  restBeforeS: number | null;
+  meanCurrentA: number | null;
 }
 
 const USAGE =
@@ -73,6 +82,11 @@ function refused(file: string, message: string, code: string): Element {
     resistanceMohm: { r1s: null, r10s: null, r30s: null },
     twoStepDcMohm: null,
     leaderShare: null,
+    counter: null,
+    efficiency: null,
+    temperature: null,
+    restBeforeS: null,
+    meanCurrentA: null,
   };
 }
 
@@ -93,6 +107,8 @@ function elementOf(file: string, rows: number, figures: LogFigures, cutoffsV: nu
         wh: found?.energy.value ?? null,
         bound: found?.capacity.bound ?? null,
         U: found ? expandedUncertainty(found.capacity) : null,
+        meanVoltageV: found?.meanVoltage.value ?? null,
+        budget: found?.capacity.budget ?? null,
       };
     }),
     resistanceMohm: {
@@ -102,6 +118,11 @@ function elementOf(file: string, rows: number, figures: LogFigures, cutoffsV: nu
     },
     twoStepDcMohm: resistance.twoStep.figure?.value ?? null,
     leaderShare: figures.leaderShare,
+    counter: figures.counter ? { ah: figures.counter.ah, startAh: figures.counter.startAh } : null,
+    efficiency: figures.efficiency,
+    temperature: figures.temperature,
+    restBeforeS: figures.restBeforeS,
+    meanCurrentA: figures.meanCurrentA,
   };
 }
 

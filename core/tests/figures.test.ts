@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
@@ -229,5 +231,44 @@ describe('simulated cells through the reader', () => {
     expect(rowsAsCsv(recordDischarge(typicalCell('NMC', 4), plan))).toBe(
       rowsAsCsv(recordDischarge(typicalCell('NMC', 4), plan)),
     );
+  });
+});
+
+describe('efficiency', () => {
+  /** A log of a charge and a discharge at one current, each of so many rows of a minute. */
+  const both = (chargeRows: number, dischargeRows: number) => {
+    const lines = ['time_s,voltage_V,current_A'];
+    let t = 0;
+    const add = (rows: number, v: (i: number) => number, a: number) => {
+      for (let i = 0; i < rows; i++) lines.push(`${60 * t++},${v(i).toFixed(4)},${a}`);
+    };
+    add(chargeRows, (i) => 3.3 + 0.0005 * i, 10);
+    add(90, () => 3.35, 0);
+    add(dischargeRows, (i) => 3.25 - 0.002 * i, -10);
+    const log = readLog(new TextEncoder().encode(lines.join('\n')));
+    return figuresOfLog(log, { cutoffsV: [2.5], accuracy: null, ratedAh: 50 }).efficiency;
+  };
+  it('is what came out over what went in', () => {
+    const found = both(300, 297)!;
+    expect(found.charge).toBe('before');
+    expect(found.coulombic).toBeCloseTo(296 / 299, 6);
+    expect(found.energy).toBeLessThan(found.coulombic);
+    const meanIn = 3.3 + (0.0005 * 299) / 2;
+    const meanOut = 3.25 - (0.002 * 296) / 2;
+    expect(found.energy).toBeCloseTo(((296 / 299) * meanOut) / meanIn, 4);
+  });
+  it('is not said where the two do not belong together', () => {
+    expect(both(200, 297)).toBeNull();
+    expect(both(300, 150)).toBeNull();
+    const sample = readLog(
+      new Uint8Array(
+        readFileSync(
+          join(import.meta.dirname, '../fixtures/samples/09-charge-rest-discharge-recharge.csv'),
+        ),
+      ),
+    );
+    expect(
+      figuresOfLog(sample, { cutoffsV: [2.5], accuracy: null, ratedAh: 6 }).efficiency,
+    ).toBeNull();
   });
 });

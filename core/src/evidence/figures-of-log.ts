@@ -3,6 +3,7 @@ import { type Accuracy, unknownTesterAccuracy } from './accuracy';
 import { type CapacityFigures, capacitiesToCutoffs } from './capacity';
 import { type CalibrationPoint, correctReading } from './meters/calibration';
 import { checkCounter, type CounterCheck } from './counter-check';
+import { type Efficiency, efficiencyOf } from './efficiency';
 import { leaderShare } from './leader-share';
 import type { ReadLog } from './reading/read-log';
 import {
@@ -40,6 +41,7 @@ export interface LogFigures {
   };
   counter: CounterCheck | null;
   leaderShare: number[] | null;
+  efficiency: Efficiency | null;
   temperature: TemperatureSummary | null;
   /** Rest just before load-on, s; null without a discharge. */
   restBeforeS: number | null;
@@ -96,6 +98,7 @@ export function figuresOfLog(log: ReadLog, options: LogFigureOptions): LogFigure
     },
     counter,
     leaderShare: leaderShare(trace.timeS, trace.cellVoltagesV),
+    efficiency: efficiencyOf(trace, sections, discharge),
     temperature: temperatureSummary(trace, firstIndex, last?.toIndex ?? trace.timeS.length - 1),
     restBeforeS: discharge ? restBefore(sections, discharge) : null,
     meanCurrentA: discharge && loadedS > 0 ? (discharge.ah * 3600) / loadedS : null,

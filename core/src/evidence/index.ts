@@ -14,3 +14,4 @@ export * from './comparable';
 export * from './model-factors';
 export * from './odd-curves';
 export * from './incremental-capacity';
+export * from './efficiency';
