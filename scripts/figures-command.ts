@@ -1,6 +1,17 @@
 import { readFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
-import { figuresOfLog, type LogFigures, LogRefusal, readLog } from '@dusk-tally/core/evidence';
+import {
+  carryToClaim,
+  type CurveShape,
+  figuresOfLog,
+  type LogFigures,
+  LogRefusal,
+  readLog,
+  type ReadLog,
+  shapeOf,
+  unknownTesterAccuracy,
+  windowCapacity,
+} from '@dusk-tally/core/evidence';
 import { type BudgetComponent, expandedUncertainty, type Finding } from '@dusk-tally/core/units';
 
 interface Element {
@@ -23,6 +34,36 @@ interface Element {
   resistanceMohm: { r1s: number | null; r10s: number | null; r30s: number | null };
   twoStepDcMohm: number | null;
   leaderShare: number[] | null;
+  /** Why a load-on resistance is null. */
+  resistanceReasons: { r1s: string | null; r10s: string | null; r30s: string | null };
+  /** ΔV / ΔI of each cell of a string between two loads, mΩ. */
+  stringResistance: {
+    lowA: number;
+    highA: number;
+    mohm: number[];
+    standsOut: boolean[];
+  } | null;
+  /** Knee, end slope, relaxation and peaks of dQ/dV. */
+  shape:
+    | (Pick<CurveShape, 'knee' | 'endSlopeVPerAh' | 'relaxationV'> & {
+        peaks: { voltageV: number; ahPerV: number }[];
+      })
+    | null;
+  /** Charge between two voltages, with --window. */
+  window: {
+    fromV: number;
+    toV: number;
+    ah: number | null;
+    U: number | null;
+    reason: string | null;
+  } | null;
+  /** Capacity to the first cut-off carried to the claim’s conditions, with --rated-ah and --claim-… */
+  atClaim: {
+    ah: number | null;
+    U: number | null;
+    corrections: { name: string; factor: number; text: string }[];
+    reasons: string[];
+  } | null;
   /** By the instrument’s own counter over the discharge, its start subtracted. */
   counter: { ah: number; startAh: number } | null;
   efficiency: LogFigures['efficiency'];
@@ -32,7 +73,7 @@ interface Element {
 }
 
 const USAGE =
-  'Usage: npm run -s figures -- --cutoff V [--cutoff V …] [--lead-mohm MΩ] [--rated-ah AH] FILE…';
+  'Usage: npm run -s figures -- --cutoff V [--cutoff V …] [--lead-mohm MΩ] [--lead-u-mohm MΩ] [--rated-ah AH] [--claim-rate-it IT] [--claim-temperature-c C] [--window FROM-TO] FILE…';
 
 function positive(text: string | undefined, name: string): number | undefined {
   if (text === undefined) return undefined;
@@ -44,6 +85,13 @@ function positive(text: string | undefined, name: string): number | undefined {
   return value;
 }
 
+/** `3.3-3.0` as two voltages. */
+function windowOf(text: string | undefined): { fromV: number; toV: number } | null {
+  if (text === undefined) return null;
+  const [from, to] = text.split('-');
+  return { fromV: positive(from ?? '', 'window')!, toV: positive(to ?? '', 'window')! };
+}
+
 function options() {
   try {
     const { values, positionals } = parseArgs({
@@ -51,7 +99,11 @@ function options() {
       options: {
         cutoff: { type: 'string', multiple: true },
         'lead-mohm': { type: 'string' },
+        'lead-u-mohm': { type: 'string' },
         'rated-ah': { type: 'string' },
+        'claim-rate-it': { type: 'string' },
+        'claim-temperature-c': { type: 'string' },
+        window: { type: 'string' },
       },
     });
     if (positionals.length === 0) throw new Error('No file named.');
@@ -59,7 +111,11 @@ function options() {
       files: positionals,
       cutoffsV: (values.cutoff ?? []).map((text) => positive(text, 'cutoff')!),
       leadMohm: positive(values['lead-mohm'], 'lead-mohm'),
+      leadUncertaintyMohm: positive(values['lead-u-mohm'], 'lead-u-mohm'),
       ratedAh: positive(values['rated-ah'], 'rated-ah'),
+      claimRateIt: positive(values['claim-rate-it'], 'claim-rate-it'),
+      claimTemperatureC: positive(values['claim-temperature-c'], 'claim-temperature-c'),
+      window: windowOf(values.window),
     };
   } catch (error) {
     console.error(`${(error as Error).message}\n${USAGE}`);
@@ -82,6 +138,11 @@ function refused(file: string, message: string, code: string): Element {
     resistanceMohm: { r1s: null, r10s: null, r30s: null },
     twoStepDcMohm: null,
     leaderShare: null,
+    resistanceReasons: { r1s: null, r10s: null, r30s: null },
+    stringResistance: null,
+    shape: null,
+    window: null,
+    atClaim: null,
     counter: null,
     efficiency: null,
     temperature: null,
@@ -90,8 +151,68 @@ function refused(file: string, message: string, code: string): Element {
   };
 }
 
-function elementOf(file: string, rows: number, figures: LogFigures, cutoffsV: number[]): Element {
-  const { resistance } = figures;
+function shapeElement(log: ReadLog, figures: LogFigures): Element['shape'] {
+  if (!figures.discharge) return null;
+  const { knee, endSlopeVPerAh, relaxationV, incremental } = shapeOf(
+    log.trace,
+    figures.sections,
+    figures.discharge,
+    ratedAh ?? null,
+  );
+  return { knee, endSlopeVPerAh, relaxationV, peaks: incremental?.peaks ?? [] };
+}
+
+function windowElement({ trace }: ReadLog, { discharge }: LogFigures): Element['window'] {
+  if (!window) return null;
+  const most = trace.currentA?.reduce((a, b) => Math.max(a, Math.abs(b)), 0) ?? 0;
+  const { figure, reason } = windowCapacity(trace, discharge, window, {
+    accuracy: unknownTesterAccuracy(most),
+    leadMohm,
+    leadUncertaintyMohm,
+  });
+  return {
+    ...window,
+    ah: figure?.value ?? null,
+    U: figure ? expandedUncertainty(figure) : null,
+    reason: reason ?? null,
+  };
+}
+
+function atClaimElement(figures: LogFigures): Element['atClaim'] {
+  const raw = figures.capacities?.[0];
+  if (!raw || !ratedAh || (claimRateIt === undefined && claimTemperatureC === undefined))
+    return null;
+  const charge = figures.sections.findLast(
+    ({ kind, toS }) => kind === 'charge' && toS <= figures.discharge!.loadOnS,
+  );
+  const carried = carryToClaim(
+    raw.capacity,
+    {
+      rateIt: claimRateIt ?? null,
+      cutoffV: raw.cutoffV,
+      temperatureC: claimTemperatureC ?? null,
+    },
+    {
+      meanCurrentA: figures.meanCurrentA,
+      ratedAh,
+      meanTemperatureC: figures.temperature?.meanC ?? null,
+      restAfterChargeS: charge ? figures.discharge!.loadOnS - charge.toS : null,
+      restBeforeS: figures.restBeforeS,
+    },
+  );
+  return carried.comparable
+    ? {
+        ah: carried.figure.value,
+        U: expandedUncertainty(carried.figure),
+        corrections: carried.corrections.map(({ name, factor, text }) => ({ name, factor, text })),
+        reasons: [],
+      }
+    : { ah: null, U: null, corrections: [], reasons: carried.reasons };
+}
+
+function elementOf(file: string, log: ReadLog, figures: LogFigures): Element {
+  const { rows } = log;
+  const { resistance, stringCells } = figures;
   return {
     file,
     status: 'read',
@@ -118,6 +239,20 @@ function elementOf(file: string, rows: number, figures: LogFigures, cutoffsV: nu
     },
     twoStepDcMohm: resistance.twoStep.figure?.value ?? null,
     leaderShare: figures.leaderShare,
+    resistanceReasons: {
+      r1s: resistance.r1s.reason ?? null,
+      r10s: resistance.r10s.reason ?? null,
+      r30s: resistance.r30s.reason ?? null,
+    },
+    stringResistance: stringCells && {
+      lowA: stringCells.lowA,
+      highA: stringCells.highA,
+      mohm: stringCells.cells.map(({ figure }) => figure.value),
+      standsOut: stringCells.cells.map(({ standsOut }) => standsOut),
+    },
+    shape: shapeElement(log, figures),
+    window: windowElement(log, figures),
+    atClaim: atClaimElement(figures),
     counter: figures.counter ? { ah: figures.counter.ah, startAh: figures.counter.startAh } : null,
     efficiency: figures.efficiency,
     temperature: figures.temperature,
@@ -126,15 +261,23 @@ function elementOf(file: string, rows: number, figures: LogFigures, cutoffsV: nu
   };
 }
 
-const { files, cutoffsV, leadMohm, ratedAh } = options();
+const {
+  files,
+  cutoffsV,
+  leadMohm,
+  leadUncertaintyMohm,
+  ratedAh,
+  claimRateIt,
+  claimTemperatureC,
+  window,
+} = options();
 const elements = files.map((file) => {
   try {
     const log = readLog(readFileSync(file));
     return elementOf(
       file,
-      log.rows,
-      figuresOfLog(log, { cutoffsV, accuracy: null, leadMohm, ratedAh }),
-      cutoffsV,
+      log,
+      figuresOfLog(log, { cutoffsV, accuracy: null, leadMohm, leadUncertaintyMohm, ratedAh }),
     );
   } catch (error) {
     if (error instanceof LogRefusal) return refused(file, error.message, error.code);

@@ -41,6 +41,16 @@ describe('figures from the shell', () => {
       'resistanceMohm',
       'twoStepDcMohm',
       'leaderShare',
+      'resistanceReasons',
+      'stringResistance',
+      'shape',
+      'window',
+      'atClaim',
+      'counter',
+      'efficiency',
+      'temperature',
+      'restBeforeS',
+      'meanCurrentA',
     ]);
     expect(plain).toMatchObject({
       status: 'read',

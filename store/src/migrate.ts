@@ -3,6 +3,7 @@ import { SequelizeStorage, Umzug } from 'umzug';
 import { up as firstTables } from './migrations/001-first-tables';
 import { up as arrivals } from './migrations/002-arrivals';
 import { up as meters } from './migrations/003-meters';
+import { up as evidence } from './migrations/004-evidence';
 
 /** Brings the database to today's shape. @returns names of the migrations that ran. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
@@ -11,6 +12,7 @@ export async function migrate(sequelize: Sequelize): Promise<string[]> {
       { name: '001-first-tables', up: () => firstTables(sequelize.getQueryInterface()) },
       { name: '002-arrivals', up: () => arrivals(sequelize.getQueryInterface()) },
       { name: '003-meters', up: () => meters(sequelize.getQueryInterface()) },
+      { name: '004-evidence', up: () => evidence(sequelize.getQueryInterface()) },
     ],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),

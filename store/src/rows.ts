@@ -2,7 +2,7 @@ import type { ClaimConditions, ClaimKind } from '@dusk-tally/core/arrivals';
 import type { Chemistry } from '@dusk-tally/core/chemistry';
 import type { Accuracy, Correction, CurveShape, Dialect, Section } from '@dusk-tally/core/evidence';
 import type { Bound, Figure, Finding, Quantity } from '@dusk-tally/core/units';
-import type { Verdict } from '@dusk-tally/core/verdicts';
+import type { ProbePlace, Verdict } from '@dusk-tally/core/verdicts';
 
 export type Role = 'technician' | 'lead' | 'admin';
 
@@ -139,6 +139,8 @@ export interface CellRow {
   harvest: 'good' | 'questionable' | 'dead' | null;
   /** Kept to compare channels since this day; null for a cell like any other. */
   controlSince: string | null;
+  /** Its joint was cleaned and tightened again; later runs are after that. */
+  retightenedAt: Date | null;
   version: number;
 }
 export type InstrumentKind = 'tester' | 'acMeter' | 'voltmeter' | 'scale' | 'caliper';
@@ -162,6 +164,14 @@ export interface LogFileRow {
   personId: number;
   at: Date;
 }
+/** Cells of a string between two loads. */
+export interface StringSummary {
+  lowA: number;
+  highA: number;
+  atS: number;
+  /** One per cell, mΩ, with expanded uncertainties and what stands out. */
+  cells: { mohm: number; expandedMohm: number; z: number | null; standsOut: boolean }[];
+}
 export interface RunSummary {
   sections: Section[];
   findings: Finding[];
@@ -176,7 +186,11 @@ export interface RunSummary {
   loadOnS: number | null;
   endS: number | null;
   counterAh: number | null;
+  /** Whole charge of the discharge, past the cut-off too; absent in older runs. */
+  dischargedAh?: number | null;
   leaderShare: number[] | null;
+  /** ΔV / ΔI of each cell of a string between two loads; absent in older runs. */
+  string?: StringSummary | null;
   /** Absent in runs taken in before shapes were kept. */
   shape?: CurveShape;
   refusedResistances: { r1s: string | null; r10s: string | null; r30s: string | null };
@@ -195,6 +209,8 @@ export interface RunRow {
   durationS: number;
   startedAt: Date | null;
   leadMohm: number | null;
+  /** Standard uncertainty of it, mΩ; null for a tenth as limits. */
+  leadUncertaintyMohm: number | null;
   summary: RunSummary;
   /** Thinned discharge, from `encodeCurve`. */
   curve: Buffer;
@@ -206,7 +222,13 @@ export interface TraceBlockRow {
   blockIndex: number;
   payload: Buffer;
 }
-export type ReadingKind = 'acResistance' | 'openCircuitVoltage' | 'capacity' | 'mass' | 'thickness';
+export type ReadingKind =
+  | 'acResistance'
+  | 'openCircuitVoltage'
+  | 'capacity'
+  | 'mass'
+  | 'thickness'
+  | 'energyBehindInverter';
 export interface ReadingRow {
   id: number;
   cellId: number;
@@ -215,6 +237,10 @@ export interface ReadingRow {
   /** Null takes the earlier reading of this kind back. */
   value: number | null;
   decimals: number;
+  /** Single readings whose median is the value; null for one. */
+  repeats: number[] | null;
+  /** Where the probes of an AC reading were. */
+  probe: ProbePlace | null;
   instrumentId: number | null;
   /** Made by the browser, so that a repeated send is stored once. */
   clientKey: string;

@@ -164,6 +164,7 @@ export class Store {
       groupIndex: c.whole,
       harvest: c.text,
       controlSince: c.day,
+      retightenedAt: c.moment,
       version: c.version,
     });
     this.instruments = new Table<Rows.InstrumentRow>(
@@ -206,6 +207,7 @@ export class Store {
         durationS: c.real,
         startedAt: c.moment,
         leadMohm: c.real,
+        leadUncertaintyMohm: c.real,
         summary: c.long,
         curve: c.bytes,
         createdAt: c.moment,
@@ -218,19 +220,26 @@ export class Store {
       blockIndex: c.ownId,
       payload: c.bytes,
     });
-    this.readings = new Table<Rows.ReadingRow>(s, 'readings', {
-      id: c.autoId,
-      cellId: c.whole,
-      lotId: c.whole,
-      kind: c.text,
-      value: c.real,
-      decimals: c.whole,
-      instrumentId: c.whole,
-      clientKey: c.text,
-      keptDespite: c.text,
-      personId: c.whole,
-      at: c.moment,
-    });
+    this.readings = new Table<Rows.ReadingRow>(
+      s,
+      'readings',
+      {
+        id: c.autoId,
+        cellId: c.whole,
+        lotId: c.whole,
+        kind: c.text,
+        value: c.real,
+        decimals: c.whole,
+        repeats: c.long,
+        probe: c.text,
+        instrumentId: c.whole,
+        clientKey: c.text,
+        keptDespite: c.text,
+        personId: c.whole,
+        at: c.moment,
+      },
+      ['repeats'],
+    );
     this.figures = new Table<Rows.FigureRow>(
       s,
       'figures',
@@ -364,11 +373,15 @@ export class Store {
     transaction?: Transaction,
   ): Promise<Rows.ReadingRow[]> {
     if (cellIds?.length === 0) return [];
-    return this.sequelize.query<Rows.ReadingRow>(
+    const rows = await this.sequelize.query<Rows.ReadingRow & { repeats: unknown }>(
       `SELECT * FROM readings WHERE id IN
         (SELECT MAX(id) FROM readings WHERE lotId = :lotId ${cellIds ? 'AND cellId IN (:cellIds)' : ''} GROUP BY cellId, kind)`,
       { type: QueryTypes.SELECT, replacements: { lotId, cellIds }, transaction },
     );
+    return rows.map((row) => ({
+      ...row,
+      repeats: typeof row.repeats === 'string' ? (JSON.parse(row.repeats) as number[]) : null,
+    }));
   }
 
   /** Figures of the newest run and newest readings of each cell, without their details. */

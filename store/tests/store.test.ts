@@ -2,7 +2,14 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { claimedLot, type FreshLab, freshLab } from '../../lab/testing/fresh-lab';
 import { parseDatabaseUrl, type Store } from '../src';
 
-const unplaced = { box: null, packId: null, groupIndex: null, harvest: null, controlSince: null };
+const unplaced = {
+  box: null,
+  packId: null,
+  groupIndex: null,
+  harvest: null,
+  controlSince: null,
+  retightenedAt: null,
+};
 
 describe('addresses', () => {
   it('are taken apart', () => {
@@ -138,6 +145,8 @@ describe('the store', () => {
         kind,
         value,
         decimals: 2,
+        repeats: null,
+        probe: null,
         instrumentId: null,
         keptDespite: null,
         clientKey: `00000000-0000-4000-a000-${String(n).padStart(12, '0')}`,

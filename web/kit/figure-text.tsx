@@ -19,6 +19,7 @@ export function FigureText({
   return (
     <span className="tabular-nums whitespace-nowrap">
       {bound === 'atLeast' && <span className="text-quiet">at least </span>}
+      {bound === 'atMost' && <span className="text-quiet">at most </span>}
       {shown.value}
       {shown.uncertainty && <span className="text-quiet"> ± {shown.uncertainty}</span>}
       {unit && <span className="text-quiet"> {unit}</span>}

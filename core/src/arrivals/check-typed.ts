@@ -1,7 +1,8 @@
 import { robustZ } from '../statistics';
 
 /** What a column of the entry grid holds. */
-export type TypedColumn = 'acResistanceMohm' | 'ocvV' | 'capacityAh' | 'massG' | 'thicknessMm';
+export type TypedColumn =
+  'acResistanceMohm' | 'ocvV' | 'capacityAh' | 'massG' | 'thicknessMm' | 'energyWh';
 
 export interface TypedContext {
   /** Values already in the column, this cell's own left out. */
@@ -25,6 +26,7 @@ const RANGE: Record<TypedColumn, { low: number; high: number; unit: string }> = 
   capacityAh: { low: 0.005, high: 2000, unit: 'Ah' },
   massG: { low: 1, high: 20_000, unit: 'g' },
   thicknessMm: { low: 0.5, high: 400, unit: 'mm' },
+  energyWh: { low: 0.01, high: 1e6, unit: 'Wh' },
 };
 
 /** What a factor of a thousand usually is. */
@@ -34,6 +36,7 @@ const SLIPS: Record<TypedColumn, string> = {
   capacityAh: 'mAh for Ah',
   massG: 'kg and g',
   thicknessMm: 'm and mm',
+  energyWh: 'kWh and Wh',
 };
 
 const near = (value: number, target: number, share: number): boolean =>

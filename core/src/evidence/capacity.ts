@@ -1,11 +1,12 @@
 import { combineBudget, type BudgetComponent, type Figure, type Finding } from '../units';
 import type { Accuracy } from './accuracy';
+import { leadOf } from './resistance';
 import { RunningTotals } from './running-totals';
 import type { Discharge } from './sections';
 import { medianIntervalS, type Trace } from './trace';
 
-export const CAPACITY_METHOD = { name: 'capacity-to-cut-off', version: 2 };
-export const ENERGY_METHOD = { name: 'energy-to-cut-off', version: 1 };
+export const CAPACITY_METHOD = { name: 'capacity-to-cut-off', version: 3 };
+export const ENERGY_METHOD = { name: 'energy-to-cut-off', version: 2 };
 export const MEAN_VOLTAGE_METHOD = { name: 'mean-voltage', version: 1 };
 
 /** Above the cut-off by no more than this, an end counts as reached (handbook, chapter 3), V. */
@@ -16,6 +17,8 @@ export interface CapacityOptions {
   accuracy: Accuracy;
   /** Resistance of the leads between cell and tester, mΩ, when voltage was read at the tester. */
   leadMohm?: number;
+  /** Standard uncertainty of it, mΩ; a tenth as limits where nothing is said. */
+  leadUncertaintyMohm?: number;
 }
 
 export interface CapacityFigures {
@@ -196,6 +199,14 @@ function capacityBudget(context: BudgetContext): BudgetComponent[] {
       basis: `one interval of ${intervalS.toPrecision(3)} s at ${meanCurrentA.toPrecision(4)} A, rectangular`,
     });
   }
+  const lead = leadOf(options.leadMohm, options.leadUncertaintyMohm);
+  if (lead.mohm > 0 && end.kind !== 'above' && end.kind !== 'broken') {
+    components.push({
+      name: 'lead resistance',
+      standardUncertainty: (lead.standardUncertaintyMohm / 1000) * meanCurrentA * perVolt,
+      basis: `${lead.standardUncertaintyMohm.toPrecision(2)} mΩ of ${lead.mohm.toPrecision(4)} mΩ at ${meanCurrentA.toPrecision(4)} A, through |dQ/dV|`,
+    });
+  }
   for (const hole of totals.bridged) {
     if (hole.toS > end.atS) continue;
     const halfDisagreed = (hole.ah / 2) * hole.disagreement + (hole.currentA * intervalS) / 3600;
@@ -360,15 +371,28 @@ const END_WORDS: Record<End['kind'], string> = {
   broken: 'the row before a hole that cannot be bridged, above',
 };
 
+/** Components that act at the end of the discharge, where the voltage is the cut-off. */
+const AT_CUTOFF = new Set(['cut-off voltage', 'lead resistance']);
+
 function energyFigure(capacity: Figure, wh: number, options: CapacityOptions): Figure {
   const { accuracy } = options;
   const meanV = wh / capacity.value;
+  const lead = leadOf(options.leadMohm, options.leadUncertaintyMohm);
+  const meanCurrentA = capacity.inputs.find(({ name }) => name === 'mean current')!.value as number;
+  const leadWh = (lead.standardUncertaintyMohm / 1000) * meanCurrentA * capacity.value;
   const parts = capacity.budget.map((part) => ({
     ...part,
     standardUncertainty:
-      part.standardUncertainty * (part.name === 'cut-off voltage' ? options.cutoffV : meanV),
+      part.standardUncertainty * (AT_CUTOFF.has(part.name) ? options.cutoffV : meanV) +
+      (part.name === 'lead resistance' ? leadWh : 0),
     basis: `${part.basis}; times the voltage`,
   }));
+  if (leadWh > 0 && !parts.some(({ name }) => name === 'lead resistance'))
+    parts.push({
+      name: 'lead resistance',
+      standardUncertainty: leadWh,
+      basis: 'what the leads took at this current',
+    });
   parts.push({
     name: 'voltage',
     standardUncertainty:

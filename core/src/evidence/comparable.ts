@@ -53,7 +53,7 @@ const MISSING_REST = 0.005;
 const NO_CHANGE = 5e-5;
 
 export interface Correction {
-  name: 'temperature' | 'rate' | 'missing rest' | 'channel bias';
+  name: 'temperature' | 'rate' | 'missing rest' | 'channel bias' | 'repeatability';
   /** The result is multiplied by it. */
   factor: number;
   /** Relative standard uncertainty it adds. */
@@ -61,7 +61,14 @@ export interface Correction {
   text: string;
 }
 
-export const AT_CLAIM_METHOD = { name: 'capacity-at-claimed-conditions', version: 1 };
+export const AT_CLAIM_METHOD = { name: 'capacity-at-claimed-conditions', version: 2 };
+
+/** How far one run of a cell scatters about another, from repeats or control cells. */
+export interface Repeatability {
+  /** Standard deviation as a share. */
+  relative: number;
+  source: string;
+}
 
 /** A result carried to the claim’s conditions, or why it cannot be. */
 export type Comparable =
@@ -93,6 +100,7 @@ export function carryToClaim(
   run: RunConditions,
   factors: CorrectionFactors = HOUSE_FACTORS,
   channel: ChannelCorrection | null = null,
+  repeatability: Repeatability | null = null,
 ): Comparable {
   const reasons: string[] = [];
   const remarks: string[] = [];
@@ -107,6 +115,13 @@ export function carryToClaim(
       factor: 1 / channel.factor,
       relativeUncertainty: channel.relativeUncertainty,
       text: channel.text,
+    });
+  if (repeatability && repeatability.relative > 0)
+    add({
+      name: 'repeatability',
+      factor: 1,
+      relativeUncertainty: repeatability.relative,
+      text: `Runs of one cell scatter by ${percent(repeatability.relative)} (${repeatability.source}); added to the uncertainty.`,
     });
   add(temperatureCorrection(claim, run, factors));
   // A channel that reads high made the current look high too.

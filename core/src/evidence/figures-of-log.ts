@@ -8,11 +8,13 @@ import { leaderShare } from './leader-share';
 import type { ReadLog } from './reading/read-log';
 import {
   type FigureOrReason,
+  leadOf,
   LOAD_ON_DELAYS_S,
   loadOnResistance,
   twoStepResistance,
 } from './resistance';
 import { cutSections, type Discharge, mainDischarge, type Section } from './sections';
+import { type StringResistances, stringResistances } from './string-resistance';
 import { type TemperatureSummary, temperatureSummary } from './temperature';
 import type { Trace } from './trace';
 
@@ -22,6 +24,8 @@ export interface LogFigureOptions {
   /** Null: the house default for an unknown tester. */
   accuracy: Accuracy | null;
   leadMohm?: number;
+  /** Standard uncertainty of it, mΩ. */
+  leadUncertaintyMohm?: number;
   ratedAh?: number;
   /** Voltages of the channel against a reference meter; the trace is read through them. */
   voltageTable?: readonly CalibrationPoint[];
@@ -42,6 +46,8 @@ export interface LogFigures {
   counter: CounterCheck | null;
   leaderShare: number[] | null;
   efficiency: Efficiency | null;
+  /** ΔV / ΔI of each cell of a string between two loads. */
+  stringCells: StringResistances | null;
   temperature: TemperatureSummary | null;
   /** Rest just before load-on, s; null without a discharge. */
   restBeforeS: number | null;
@@ -57,14 +63,16 @@ export function figuresOfLog(log: ReadLog, options: LogFigureOptions): LogFigure
     options.accuracy ?? unknownTesterAccuracy(largestA || (options.ratedAh ?? 0) * 0.2);
   const sections = cutSections(trace, options.ratedAh);
   const discharge = mainDischarge(sections);
+  const lead = leadOf(options.leadMohm, options.leadUncertaintyMohm);
   const capacities = discharge
     ? capacitiesToCutoffs(trace, discharge, options.cutoffsV, {
         accuracy,
         leadMohm: options.leadMohm,
+        leadUncertaintyMohm: options.leadUncertaintyMohm,
       }).map((figures, i) => ({ cutoffV: options.cutoffsV[i]!, ...figures }))
     : null;
   const [r1s, r10s, r30s] = LOAD_ON_DELAYS_S.map((delay) =>
-    loadOnResistance(trace, discharge, delay, accuracy, options.leadMohm),
+    loadOnResistance(trace, discharge, delay, accuracy, lead),
   );
   const counter = discharge
     ? checkCounter(trace, discharge, trace.currentA ? discharge.ah : null)
@@ -94,10 +102,11 @@ export function figuresOfLog(log: ReadLog, options: LogFigureOptions): LogFigure
       r1s: r1s!,
       r10s: r10s!,
       r30s: r30s!,
-      twoStep: twoStepResistance(trace, sections, accuracy, options.leadMohm),
+      twoStep: twoStepResistance(trace, sections, accuracy, lead),
     },
     counter,
     leaderShare: leaderShare(trace.timeS, trace.cellVoltagesV),
+    stringCells: stringResistances(trace, sections, accuracy),
     efficiency: efficiencyOf(trace, sections, discharge),
     temperature: temperatureSummary(trace, firstIndex, last?.toIndex ?? trace.timeS.length - 1),
     restBeforeS: discharge ? restBefore(sections, discharge) : null,
@@ -114,7 +123,7 @@ function largestOf(currentA: Float64Array | null): number {
 }
 
 /** The trace with its voltages corrected; the stored one stays as logged. */
-function throughTable(trace: Trace, table: readonly CalibrationPoint[]): Trace {
+export function throughTable(trace: Trace, table: readonly CalibrationPoint[]): Trace {
   if (table.length === 0) return trace;
   const correct = (values: Float64Array) => values.map((shown) => correctReading(table, shown));
   return {

@@ -89,3 +89,45 @@ function peaksOf(voltageV: number[], ahPerV: number[]): IncrementalCapacity['pea
   }
   return peaks;
 }
+
+/** dV/dQ against charge: how fast the voltage falls with each Ah. */
+export interface DifferentialVoltage {
+  /** Even grid from load-on, Ah. */
+  ah: number[];
+  /** Size of the slope, V/Ah. */
+  voltPerAh: number[];
+}
+
+/**
+ * dV/dQ on an even grid of charge: the voltage averaged over each slice, then the slope of a
+ * Savitzky–Golay parabola through it (handbook, chapter 3, "Odd curves").
+ * @param ah charge ascending, Ah. @param slices of the grid. @returns null for too few readings.
+ */
+export function differentialVoltage(
+  ah: ArrayLike<number>,
+  voltageV: ArrayLike<number>,
+  { slices = 120, half = 3 } = {},
+): DifferentialVoltage | null {
+  const n = ah.length;
+  const reach = ah[n - 1]! - ah[0]!;
+  if (n < slices || !(reach > 0)) return null;
+  const sums = new Float64Array(slices);
+  const counts = new Uint32Array(slices);
+  for (let i = 0; i < n; i++) {
+    const slice = Math.min(slices - 1, Math.floor(((ah[i]! - ah[0]!) / reach) * slices));
+    sums[slice] = sums[slice]! + voltageV[i]!;
+    counts[slice] = counts[slice]! + 1;
+  }
+  if (counts.some((count) => count === 0)) return null;
+  const step = reach / slices;
+  const weights = savitzkyGolay(half, 2, 1);
+  const result: DifferentialVoltage = { ah: [], voltPerAh: [] };
+  for (let slice = half; slice < slices - half; slice++) {
+    let slope = 0;
+    for (let k = -half; k <= half; k++)
+      slope += (weights[k + half]! * sums[slice + k]!) / counts[slice + k]!;
+    result.ah.push(ah[0]! + (slice + 0.5) * step);
+    result.voltPerAh.push(Math.abs(slope) / step);
+  }
+  return result;
+}

@@ -1,3 +1,9 @@
+import {
+  type DifferentialVoltage,
+  differentialVoltage,
+  type IncrementalCapacity,
+  incrementalCapacity,
+} from './incremental-capacity';
 import { median, medianAbsoluteDeviation, quantile, robustZ } from '../statistics';
 import type { Discharge, Section } from './sections';
 import { type Trace, valueAt } from './trace';
@@ -19,6 +25,35 @@ export interface CurveShape {
   endSlopeVPerAh: number | null;
   /** Rise of the voltage 1 min, 10 min and 1 h after load-off, V. */
   relaxationV: { after1min: number | null; after10min: number | null; after1h: number | null };
+  /** dQ/dV of the discharge with its peaks; absent in runs taken in before it was kept. */
+  incremental?: IncrementalCapacity | null;
+  /** dV/dQ of the discharge. */
+  differential?: DifferentialVoltage | null;
+}
+
+const short = (values: number[]) => values.map((value) => Number(value.toPrecision(4)));
+
+/** The derivatives of a discharge with as many digits as are worth keeping. */
+function derivatives(
+  ah: Float64Array,
+  volts: Float64Array,
+): Required<Pick<CurveShape, 'incremental' | 'differential'>> {
+  const incremental = incrementalCapacity(ah, volts);
+  const differential = differentialVoltage(ah, volts);
+  return {
+    incremental: incremental && {
+      voltageV: short(incremental.voltageV),
+      ahPerV: short(incremental.ahPerV),
+      peaks: incremental.peaks.map((peak) => ({
+        voltageV: Number(peak.voltageV.toPrecision(4)),
+        ahPerV: Number(peak.ahPerV.toPrecision(4)),
+      })),
+    },
+    differential: differential && {
+      ah: short(differential.ah),
+      voltPerAh: short(differential.voltPerAh),
+    },
+  };
 }
 
 /** Charge from the start of a section at each of its rows, Ah. */
@@ -114,15 +149,16 @@ export function shapeOf(
     relaxationV: last
       ? relaxation(trace, last)
       : { after1min: null, after10min: null, after1h: null },
+    ...(ah && volts ? derivatives(ah, volts) : { incremental: null, differential: null }),
   };
 }
 
 /** A cell’s curve against those of its lot. */
 export interface OddCurve {
   cell: string;
-  kind: 'risesEarly' | 'earlyKnee' | 'steepEnd' | 'slowRelaxation';
-  /** Robust z against the lot. */
-  z: number;
+  kind: 'risesEarly' | 'earlyKnee' | 'steepEnd' | 'slowRelaxation' | 'missingPeak' | 'shiftedPeak';
+  /** Robust z against the lot; null where something is missing rather than far off. */
+  z: number | null;
   value: number;
   lotMedian: number;
   unit: 'V' | 'Ah' | 'V/Ah';
@@ -136,6 +172,10 @@ const ADVICE: Record<OddCurve['kind'], string> = {
   steepEnd: 'Its voltage falls faster at the end than the others’: it may be short of capacity.',
   slowRelaxation:
     'It recovers more after load than the others: its resistance is high or it is not at rest.',
+  missingPeak:
+    'A peak of dQ/dV the others have is not there: another chemistry, other contents, or lithium that is gone.',
+  shiftedPeak:
+    'Its peak of dQ/dV lies at another voltage: resistance moves all of them, lost lithium moves them against each other.',
 };
 
 /** Mean voltage above the lot’s median over the charge tail, for each cell that has one, V. */
@@ -195,7 +235,50 @@ export function oddCurves(shapes: ReadonlyMap<string, CurveShape>): OddCurve[] {
     { side: 1, least: 0.002 },
     collect(({ relaxationV }) => relaxationV.after10min),
   );
-  return found.sort((a, b) => Math.abs(b.z) - Math.abs(a.z));
+  found.push(...oddPeaks(shapes));
+  const weight = ({ z }: OddCurve) => (z === null ? STANDS_OUT_Z : Math.abs(z));
+  return found.sort((a, b) => weight(b) - weight(a));
+}
+
+/** Peaks nearer than this belong together, V, and a lot’s peak is one that most cells have. */
+const ONE_PEAK_V = 0.03;
+const MOST_CELLS = 0.7;
+const LEAST_SHIFT_V = 0.008;
+const LEAST_CELLS = 5;
+
+/** Peaks of dQ/dV against the lot’s: missing, or at another voltage. */
+function oddPeaks(shapes: ReadonlyMap<string, CurveShape>): OddCurve[] {
+  const all = [...shapes].flatMap(([cell, { incremental }]) =>
+    incremental ? [{ cell, peaks: incremental.peaks }] : [],
+  );
+  if (all.length < LEAST_CELLS) return [];
+  const volts = all
+    .flatMap(({ cell, peaks }) => peaks.map(({ voltageV }) => ({ cell, voltageV })))
+    .sort((a, b) => a.voltageV - b.voltageV);
+  const groups: (typeof volts)[] = [];
+  for (const peak of volts) {
+    const last = groups[groups.length - 1];
+    if (last && peak.voltageV - last[last.length - 1]!.voltageV <= ONE_PEAK_V) last.push(peak);
+    else groups.push([peak]);
+  }
+  return groups.flatMap((group): OddCurve[] => {
+    const having = new Map(group.map(({ cell, voltageV }) => [cell, voltageV]));
+    if (having.size < MOST_CELLS * all.length) return [];
+    const values = [...having.values()];
+    const centre = median(values);
+    return all.flatMap(({ cell }): OddCurve[] => {
+      const value = having.get(cell);
+      const base = { cell, lotMedian: centre, unit: 'V' as const };
+      if (value === undefined)
+        return [
+          { ...base, kind: 'missingPeak', z: null, value: centre, advice: ADVICE.missingPeak },
+        ];
+      const z = robustZ(value, values);
+      if (z === null || Math.abs(z) <= STANDS_OUT_Z || Math.abs(value - centre) < LEAST_SHIFT_V)
+        return [];
+      return [{ ...base, kind: 'shiftedPeak', z, value, advice: ADVICE.shiftedPeak }];
+    });
+  });
 }
 
 /** Median and scaled median absolute deviation of curves at each point of a grid. */

@@ -1,14 +1,37 @@
 import { fitAt, lineAt } from '../statistics';
 import { combineBudget, type Figure } from '../units';
 import type { Accuracy } from './accuracy';
+import { currentLevels, type Level } from './levels';
+import { typedLeadUncertainty } from './lead-resistance';
 import type { Discharge, Section } from './sections';
 import { medianIntervalS, type Trace } from './trace';
 
-export const LOAD_ON_METHOD = { name: 'dc-resistance-from-load-on', version: 1 };
-export const TWO_STEP_METHOD = { name: 'dc-resistance-two-step', version: 1 };
+export const LOAD_ON_METHOD = { name: 'dc-resistance-from-load-on', version: 2 };
+export const TWO_STEP_METHOD = { name: 'dc-resistance-two-step', version: 2 };
 
 export const LOAD_ON_DELAYS_S = [1, 10, 30] as const;
 export type LoadOnDelayS = (typeof LOAD_ON_DELAYS_S)[number];
+
+/** Leads between cell and tester inside the logged voltage. */
+export interface Lead {
+  mohm: number;
+  /** Standard uncertainty, mΩ. */
+  standardUncertaintyMohm: number;
+}
+
+const NO_LEADS: Lead = { mohm: 0, standardUncertaintyMohm: 0 };
+
+/** Leads as options give them; a tenth of the value where nothing is said of its uncertainty. */
+export const leadOf = (mohm?: number, standardUncertaintyMohm?: number): Lead =>
+  mohm && mohm > 0
+    ? { mohm, standardUncertaintyMohm: standardUncertaintyMohm ?? typedLeadUncertainty(mohm) }
+    : NO_LEADS;
+
+const leadPart = (lead: Lead) => ({
+  name: 'lead resistance',
+  standardUncertainty: lead.standardUncertaintyMohm,
+  basis: `${lead.mohm.toPrecision(4)} mΩ of leads, subtracted`,
+});
 
 /** A figure, or why the log does not allow one. */
 export type FigureOrReason =
@@ -72,7 +95,7 @@ function readingError(trace: Trace): number {
 
 /**
  * DC resistance R(Δ) = (V before − V(Δ)) / I from load-on (handbook, chapter 3).
- * @param leadMohm lead resistance inside the logged voltage, subtracted, mΩ.
+ * @param lead resistance of leads inside the logged voltage, subtracted, mΩ.
  * @returns a reason instead when there is no rest before the load, or rows are coarser than Δ.
  */
 export function loadOnResistance(
@@ -80,7 +103,7 @@ export function loadOnResistance(
   discharge: Discharge | null,
   delayS: LoadOnDelayS,
   accuracy: Accuracy,
-  leadMohm = 0,
+  lead: Lead = NO_LEADS,
 ): FigureOrReason {
   const section = discharge?.sections[0];
   if (!section) return { figure: null, reason: 'The log holds no discharge.' };
@@ -103,7 +126,7 @@ export function loadOnResistance(
   const currents = currentA.subarray(section.fromIndex, section.fromIndex + 3);
   const amps = Math.abs(currents.reduce((sum, value) => sum + value, 0) / currents.length);
   const dropV = before.value - loaded.value;
-  const mohm = (dropV / amps) * 1000 - leadMohm;
+  const mohm = (dropV / amps) * 1000 - lead.mohm;
   const error = readingError(trace);
   return {
     figure: {
@@ -120,8 +143,8 @@ export function loadOnResistance(
       steps: [
         `Resting voltage from the readings before ${section.fromS.toFixed(1)} s.`,
         `Voltage ${delayS} s after load-on from a fit of a + b·√t + c·t to the readings up to ${4 * delayS} s.`,
-        leadMohm > 0
-          ? `R = (V before − V loaded) / I − ${leadMohm} mΩ of leads.`
+        lead.mohm > 0
+          ? `R = (V before − V loaded) / I − ${lead.mohm} mΩ of leads.`
           : 'R = (V before − V loaded) / I.',
       ],
       findings: [],
@@ -149,6 +172,7 @@ export function loadOnResistance(
             Math.sqrt(3),
           basis: `${accuracy.currentGainPct} % and ${(accuracy.currentOffsetA * 1000).toPrecision(3)} mA, rectangular (${accuracy.source})`,
         },
+        leadPart(lead),
       ]),
     },
   };
@@ -162,29 +186,6 @@ function restStart(trace: Trace, loadRow: number): number {
   return row;
 }
 
-/** Rows of one current level inside a discharge section. */
-interface Level {
-  from: number;
-  to: number;
-  amps: number;
-}
-
-function levelsOf(trace: Trace, section: Section): Level[] {
-  const levels: Level[] = [];
-  const currentA = trace.currentA!;
-  let from = section.fromIndex;
-  let level = Math.abs(currentA[from]!);
-  for (let row = from + 1; row <= section.toIndex; row++) {
-    const amps = Math.abs(currentA[row]!);
-    if (Math.abs(amps - level) < 0.1 * level) continue;
-    levels.push({ from, to: row - 1, amps: level });
-    from = row;
-    level = amps;
-  }
-  levels.push({ from, to: section.toIndex, amps: level });
-  return levels;
-}
-
 /**
  * Two-step DC resistance R = (U1 − U2) / (I2 − I1) (IEC 61960-3): U1 at the end of about
  * 10 s at the lower current, U2 at the end of about 1 s at the higher one.
@@ -194,14 +195,14 @@ export function twoStepResistance(
   trace: Trace,
   sections: Section[],
   accuracy: Accuracy,
-  leadMohm = 0,
+  lead: Lead = NO_LEADS,
 ): FigureOrReason {
   if (!trace.currentA) return { figure: null, reason: 'The log has no current column.' };
   for (const section of sections) {
     if (section.kind !== 'discharge') continue;
-    const levels = levelsOf(trace, section);
+    const levels = currentLevels(trace.currentA, section);
     for (let i = 1; i < levels.length; i++) {
-      const found = twoStepAt(trace, levels[i - 1]!, levels[i]!, accuracy, leadMohm);
+      const found = twoStepAt(trace, levels[i - 1]!, levels[i]!, accuracy, lead);
       if (found) return { figure: found };
     }
   }
@@ -213,7 +214,7 @@ function twoStepAt(
   low: Level,
   high: Level,
   accuracy: Accuracy,
-  leadMohm: number,
+  lead: Lead,
 ): Figure | null {
   const { timeS, voltageV } = trace;
   const stepS = timeS[high.from]!;
@@ -233,7 +234,7 @@ function twoStepAt(
   while (row < high.to && timeS[row]! < atS - 1e-9) row++;
   const loaded = voltageV[row]!;
   const stepA = high.amps - low.amps;
-  const mohm = ((before.value - loaded) / stepA) * 1000 - leadMohm;
+  const mohm = ((before.value - loaded) / stepA) * 1000 - lead.mohm;
   const error = readingError(trace);
   return {
     quantity: 'dcResistanceTwoStep',
@@ -250,7 +251,7 @@ function twoStepAt(
     steps: [
       `U1 at the end of ${lowS.toFixed(1)} s at ${low.amps.toFixed(3)} A, carried to the step.`,
       `U2 after ${(timeS[row]! - stepS).toFixed(1)} s at ${high.amps.toFixed(3)} A.`,
-      `R = (U1 − U2) / (I2 − I1)${leadMohm > 0 ? ` − ${leadMohm} mΩ of leads` : ''}, after IEC 61960-3.`,
+      `R = (U1 − U2) / (I2 − I1)${lead.mohm > 0 ? ` − ${lead.mohm} mΩ of leads` : ''}, after IEC 61960-3.`,
     ],
     findings: [],
     span: { fromS: timeS[low.from]!, toS: timeS[high.to]! },
@@ -270,6 +271,7 @@ function twoStepAt(
         standardUncertainty: ((accuracy.voltageGainPct / 100) * Math.abs(mohm)) / Math.sqrt(3),
         basis: `${accuracy.voltageGainPct} % of the difference, rectangular`,
       },
+      leadPart(lead),
     ]),
   };
 }

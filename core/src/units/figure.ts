@@ -40,18 +40,24 @@ export type Unit =
 export type Quantity =
   | 'capacity'
   | 'capacityAtClaim'
+  | 'windowCapacity'
+  | 'capacityFromWindow'
   | 'energy'
   | 'meanVoltage'
   | 'dcResistance1s'
   | 'dcResistance10s'
   | 'dcResistance30s'
   | 'dcResistanceTwoStep'
+  | 'dcResistanceString'
   | 'acResistance'
   | 'openCircuitVoltage'
   | 'mass'
   | 'thickness'
   | 'stateOfHealth'
-  | 'energyDensity';
+  | 'energyDensity'
+  | 'energyBehindInverter'
+  | 'inverterEfficiency'
+  | 'inverterLosses';
 
 /**
  * A derived number with everything needed to defend it: value, unit, standard

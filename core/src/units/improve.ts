@@ -21,6 +21,9 @@ const ADVICE: Record<string, string> = {
   'end between samples': 'log faster near the cut-off',
   'counter resolution': 'log current too, or a counter with more digits',
   'counter interval': 'log more often near the cut-off',
+  'lead resistance':
+    'read the voltage on the terminals (four-wire), or find the leads’ resistance from spot readings',
+  repeatability: 'run it again: the mean of two runs scatters less than one',
   'hole bridged': 'find out why the log has a hole, and run again',
   temperature: 'test closer to the claim’s temperature, or run a temperature set of this model',
   rate: 'test at the claim’s rate, or run a rate set of this model',

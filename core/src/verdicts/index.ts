@@ -3,3 +3,4 @@ export * from './grade';
 export * from './lot-summary';
 export * from './typed-capacity';
 export * from './state-of-health';
+export * from './settle';

@@ -1,8 +1,9 @@
 import { combineBudget, type Figure } from '../units';
 
 export const TYPED_CAPACITY_METHOD = { name: 'typed-capacity', version: 1 };
-export const AC_RESISTANCE_METHOD = { name: 'typed-ac-resistance', version: 1 };
+export const AC_RESISTANCE_METHOD = { name: 'typed-ac-resistance', version: 2 };
 export const OCV_METHOD = { name: 'typed-ocv', version: 1 };
+export const INVERTER_ENERGY_METHOD = { name: 'typed-inverter-energy', version: 1 };
 export const MASS_METHOD = { name: 'typed-mass', version: 1 };
 export const THICKNESS_METHOD = { name: 'typed-thickness', version: 1 };
 
@@ -15,6 +16,30 @@ export interface TypedReading {
   /** Digits after the point that were typed, in the stored unit. */
   decimals: number;
   source: string;
+  /** Readings of the same thing one after another; `value` is their median. */
+  repeats?: readonly number[] | null;
+  /** Where the probes of an AC reading were; null where it does not matter. */
+  probe?: ProbePlace | null;
+}
+
+/** Where probes touch: on the terminal itself, on the bolt, or on the bar. */
+export type ProbePlace = 'terminal' | 'bolt' | 'bar';
+
+const PROBE_WORDS: Record<ProbePlace, string> = {
+  terminal: 'on the terminals',
+  bolt: 'on the bolts',
+  bar: 'on the bars',
+};
+
+/** Readings further apart than this share of their median, and than three last digits. */
+const SPREAD_SHARE = 0.05;
+
+/** Median, the middle one of three. @throws RangeError on none. */
+export function medianOf(values: readonly number[]): number {
+  if (values.length === 0) throw new RangeError('Expected at least one reading.');
+  const sorted = [...values].sort((a, b) => a - b);
+  const middle = sorted.length >> 1;
+  return sorted.length % 2 === 1 ? sorted[middle]! : (sorted[middle - 1]! + sorted[middle]!) / 2;
 }
 
 const SPECS = {
@@ -33,6 +58,11 @@ const SPECS = {
     method: OCV_METHOD,
     step: 'Open-circuit voltage as shown by the meter and typed in.',
   },
+  energyBehindInverter: {
+    unit: 'Wh',
+    method: INVERTER_ENERGY_METHOD,
+    step: 'Energy on the AC side of an inverter, typed in. What the inverter lost is not in it, so the cells gave at least this.',
+  },
   mass: { unit: 'g', method: MASS_METHOD, step: 'Mass as shown by the scale and typed in.' },
   thickness: {
     unit: 'mm',
@@ -44,19 +74,72 @@ const SPECS = {
 /** Quantities that are typed off an instrument. */
 export type TypedQuantityName = keyof typeof SPECS;
 
+/** Range over standard deviation of three normal readings (d₂), and what a median costs. */
+const RANGE_OF_THREE = 1.693;
+const MEDIAN_OF_THREE = 0.67;
+
+/** Contact of the probes from the spread of the readings, and what is worth saying of it. */
+function contactOf(unit: string, { repeats, decimals, value }: TypedReading) {
+  if (!repeats || repeats.length < 2) return null;
+  const range = Math.max(...repeats) - Math.min(...repeats);
+  const wide = range > Math.max(SPREAD_SHARE * Math.abs(value), 3 * 10 ** -decimals);
+  return {
+    range,
+    part: {
+      name: 'probe contact',
+      standardUncertainty: (MEDIAN_OF_THREE * range) / RANGE_OF_THREE,
+      basis: `median of ${repeats.length} readings ${range.toPrecision(2)} ${unit} apart`,
+    },
+    finding: wide
+      ? {
+          code: 'readings-spread',
+          text: `Readings ${repeats.join(', ')} ${unit} are ${((100 * range) / Math.abs(value)).toFixed(0)} % apart: clean the terminals, press the probes and read again.`,
+          severity: 'warning' as const,
+        }
+      : null,
+  };
+}
+
 /** A typed reading as a figure with its budget. */
 export function typedFigure(quantity: TypedQuantityName, reading: TypedReading): Figure {
   const { unit, method, step } = SPECS[quantity];
   const root3 = Math.sqrt(3);
+  const contact = contactOf(unit, reading);
+  const overJoint = reading.probe && reading.probe !== 'terminal';
+  const findings = [
+    ...(contact?.finding ? [contact.finding] : []),
+    ...(overJoint
+      ? [
+          {
+            code: 'probe-over-joint',
+            text: `Probes ${PROBE_WORDS[reading.probe!]}: the joint is in this reading, so the cell has at most this.`,
+            severity: 'note' as const,
+          },
+        ]
+      : []),
+  ];
   return {
     quantity,
     value: reading.value,
     unit,
-    bound: 'exact',
+    bound: overJoint ? 'atMost' : quantity === 'energyBehindInverter' ? 'atLeast' : 'exact',
     method,
-    inputs: [{ name: 'reading', value: reading.value, unit }],
-    steps: [step],
-    findings: [],
+    inputs: [
+      { name: 'reading', value: reading.value, unit },
+      ...(reading.repeats && reading.repeats.length > 1
+        ? [{ name: 'readings', value: reading.repeats.join(', '), unit }]
+        : []),
+      ...(reading.probe ? [{ name: 'probes', value: PROBE_WORDS[reading.probe] }] : []),
+    ],
+    steps: [
+      step,
+      ...(contact
+        ? [
+            `Median of ${reading.repeats!.length} readings, ${contact.range.toPrecision(2)} ${unit} apart.`,
+          ]
+        : []),
+    ],
+    findings,
     ...combineBudget([
       {
         name: 'gain',
@@ -73,6 +156,7 @@ export function typedFigure(quantity: TypedQuantityName, reading: TypedReading):
         standardUncertainty: 10 ** -reading.decimals / 2 / root3,
         basis: `half of the last digit typed, rectangular`,
       },
+      ...(contact ? [contact.part] : []),
     ]),
   };
 }

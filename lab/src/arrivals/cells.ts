@@ -33,6 +33,7 @@ export async function numberCells(
     packId: cell.packId ?? null,
     groupIndex: cell.groupIndex ?? null,
     controlSince: null,
+    retightenedAt: null,
     harvest: cell.harvest ?? null,
   }));
   await store.cells.insertMany(rows, transaction);

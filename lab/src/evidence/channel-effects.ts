@@ -179,7 +179,8 @@ const sameEffect = (a: ChannelEffect | null, b: ChannelEffect | null): boolean =
     b !== null &&
     a.corrects === b.corrects &&
     Math.abs(a.shrunk - b.shrunk) < WORTH_A_CHANGE &&
-    Math.abs(a.shrunkError - b.shrunkError) < WORTH_A_CHANGE);
+    Math.abs(a.shrunkError - b.shrunkError) < WORTH_A_CHANGE &&
+    Math.abs((a.repeatability ?? 0) - (b.repeatability ?? 0)) < WORTH_A_CHANGE);
 
 /** Works out again what repeats say of rate and temperature. @returns models that changed. */
 async function refreshModelFactors(

@@ -32,6 +32,7 @@ export interface LogTask {
   ratedAh: number | null;
   accuracy: Accuracy | null;
   leadMohm: number | null;
+  leadUncertaintyMohm: number | null;
   /** Voltages of the channel against a reference; empty for none. */
   voltageTable: CalibrationPoint[];
   /** Columns people assigned, by the header’s shape. */
@@ -74,6 +75,8 @@ function summaryOf(
     loadOnS: span?.fromS ?? null,
     endS: span?.toS ?? null,
     counterAh: figures.counter?.ah ?? null,
+    dischargedAh: figures.discharge?.ah ?? null,
+    string: stringSummary(figures),
     leaderShare: figures.leaderShare,
     shape: shapeOf(log.trace, figures.sections, figures.discharge, ratedAh),
     refusedResistances: {
@@ -82,6 +85,22 @@ function summaryOf(
       r30s: r30s.reason ?? null,
     },
   };
+}
+
+function stringSummary({ stringCells }: LogFigures): RunSummary['string'] {
+  return (
+    stringCells && {
+      lowA: stringCells.lowA,
+      highA: stringCells.highA,
+      atS: stringCells.atS,
+      cells: stringCells.cells.map(({ figure, z, standsOut }) => ({
+        mohm: figure.value,
+        expandedMohm: 2 * (figure.standardUncertainty ?? 0),
+        z,
+        standsOut,
+      })),
+    }
+  );
 }
 
 function thinned(trace: Trace, figures: LogFigures): Uint8Array {
@@ -97,6 +116,7 @@ const optionsOf = (task: Omit<LogTask, 'bytes'>) => ({
   cutoffsV: [task.cutoffV],
   accuracy: task.accuracy,
   leadMohm: task.leadMohm ?? undefined,
+  leadUncertaintyMohm: task.leadUncertaintyMohm ?? undefined,
   ratedAh: task.ratedAh ?? undefined,
   voltageTable: task.voltageTable,
 });

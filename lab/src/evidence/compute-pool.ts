@@ -4,6 +4,8 @@ import type { ReportSnapshot } from '../reports/snapshot';
 import type { LogResult, LogTask, RecomputeTask } from './compute-log';
 import type { TraceViewTask } from './trace-view';
 import type { recomputeLog } from './compute-log';
+import type { WindowView } from './window';
+import type { WindowTask } from './window-task';
 
 /** Heavy work off the main thread: logs read, runs recomputed, traces drawn, reports set. */
 export interface ComputePool {
@@ -11,6 +13,7 @@ export interface ComputePool {
   computeLog(task: LogTask, signal?: AbortSignal): Promise<LogResult>;
   recomputeLog(task: RecomputeTask): Promise<ReturnType<typeof recomputeLog>>;
   viewTrace(task: TraceViewTask): Promise<Uint8Array>;
+  windowOfRun(task: WindowTask): Promise<WindowView>;
   renderReport(snapshot: ReportSnapshot): Promise<Uint8Array>;
   close(): Promise<void>;
 }
@@ -42,6 +45,7 @@ export function openComputePool(workerFile: string): ComputePool {
     recomputeLog: (task) =>
       pool.run(task, { name: 'recomputeLog' }) as Promise<ReturnType<typeof recomputeLog>>,
     viewTrace: (task) => pool.run(task, { name: 'viewTrace' }) as Promise<Uint8Array>,
+    windowOfRun: (task) => pool.run(task, { name: 'windowOfRun' }) as Promise<WindowView>,
     renderReport: (snapshot) => pool.run(snapshot, { name: 'renderReport' }) as Promise<Uint8Array>,
     close: () => pool.destroy(),
   };

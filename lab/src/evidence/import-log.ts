@@ -40,6 +40,13 @@ export const importInput = z.object({
     .max(1000)
     .nullish()
     .transform((value) => value ?? null),
+  /** Standard uncertainty of the leads’ resistance, mΩ. */
+  leadUncertaintyMohm: z
+    .number()
+    .positive()
+    .max(1000)
+    .nullish()
+    .transform((value) => value ?? null),
   /** A lead's reason to take in a run of a cell that may not go on a tester. */
   despiteGate: z
     .string()
@@ -97,6 +104,7 @@ async function prepare(lab: Lab, input: z.output<typeof importInput>): Promise<P
     ratedAh: claim.capacityAh?.value ?? null,
     accuracy: testerAccuracy(instrument),
     leadMohm: input.leadMohm,
+    leadUncertaintyMohm: input.leadUncertaintyMohm,
     voltageTable: channel?.voltageTable ?? [],
     mappings: await knownMappings(lab),
   });
@@ -181,6 +189,7 @@ export const importLog = procedure({
         durationS: computed.durationS,
         startedAt: computed.startedAtMs === null ? null : new Date(computed.startedAtMs),
         leadMohm: input.leadMohm,
+        leadUncertaintyMohm: input.leadUncertaintyMohm,
         summary: computed.summary,
         curve: Buffer.from(computed.curve),
         createdAt: lab.now(),
@@ -205,7 +214,13 @@ export const importLog = procedure({
         figureRow(
           figure,
           { ...place, cutoffV },
-          { sha256, instrumentId, channelId, leadMohm: input.leadMohm },
+          {
+            sha256,
+            instrumentId,
+            channelId,
+            leadMohm: input.leadMohm,
+            leadUncertaintyMohm: input.leadUncertaintyMohm,
+          },
         ),
       ),
       transaction,

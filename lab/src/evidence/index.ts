@@ -8,3 +8,5 @@ export * from './mappings';
 export * from './recompute';
 export * from './run-page';
 export * from './run-trace';
+export * from './joints';
+export * from './window';

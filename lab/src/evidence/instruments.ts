@@ -98,6 +98,7 @@ export const METER_OF: Record<ReadingKind, InstrumentKind> = {
   capacity: 'tester',
   mass: 'scale',
   thickness: 'caliper',
+  energyBehindInverter: 'tester',
 };
 
 /** Gain in % and offset in the reading's unit of a meter nobody described (house defaults). */
@@ -107,6 +108,7 @@ const UNDESCRIBED: Record<ReadingKind, readonly [number, number]> = {
   capacity: [1, 0],
   mass: [0, 1],
   thickness: [0, 0.05],
+  energyBehindInverter: [2, 0],
 };
 
 /** Gain and offset of a meter for typed readings; the house default where none is named. */

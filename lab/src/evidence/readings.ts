@@ -1,4 +1,4 @@
-import { typedFigure } from '@dusk-tally/core/verdicts';
+import { medianOf, typedFigure } from '@dusk-tally/core/verdicts';
 import { z } from 'zod';
 import { found, LabError, procedure, question } from '../shared';
 import { openLot } from '../arrivals/lot-locks';
@@ -14,6 +14,7 @@ const RANGES = {
   capacity: [0.0001, 1e5],
   mass: [0.1, 1e6],
   thickness: [0.1, 1e4],
+  energyBehindInverter: [0.001, 1e7],
 } as const;
 
 export const readingsInput = z.object({
@@ -27,10 +28,29 @@ export const readingsInput = z.object({
       z
         .object({
           cellId: z.int(),
-          kind: z.enum(['acResistance', 'openCircuitVoltage', 'capacity', 'mass', 'thickness']),
+          kind: z.enum([
+            'acResistance',
+            'openCircuitVoltage',
+            'capacity',
+            'mass',
+            'thickness',
+            'energyBehindInverter',
+          ]),
           /** Null takes the earlier reading back. */
           value: z.number('Expected a number.').finite().nullable(),
           decimals: z.int().min(0).max(9),
+          /** Single readings; their median must be the value. */
+          repeats: z
+            .array(z.number().finite())
+            .min(2)
+            .max(9)
+            .nullish()
+            .transform((value) => value ?? null),
+          /** Where the probes of an AC reading were. */
+          probe: z
+            .enum(['terminal', 'bolt', 'bar'])
+            .nullish()
+            .transform((value) => value ?? null),
           clientKey: z.uuid(),
           keptDespite: z
             .string()
@@ -44,7 +64,10 @@ export const readingsInput = z.object({
           {
             message: 'Expected a value that such a reading can have.',
           },
-        ),
+        )
+        .refine(({ value, repeats }) => repeats === null || value === medianOf(repeats), {
+          message: 'Expected the median of the single readings as value.',
+        }),
     )
     .min(1)
     .max(2000),
@@ -105,6 +128,8 @@ export const recordReadings = procedure({
         const figure = typedFigure(reading.kind, {
           value: reading.value,
           decimals: reading.decimals,
+          repeats: reading.repeats,
+          probe: reading.probe,
           ...meterAccuracy(instrument, reading.kind),
         });
         const place = {
@@ -129,11 +154,13 @@ export const recordReadings = procedure({
       act: 'typed readings',
       subjectType: 'lot',
       subjectId: input.lotId,
-      after: fresh.map(({ cellId, kind, value, keptDespite }) => ({
+      after: fresh.map(({ cellId, kind, value, keptDespite, repeats, probe }) => ({
         cell: numbers.get(cellId),
         kind,
         value,
         ...(keptDespite ? { keptDespite } : {}),
+        ...(repeats ? { repeats } : {}),
+        ...(probe && probe !== 'terminal' ? { probe } : {}),
       })),
     });
     return { stored: stored.length };
@@ -149,11 +176,15 @@ export const entryGrid = question({
       lab.store.cells.find({ lotId }, { order: [['position', 'ASC']] }),
       lab.store.latestReadings(lotId, null),
     ]);
-    const byCell = new Map<number, Partial<Record<string, { value: number; decimals: number }>>>();
+    const byCell = new Map<
+      number,
+      Partial<Record<string, { value: number; decimals: number; repeats: number[] | null }>>
+    >();
     for (const reading of readings) {
       const entry = byCell.get(reading.cellId) ?? {};
       if (reading.value === null) continue;
-      entry[reading.kind] = { value: reading.value, decimals: reading.decimals };
+      const { value, decimals, repeats } = reading;
+      entry[reading.kind] = { value, decimals, repeats };
       byCell.set(reading.cellId, entry);
     }
     return cells.map((cell) => ({

@@ -82,6 +82,7 @@ async function computeAgain(
     ratedAh: claim.capacityAh?.value ?? null,
     accuracy: testerAccuracy(instrument),
     leadMohm: run.leadMohm,
+    leadUncertaintyMohm: run.leadUncertaintyMohm,
     voltageTable: channel?.voltageTable ?? [],
   });
 }
@@ -108,6 +109,7 @@ async function recomputeRun(
     instrumentId: run.instrumentId,
     channelId: run.channelId,
     leadMohm: run.leadMohm,
+    leadUncertaintyMohm: run.leadUncertaintyMohm,
   };
   await store.figures.insertMany(
     figures.map(({ figure, cutoffV }) => figureRow(figure, { ...place, cutoffV }, input)),

@@ -1,6 +1,13 @@
+import {
+  type ChargeComparison,
+  type ChargeWay,
+  compareCharges,
+  type ThroughInverter,
+  throughInverter,
+} from '@dusk-tally/core/evidence';
 import type { CellRow, FigureRow, RunRow } from '@dusk-tally/store';
 import { z } from 'zod';
-import { found, question } from '../shared';
+import { found, type Lab, question } from '../shared';
 import { listChannels } from './channels';
 import { decimalsOf } from './recompute';
 
@@ -14,8 +21,62 @@ export interface RunPageView {
   person: string;
   /** The newest figure of each quantity at the run’s cut-off. */
   figures: FigureRow[];
+  /** Integrated, counted and typed charge side by side; null with fewer than two of them. */
+  charges: ChargeComparison | null;
+  /** What an inverter made of it, where its AC energy was typed. */
+  inverter: ThroughInverter | null;
+  inverterReason: string | null;
   /** Digits after the point the log was written with. */
   decimals: { timeS: number; voltageV: number; currentA: number; temperatureC: number };
+}
+
+/** What was typed of the same cell, beside what its log gives. */
+async function besideTheLog(
+  lab: Lab,
+  run: RunPageView['run'],
+  figures: ReadonlyMap<string, FigureRow>,
+): Promise<Pick<RunPageView, 'charges' | 'inverter' | 'inverterReason'>> {
+  const typed = (await lab.store.latestReadings(run.lotId, [run.cellId])).filter(
+    ({ value }) => value !== null,
+  );
+  const shown = typed.length
+    ? await lab.store.figures.find({ readingId: typed.map(({ id }) => id) })
+    : [];
+  const ofQuantity = (quantity: FigureRow['quantity']) =>
+    shown.find((row) => row.quantity === quantity);
+  const { dischargedAh, counterAh } = run.summary;
+  const capacity = figures.get('capacity');
+  const ways: ChargeWay[] = [];
+  const integrated = dischargedAh ?? capacity?.value ?? null;
+  const expanded = (u: number | null | undefined) => (u === null || u === undefined ? null : 2 * u);
+  if (integrated !== null && run.summary.dialect.columns.some(({ role }) => role === 'current'))
+    ways.push({
+      way: 'integrated',
+      ah: integrated,
+      expandedAh: expanded(capacity?.standardUncertainty),
+    });
+  if (counterAh !== null) ways.push({ way: 'counter', ah: counterAh, expandedAh: null });
+  const typedCapacity = ofQuantity('capacity');
+  if (typedCapacity)
+    ways.push({
+      way: 'typed',
+      ah: typedCapacity.value,
+      expandedAh: expanded(typedCapacity.standardUncertainty),
+    });
+  const [dc, ac] = [figures.get('energy'), ofQuantity('energyBehindInverter')];
+  const through =
+    dc && ac
+      ? throughInverter(
+          dc.detail,
+          ac,
+          run.summary.endS !== null ? run.summary.endS - (run.summary.loadOnS ?? 0) : null,
+        )
+      : null;
+  return {
+    charges: compareCharges(ways),
+    inverter: through?.result ?? null,
+    inverterReason: through?.reason ?? null,
+  };
 }
 
 /** One run with everything that was made of it. */
@@ -42,6 +103,7 @@ export const runPage = question({
         newest.set(figure.quantity, figure);
     return {
       run,
+      ...(await besideTheLog(lab, run, newest)),
       cell: found(cell, 'Its cell'),
       lot: found(lot, 'Its lot'),
       file: found(file, 'Its file'),

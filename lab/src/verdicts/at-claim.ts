@@ -112,6 +112,9 @@ function carry(
     runConditions(run.summary, run.ambientC, claim.capacityAh?.value ?? raw.value),
     knowledge.factors,
     channel?.effect ? channelCorrection({ ...channel.effect, channel: channel.title }) : null,
+    channel?.effect?.repeatability
+      ? { relative: channel.effect.repeatability, source: 'from this lab’s repeats' }
+      : null,
   );
 }
 

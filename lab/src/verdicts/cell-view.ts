@@ -10,6 +10,8 @@ import { z } from 'zod';
 import { found, question } from '../shared';
 import { listChannels } from '../evidence/channels';
 import { findingViews } from '../arrivals/inspection';
+import { loadClaim } from '../arrivals/claims';
+import { doubtsOf } from './cell-doubts';
 import { cellLines } from './lot-views';
 
 export interface RunView extends Omit<RunRow, 'curve'> {
@@ -54,7 +56,9 @@ export const cellPage = question({
       cell.packId ? store.arrivals.packs.one({ id: cell.packId }) : null,
     ]);
     const at = lines.findIndex((line) => line.id === cell.id);
+    const { claim } = await loadClaim(lab, cell.lotId);
     return {
+      doubts: await doubtsOf(lab, cell, runs, lines[at]!, claim),
       cell,
       lot: found(lot, 'The lot'),
       line: lines[at]!,

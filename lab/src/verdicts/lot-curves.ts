@@ -33,6 +33,8 @@ const reachedEnd = ({ findings }: RunSummary) =>
 const chargeOnly = (shape: CurveShape): CurveShape => ({
   ...shape,
   knee: null,
+  incremental: null,
+  differential: null,
   endSlopeVPerAh: null,
   relaxationV: { after1min: null, after10min: null, after1h: null },
 });
@@ -57,5 +59,44 @@ export const lotOddCurves = question({
         shapes.set(cell, reachedEnd(summary) ? summary.shape : chargeOnly(summary.shape));
     }
     return oddCurves(shapes);
+  },
+});
+
+/** dQ/dV and dV/dQ of one cell’s newest discharge. */
+export interface Derivatives {
+  number: string;
+  incremental: { voltageV: number[]; ahPerV: number[] } | null;
+  differential: { ah: number[]; voltPerAh: number[] } | null;
+}
+
+/** The derivatives of the newest discharge of every cell of a lot that has one. */
+export const lotDerivatives = question({
+  role: 'technician',
+  input: z.object({ lotId: z.int() }),
+  run: async (lab, { lotId }): Promise<Derivatives[]> => {
+    const [cells, runs] = await Promise.all([
+      lab.store.cells.find({ lotId }, { columns: ['id', 'number'] }),
+      lab.store.runs.find(
+        { lotId },
+        { columns: ['id', 'cellId', 'summary'], order: [['id', 'ASC']] },
+      ),
+    ]);
+    const newest = new Map(
+      runs.filter(({ summary }) => summary.loadOnS !== null).map((run) => [run.cellId, run]),
+    );
+    return cells.flatMap(({ id, number }): Derivatives[] => {
+      const shape = newest.get(id)?.summary.shape;
+      if (!shape?.incremental && !shape?.differential) return [];
+      const { incremental, differential } = shape;
+      return [
+        {
+          number,
+          incremental: incremental
+            ? { voltageV: incremental.voltageV, ahPerV: incremental.ahPerV }
+            : null,
+          differential: differential ?? null,
+        },
+      ];
+    });
   },
 });

@@ -94,7 +94,7 @@ function standingOf(cell: CellRow, evidence: CellEvidence, bench: Bench): Stood 
           ? {
               value: ac.value / claimedAc,
               standardUncertainty: (ac.standardUncertainty ?? 0) / claimedAc,
-              bound: 'exact',
+              bound: ac.bound,
             }
           : undefined,
       inspection: evidence.arrival?.graded ?? undefined,

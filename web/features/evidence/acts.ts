@@ -1,7 +1,15 @@
 'use server';
 
 import type { LogMapping } from '@dusk-tally/core/evidence';
-import { addInstrument, type CheckedFigure, checkRun, keepMapping } from '@dusk-tally/lab/evidence';
+import {
+  addInstrument,
+  type CheckedFigure,
+  checkRun,
+  keepMapping,
+  recordRetightened,
+  runWindow,
+  type WindowView,
+} from '@dusk-tally/lab/evidence';
 import { revalidatePath } from 'next/cache';
 import { lab } from '@/lib/lab';
 import { type Outcome, outcomeOf } from '@/lib/outcome';
@@ -59,4 +67,20 @@ export async function keepMappingAct(input: {
   mapping: LogMapping;
 }): Promise<Outcome<void>> {
   return outcomeOf(keepMapping(lab(), await actor(), input));
+}
+
+/** Charge of a run between two voltages. */
+export async function runWindowAct(input: {
+  id: number;
+  fromV: number;
+  toV: number;
+}): Promise<Outcome<WindowView>> {
+  return outcomeOf(runWindow(lab(), await actor(), input));
+}
+
+/** Records that a cell’s joint was made again. */
+export async function recordRetightenedAct(input: { number: string }): Promise<Outcome<void>> {
+  const outcome = await outcomeOf(recordRetightened(lab(), await actor(), input));
+  if (outcome.ok) revalidatePath(`/cells/${input.number}`);
+  return outcome;
 }

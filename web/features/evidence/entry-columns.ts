@@ -1,5 +1,6 @@
 import type { Doubt, TypedColumn } from '@dusk-tally/core/arrivals';
-import type { TypedQuantity } from '@dusk-tally/core/units';
+import { parseQuantity, type TypedQuantity } from '@dusk-tally/core/units';
+import { medianOf } from '@dusk-tally/core/verdicts';
 import type { PendingReading } from './entry-outbox';
 
 export type Kind = PendingReading['kind'];
@@ -43,6 +44,13 @@ export const COLUMN: Record<Kind, GridColumn> = {
     quantity: 'lengthMm',
     bareUnits: ['mm'],
   },
+  energyBehindInverter: {
+    kind: 'energyBehindInverter',
+    head: 'Energy behind an inverter / Wh',
+    column: 'energyWh',
+    quantity: 'energyWh',
+    bareUnits: ['Wh', 'kWh'],
+  },
 };
 export const METER_OF: Record<Kind, string> = {
   acResistance: 'acMeter',
@@ -50,18 +58,21 @@ export const METER_OF: Record<Kind, string> = {
   capacity: 'tester',
   mass: 'scale',
   thickness: 'caliper',
+  energyBehindInverter: 'tester',
 };
 
 export interface GridCell {
   id: number;
   number: string;
   label: string | null;
-  readings: Partial<Record<string, { value: number; decimals: number }>>;
+  readings: Partial<Record<string, { value: number; decimals: number; repeats: number[] | null }>>;
 }
 
 export interface Entry {
   text: string;
   value: number | null;
+  /** Single readings whose median is the value; null for one. */
+  repeats: number[] | null;
   problem: string | null;
   doubt: Doubt | null;
   /** The doubt was answered with "keep". */
@@ -71,21 +82,65 @@ export interface Entry {
 export const keyOf = (row: number, column: number) => `${row}:${column}`;
 export const decimalsIn = (value: number): number =>
   Math.min(9, (/\.(\d+)$/.exec(String(value))?.[1] ?? '').length);
-export const BLANK: Entry = { text: '', value: null, problem: null, doubt: null, kept: false };
+export const BLANK: Entry = {
+  text: '',
+  value: null,
+  repeats: null,
+  problem: null,
+  doubt: null,
+  kept: false,
+};
+
+/** One field holds up to so many readings of the same thing, parted by blanks. */
+const MOST_REPEATS = 9;
+const PARTED = /\s+(?=[+\-−]?[\d.,])|\s*[;/]\s*/;
+
+export type ParsedEntry =
+  | { ok: true; value: number; repeats: number[] | null; decimals: number }
+  | { ok: false; message: string };
+
+/** Reads a field: one value, or for resistances several whose median counts. */
+export function parseEntry(
+  text: string,
+  { quantity, kind }: GridColumn,
+  bareUnit: string,
+): ParsedEntry {
+  const parts = kind === 'acResistance' ? text.trim().split(PARTED) : [text.trim()];
+  if (parts.length > MOST_REPEATS)
+    return { ok: false, message: `Expected at most ${MOST_REPEATS} readings in one field.` };
+  const unitTyped = /[^\d\s.,;/+−-]+\s*$/.exec(text)?.[0] ?? '';
+  const values: number[] = [];
+  for (const part of parts) {
+    const own = /[^\d\s.,+−-]/.test(part) ? part : `${part} ${unitTyped || bareUnit}`;
+    const parsed = parseQuantity(own.trim(), quantity);
+    if (!parsed.ok) return parsed;
+    values.push(parsed.value);
+  }
+  const decimals = Math.max(...values.map(decimalsIn));
+  return values.length > 1
+    ? { ok: true, value: medianOf(values), repeats: values, decimals }
+    : { ok: true, value: values[0]!, repeats: null, decimals };
+}
 
 /** What is stored already, as entries. */
-export function initialEntries(cells: GridCell[], columns: GridColumn[]): Map<string, Entry> {
+export function initialEntries(
+  cells: GridCell[],
+  columns: GridColumn[],
+  firstColumn = 0,
+): [string, Entry][] {
   const entries = new Map<string, Entry>();
   cells.forEach((cell, row) =>
-    columns.forEach(({ kind }, column) => {
+    columns.forEach(({ kind }, i) => {
+      const column = firstColumn + i;
       const reading = cell.readings[kind];
       if (reading)
         entries.set(keyOf(row, column), {
           ...BLANK,
           text: reading.value.toFixed(reading.decimals),
           value: reading.value,
+          repeats: reading.repeats,
         });
     }),
   );
-  return entries;
+  return [...entries];
 }

@@ -1,7 +1,7 @@
 'use client';
 
 import { checkTyped } from '@dusk-tally/core/arrivals';
-import { parseQuantity } from '@dusk-tally/core/units';
+import type { ProbePlace } from '@dusk-tally/core/verdicts';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import {
   type ClipboardEvent,
@@ -24,6 +24,7 @@ import {
   keyOf,
   type Kind,
   METER_OF,
+  parseEntry,
 } from './entry-columns';
 import { beep, GridInput } from './grid-input';
 import { OutboxLine } from './outbox-line';
@@ -46,13 +47,23 @@ export function EntryGrid({
   /** Columns, in the order they are read. */
   kinds?: Kind[];
 }) {
-  const columns = useMemo(() => kinds.map((kind) => COLUMN[kind]), [kinds]);
   const [bare, setBare] = useState<Partial<Record<Kind, string>>>({});
   const [walk, setWalk] = useState<'down' | 'pair' | 'all'>('down');
   const { state, push, restore } = useOutbox(lotId);
   const [instrument, setInstrument] = useState('');
+  const [probe, setProbe] = useState<ProbePlace>('terminal');
+  const [withInverter, setWithInverter] = useState(false);
   const [at, setAt] = useState<{ row: number; column: number }>({ row: 0, column: 0 });
-  const [entries, setEntries] = useState<Map<string, Entry>>(() => initialEntries(cells, columns));
+  const columns = useMemo(
+    () =>
+      (withInverter ? [...kinds, 'energyBehindInverter' as const] : kinds).map(
+        (kind) => COLUMN[kind],
+      ),
+    [kinds, withInverter],
+  );
+  const [entries, setEntries] = useState<Map<string, Entry>>(
+    () => new Map(initialEntries(cells, columns)),
+  );
   const asked = useRef(new Map<string, Entry>());
   const history = useRef<{ key: string; before: Entry }[]>([]);
   const scroller = useRef<HTMLDivElement>(null);
@@ -113,10 +124,9 @@ export function EntryGrid({
   };
 
   const judged = (row: number, column: number, text: string, among: Map<string, Entry>): Entry => {
-    const { quantity, column: name, kind } = columns[column]!;
+    const { column: name, kind } = columns[column]!;
     if (text.trim() === '') return BLANK;
-    const unit = /[^\d\s.,+-]/.test(text) ? '' : ` ${bare[kind] ?? ''}`;
-    const parsed = parseQuantity(text.trim() + unit, quantity);
+    const parsed = parseEntry(text, columns[column]!, bare[kind] ?? '');
     if (!parsed.ok) return { ...BLANK, text, problem: parsed.message };
     const valueAt = (r: number) => among.get(keyOf(r, column))?.value ?? null;
     const others = cells.flatMap((_, r) => (r !== row && valueAt(r) !== null ? [valueAt(r)!] : []));
@@ -126,7 +136,8 @@ export function EntryGrid({
       previous,
       expected: expected[kind] ?? null,
     });
-    return { text: String(parsed.value), value: parsed.value, problem: null, doubt, kept: false };
+    const { value, repeats } = parsed;
+    return { ...BLANK, text: String(value), value, repeats, doubt };
   };
 
   const instrumentFor = (kind: Kind): number | null => {
@@ -143,7 +154,12 @@ export function EntryGrid({
           cellId: cells[row]!.id,
           kind,
           value: entry.value,
-          decimals: entry.value === null ? 0 : decimalsIn(entry.value),
+          decimals:
+            entry.value === null
+              ? 0
+              : Math.max(...(entry.repeats ?? [entry.value]).map(decimalsIn)),
+          repeats: entry.repeats,
+          probe: kind === 'acResistance' ? probe : null,
           clientKey: crypto.randomUUID(),
           keptDespite: entry.kept ? entry.doubt!.question : null,
           instrumentId: instrumentFor(kind),
@@ -284,6 +300,34 @@ export function EntryGrid({
             <option value="all">across all, then the next cell</option>
           </select>
         </label>
+        {kinds.includes('acResistance') && (
+          <label>
+            <span className="mb-1 block text-quiet">AC probes are</span>
+            <select
+              className="field"
+              value={probe}
+              onChange={(event) => setProbe(event.target.value as ProbePlace)}
+            >
+              <option value="terminal">on the terminals</option>
+              <option value="bolt">on the bolts</option>
+              <option value="bar">on the bars</option>
+            </select>
+          </label>
+        )}
+        {kinds.includes('capacity') && (
+          <label className="flex min-h-9 items-center gap-2">
+            <input
+              type="checkbox"
+              className="size-4 accent-(--ember)"
+              checked={withInverter}
+              onChange={(event) => {
+                setWithInverter(event.target.checked);
+                show(initialEntries(cells, [COLUMN.energyBehindInverter], kinds.length));
+              }}
+            />
+            with energy behind an inverter
+          </label>
+        )}
         <OutboxLine state={state} />
         {waiting > 0 && (
           <p className="text-doubt">

@@ -1,6 +1,6 @@
 'use client';
 
-import type { TypedQuantityName } from '@dusk-tally/core/verdicts';
+import type { ProbePlace, TypedQuantityName } from '@dusk-tally/core/verdicts';
 import { useSendQueue } from '@/lib/use-send-queue';
 
 /** A typed reading on its way to the store. */
@@ -10,6 +10,9 @@ export interface PendingReading {
   /** Null takes an earlier reading back. */
   value: number | null;
   decimals: number;
+  repeats: number[] | null;
+  /** Where the probes of an AC reading were. */
+  probe: ProbePlace | null;
   clientKey: string;
   keptDespite: string | null;
   instrumentId: number | null;

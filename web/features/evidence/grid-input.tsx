@@ -65,6 +65,11 @@ export function GridInput({
         onPaste={onPaste}
         onBlur={() => onBlur(text)}
       />
+      {entry.repeats && (
+        <span className="block text-right text-[0.72rem] text-quiet">
+          median of {entry.repeats.join(', ')}
+        </span>
+      )}
       {question && (
         <span
           id={`q-${at}`}

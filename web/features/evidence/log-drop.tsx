@@ -7,6 +7,7 @@ import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { typedNumber } from '../arrivals/claim-draft';
 import { type QueuedLog, type QueueSettings, useLogQueue } from './log-queue';
+import { type FoundLead, LeadSpots } from './lead-spots';
 import { LogRow } from './log-row';
 
 /** Logs in: drop, look, match, store. */
@@ -22,6 +23,7 @@ export function LogDrop({
   const [channel, setChannel] = useState('');
   const [ambient, setAmbient] = useState('');
   const [lead, setLead] = useState('');
+  const [spots, setSpots] = useState<FoundLead | null>(null);
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const { logs, cells } = { logs: queue.logs, cells: settings.cells };
@@ -46,7 +48,15 @@ export function LogDrop({
       return setProblem(`Room: expected a number in °C; found “${ambient}”.`);
     setProblem(null);
     setBusy(true);
-    await queue.store(matched, { channelId: channel ? Number(channel) : null, leadMohm, ambientC });
+    await queue.store(matched, {
+      channelId: channel ? Number(channel) : null,
+      leadMohm,
+      leadUncertaintyMohm:
+        spots && leadMohm === Number(spots.mohm.toPrecision(4))
+          ? spots.standardUncertaintyMohm
+          : null,
+      ambientC,
+    });
     setBusy(false);
     router.refresh();
   };
@@ -106,16 +116,24 @@ export function LogDrop({
                 ))}
               </select>
             </label>
-            <label className="w-72">
-              <span className="mb-1 block text-quiet">Lead resistance, two-wire / mΩ</span>
-              <input
-                className="field"
-                inputMode="decimal"
-                placeholder="voltage read at the cell"
-                value={lead}
-                onChange={(event) => setLead(event.target.value)}
+            <div className="w-72">
+              <label>
+                <span className="mb-1 block text-quiet">Lead resistance, two-wire / mΩ</span>
+                <input
+                  className="field"
+                  inputMode="decimal"
+                  placeholder="voltage read at the cell"
+                  value={lead}
+                  onChange={(event) => setLead(event.target.value)}
+                />
+              </label>
+              <LeadSpots
+                onFound={(found) => {
+                  setSpots(found);
+                  setLead(String(Number(found.mohm.toPrecision(4))));
+                }}
               />
-            </label>
+            </div>
             <label className="w-32">
               <span className="mb-1 block text-quiet">Room / °C</span>
               <input

@@ -153,8 +153,9 @@ export function useLogQueue({ lotId, cutoffV, ratedAh, cells, mappings }: QueueS
       {
         channelId,
         leadMohm,
+        leadUncertaintyMohm,
         ambientC,
-      }: Record<'channelId' | 'leadMohm' | 'ambientC', number | null>,
+      }: Record<'channelId' | 'leadMohm' | 'leadUncertaintyMohm' | 'ambientC', number | null>,
     ) => {
       const control = new AbortController();
       stop.current = control;
@@ -165,6 +166,7 @@ export function useLogQueue({ lotId, cutoffV, ratedAh, cells, mappings }: QueueS
         if (channelId) query.set('channel', String(channelId));
         if (ambientC !== null) query.set('ambient', String(ambientC));
         if (leadMohm) query.set('lead', String(leadMohm));
+        if (leadUncertaintyMohm) query.set('leadU', String(leadUncertaintyMohm));
         if (log.despite) query.set('despite', log.despite);
         try {
           const response = await fetch(`/api/lots/${lotId}/logs?${query}`, {

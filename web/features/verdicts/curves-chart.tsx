@@ -16,15 +16,27 @@ import {
   YAxis,
 } from 'recharts';
 import { AXIS, CLAIM_LINE, claimLabel, GRID, roundAxis } from '@/kit/chart-style';
-import type { CellCurve } from './use-curves';
 
-type AxisKind = 'capacity' | 'time';
 type Scale = (value: number) => number;
 
-interface Drawn {
+/** One curve, ready to draw. */
+export interface Drawn {
   number: string;
-  xs: Float32Array;
-  ys: Float32Array;
+  xs: ArrayLike<number>;
+  ys: ArrayLike<number>;
+}
+
+/** An axis: its words, its unit, and digits of a reading at the pointer. */
+export interface Axis {
+  label: string;
+  unit: string;
+  digits: number;
+}
+
+/** A value marked across the chart. */
+export interface Mark {
+  value: number;
+  label: string;
 }
 
 interface Pick {
@@ -99,11 +111,13 @@ function BandLayer({ band }: { band: MedianBand }) {
 function CurveLayer({
   curves,
   chosen,
-  axis,
+  x,
+  y,
 }: {
   curves: Drawn[];
   chosen: Set<string>;
-  axis: AxisKind;
+  x: Axis;
+  y: Axis;
 }) {
   const router = useRouter();
   const plot = usePlotArea();
@@ -133,7 +147,10 @@ function CurveLayer({
   const top = pick ? Math.max(plot.y, scaleY(pick.y) - 52) : 0;
   return (
     <g>
-      <g fill="none">
+      <clipPath id="curves-plot">
+        <rect x={plot.x} y={plot.y} width={plot.width} height={plot.height} />
+      </clipPath>
+      <g fill="none" clipPath="url(#curves-plot)">
         {paths.map(({ number, d }) => {
           const on = pick?.number === number || chosen.has(number);
           return (
@@ -170,8 +187,7 @@ function CurveLayer({
             {pick.number}
           </text>
           <text x={left + 10} y={top + 34} fill="var(--quiet)" fontSize={12}>
-            {axis === 'capacity' ? `${pick.x.toFixed(3)} Ah` : `${pick.x.toFixed(3)} h`},{' '}
-            {pick.y.toFixed(3)} V
+            {pick.x.toFixed(x.digits)} {x.unit}, {pick.y.toFixed(y.digits)} {y.unit}
           </text>
         </g>
       )}
@@ -194,53 +210,54 @@ const edges = (curves: Drawn[], key: 'xs' | 'ys') => {
   let low = Infinity;
   let high = -Infinity;
   for (const curve of curves)
-    for (const value of curve[key]) {
-      low = Math.min(low, value);
-      high = Math.max(high, value);
+    for (let i = 0; i < curve[key].length; i++) {
+      const value = curve[key][i]!;
+      if (value < low) low = value;
+      if (value > high) high = value;
     }
   return { low, high };
 };
 
-/** Discharge curves of a lot, all or some cells, against charge or time, with the claim. */
+/** Curves of a lot, all or some cells, in one pair of axes, with what they are held against. */
 export function CurvesChart({
   curves,
-  axis,
-  claimAh,
-  cutoffV,
+  title,
+  x,
+  y,
+  top,
+  markX,
+  markY,
+  fromZero,
   chosen,
   band,
 }: {
-  curves: CellCurve[];
-  axis: AxisKind;
-  claimAh: number | null;
-  cutoffV: number;
+  curves: Drawn[];
+  title: string;
+  x: Axis;
+  y: Axis;
+  /** Highest value of the upright axis; curves beyond it are cut. */
+  top?: number;
+  markX: Mark | null;
+  markY: Mark | null;
+  /** Which axes begin at zero. */
+  fromZero: 'x' | 'y' | 'both';
   chosen: Set<string>;
   /** The lot’s median with its spread; drawn behind the curves. */
   band: MedianBand | null;
 }) {
-  const drawn = useMemo(
-    () =>
-      curves.map(({ number, curve }): Drawn => ({
-        number,
-        ys: curve.voltageV,
-        xs:
-          axis === 'capacity'
-            ? curve.chargeAh
-            : curve.timeS.map((t) => (t - curve.timeS[0]!) / 3600),
-      })),
-    [curves, axis],
-  );
-  const x = edges(drawn, 'xs');
-  const y = edges(drawn, 'ys');
-  const right = axis === 'capacity' && claimAh ? Math.max(x.high, claimAh) : x.high;
-  const bottom = Math.min(y.low, cutoffV);
-  const acrossAxis = roundAxis(0, right * 1.02, 9, true);
-  const upAxis = roundAxis(bottom, y.high, 6);
+  const across = edges(curves, 'xs');
+  const up = edges(curves, 'ys');
+  const right = Math.max(across.high, markX?.value ?? -Infinity);
+  const highest = top ?? up.high;
+  const left = fromZero === 'y' ? across.low : 0;
+  const bottom = fromZero === 'x' ? Math.min(up.low, markY?.value ?? Infinity) : 0;
+  const acrossAxis = roundAxis(left, right + 0.02 * (right - left), 9, true);
+  const upAxis = roundAxis(bottom, highest, 6);
   return (
     <div
       className="h-[52vh] min-h-80"
       role="img"
-      aria-label={`Voltage against ${axis === 'capacity' ? 'charge' : 'time'} for ${curves.length} cells`}
+      aria-label={`${title} for ${curves.length} ${curves.length === 1 ? 'cell' : 'cells'}`}
     >
       <ResponsiveContainer width="100%" height="100%">
         <ComposedChart margin={{ top: 10, right: 18, bottom: 22, left: 8 }}>
@@ -253,7 +270,7 @@ export function CurvesChart({
             ticks={acrossAxis.ticks}
             tickFormatter={(v: number) => v.toFixed(acrossAxis.decimals)}
             label={{
-              value: axis === 'capacity' ? 'charge given / Ah' : 'time under load / h',
+              value: `${x.label} / ${x.unit}`,
               position: 'bottom',
               offset: 4,
               fill: 'var(--quiet)',
@@ -268,25 +285,31 @@ export function CurvesChart({
             ticks={upAxis.ticks}
             width={56}
             tickFormatter={(v: number) => v.toFixed(Math.max(1, upAxis.decimals))}
-            label={{ value: 'V', position: 'insideTopLeft', fill: 'var(--quiet)', fontSize: 12 }}
+            label={{ value: y.unit, position: 'insideTopLeft', fill: 'var(--quiet)', fontSize: 12 }}
           />
           {/* Without data a chart has no scales; one unseen point gives it some. */}
-          <Scatter data={[{ x: 0, y: bottom }]} fill="none" isAnimationActive={false} />
-          {band && <BandLayer band={band} />}
-          <CurveLayer curves={drawn} chosen={chosen} axis={axis} />
-          <ReferenceLine
-            y={cutoffV}
-            stroke="var(--quiet)"
-            strokeDasharray="2 3"
-            label={{
-              value: `cut-off ${cutoffV} V`,
-              fill: 'var(--quiet)',
-              fontSize: 12,
-              position: 'insideBottomLeft',
-            }}
+          <Scatter
+            data={[{ x: acrossAxis.domain[0], y: upAxis.domain[0] }]}
+            fill="none"
+            isAnimationActive={false}
           />
-          {axis === 'capacity' && claimAh && (
-            <ReferenceLine x={claimAh} {...CLAIM_LINE} label={claimLabel(`claim ${claimAh} Ah`)} />
+          {band && <BandLayer band={band} />}
+          <CurveLayer curves={curves} chosen={chosen} x={x} y={y} />
+          {markY && (
+            <ReferenceLine
+              y={markY.value}
+              stroke="var(--quiet)"
+              strokeDasharray="2 3"
+              label={{
+                value: markY.label,
+                fill: 'var(--quiet)',
+                fontSize: 12,
+                position: 'insideBottomLeft',
+              }}
+            />
+          )}
+          {markX && (
+            <ReferenceLine x={markX.value} {...CLAIM_LINE} label={claimLabel(markX.label)} />
           )}
         </ComposedChart>
       </ResponsiveContainer>

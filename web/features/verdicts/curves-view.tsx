@@ -6,12 +6,17 @@ import { Button } from '@/kit/button';
 import { saveFile, saveSvg } from '@/kit/export-picture';
 import { Empty, Problem } from '@/kit/page';
 import { useAddress } from '@/lib/use-address';
+import { isDerivative, KIND_WORDS, KINDS, type CurveKind, pictureOf } from './curve-kinds';
 import { CurvesChart } from './curves-chart';
 import { OddCurveList } from './odd-curve-list';
 import { parseSubset } from './subset';
-import { useCurves } from './use-curves';
+import { useCurves, useDerivatives } from './use-curves';
 
-/** The lot's curves with what to show kept in the address. */
+/** A column of the saved table. */
+const columnName = ({ label, unit }: { label: string; unit: string }) =>
+  `${label.replaceAll(' ', '_')}_${unit}`;
+
+/** The lot’s curves with what to show kept in the address. */
 export function CurvesView({
   lotId,
   code,
@@ -27,7 +32,9 @@ export function CurvesView({
 }) {
   const { data, error } = useCurves(lotId);
   const { query, set } = useAddress();
-  const axis = query.get('axis') === 'time' ? 'time' : 'capacity';
+  const asked = query.get('axis') as CurveKind | null;
+  const kind = asked && KINDS.includes(asked) ? asked : 'charge';
+  const derivatives = useDerivatives(lotId, isDerivative(kind));
   const only = query.get('only') === '1';
   const withBand = query.get('band') !== '0';
   const frame = useRef<HTMLDivElement>(null);
@@ -57,23 +64,21 @@ export function CurvesView({
   };
   const shown = only && chosen.size > 0 ? data.filter((entry) => chosen.has(entry.number)) : data;
   const band =
-    withBand && axis === 'capacity' && data.length >= 5
+    withBand && kind === 'charge' && data.length >= 5
       ? medianBand(data.map(({ curve }) => ({ ah: curve.chargeAh, voltageV: curve.voltageV })))
       : null;
+  const picture = pictureOf(kind, shown, derivatives.data ?? [], { claimAh, cutoffV });
   const csv = () =>
     saveFile(
       `${code} curves.csv`,
       'text/csv',
       [
-        'cell,time_s,charge_Ah,voltage_V',
-        ...shown.flatMap(({ number, curve }) =>
-          Array.from(curve.timeS, (t, i) =>
-            [
-              number,
-              t.toFixed(1),
-              curve.chargeAh[i]!.toFixed(4),
-              curve.voltageV[i]!.toFixed(4),
-            ].join(','),
+        `cell,${columnName(picture.x)},${columnName(picture.y)}`,
+        ...picture.drawn.flatMap(({ number, xs, ys }) =>
+          Array.from(xs, (x, i) =>
+            [number, x.toFixed(picture.x.digits + 1), ys[i]!.toFixed(picture.y.digits + 1)].join(
+              ',',
+            ),
           ),
         ),
         '',
@@ -83,16 +88,16 @@ export function CurvesView({
     <div className="space-y-4">
       <div className="panel p-4">
         <div className="mb-2 flex flex-wrap items-center gap-4">
-          <div role="group" aria-label="Horizontal axis" className="flex">
-            {(['capacity', 'time'] as const).map((kind) => (
+          <div role="group" aria-label="What is drawn" className="flex">
+            {KINDS.map((one) => (
               <button
-                key={kind}
+                key={one}
                 type="button"
-                aria-pressed={axis === kind}
-                onClick={() => set({ axis: kind === 'time' ? 'time' : null })}
-                className={`min-h-9 border px-3 first:rounded-l-sm last:rounded-r-sm ${axis === kind ? 'border-ember bg-ember-wash' : 'border-rule text-quiet'}`}
+                aria-pressed={kind === one}
+                onClick={() => set({ axis: one === 'charge' ? null : one })}
+                className={`min-h-9 border px-3 first:rounded-l-sm last:rounded-r-sm ${kind === one ? 'border-ember bg-ember-wash' : 'border-rule text-quiet'}`}
               >
-                {kind === 'capacity' ? 'Charge' : 'Time'}
+                {KIND_WORDS[one]}
               </button>
             ))}
           </div>
@@ -115,7 +120,7 @@ export function CurvesView({
             />
             only these
           </label>
-          {axis === 'capacity' && data.length >= 5 && (
+          {kind === 'charge' && data.length >= 5 && (
             <label className="flex items-center gap-2">
               <input
                 type="checkbox"
@@ -127,16 +132,21 @@ export function CurvesView({
             </label>
           )}
           <p className="ml-auto text-quiet" role="status">
-            {shown.length} of {data.length} curves
+            {picture.drawn.length} of {data.length} curves
             {chosen.size > 0 ? `, ${chosen.size} picked out` : ''}
           </p>
         </div>
         <div ref={frame}>
+          {derivatives.error && <Problem>{derivatives.error.message}</Problem>}
           <CurvesChart
-            curves={shown}
-            axis={axis}
-            claimAh={claimAh}
-            cutoffV={cutoffV}
+            curves={picture.drawn}
+            title={picture.title}
+            x={picture.x}
+            y={picture.y}
+            top={picture.top}
+            markX={picture.markX}
+            markY={picture.markY}
+            fromZero={picture.fromZero}
             chosen={chosen}
             band={band}
           />

@@ -9,6 +9,8 @@ const KIND: Record<OddCurve['kind'], string> = {
   earlyKnee: 'bends down early',
   steepEnd: 'falls steeply at the end',
   slowRelaxation: 'recovers much after load',
+  missingPeak: 'lacks a peak of dQ/dV',
+  shiftedPeak: 'has a peak of dQ/dV elsewhere',
 };
 const DIGITS = { V: 4, Ah: 3, 'V/Ah': 3 };
 
@@ -25,7 +27,7 @@ export function OddCurveList({
     return (
       <p className="text-quiet">
         No curve stands out from the others by a robust z beyond 3.5: not on charge before full, not
-        at the knee, at the end or after load.
+        at the knee, at the end, after load, or in a peak of dQ/dV.
       </p>
     );
   return (
@@ -42,8 +44,9 @@ export function OddCurveList({
             </Link>
             <span className="w-56">{KIND[line.kind]}</span>
             <span className="tabular-nums text-quiet">
-              z = {line.z.toFixed(1)}; {line.value.toFixed(DIGITS[line.unit])} {line.unit}, the lot{' '}
-              {line.lotMedian.toFixed(DIGITS[line.unit])}
+              {line.z === null
+                ? `at ${line.lotMedian.toFixed(DIGITS[line.unit])} ${line.unit} in the lot`
+                : `z = ${line.z.toFixed(1)}; ${line.value.toFixed(DIGITS[line.unit])} ${line.unit}, the lot ${line.lotMedian.toFixed(DIGITS[line.unit])}`}
             </span>
             <span className="min-w-64 flex-1 text-[0.87rem]">{line.advice}</span>
             {onPick && (

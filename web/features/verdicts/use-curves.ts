@@ -1,6 +1,7 @@
 'use client';
 
 import { type Curve, decodeCurve } from '@dusk-tally/core/evidence';
+import type { Derivatives } from '@dusk-tally/lab/verdicts';
 import { useQuery } from '@tanstack/react-query';
 
 export interface CellCurve {
@@ -26,6 +27,20 @@ export function useCurves(lotId: number) {
   return useQuery({
     queryKey: ['curves', lotId],
     queryFn: () => fetchCurves(lotId),
+    staleTime: 5 * 60_000,
+  });
+}
+
+/** dQ/dV and dV/dQ of a lot’s cells; fetched once they are wanted. */
+export function useDerivatives(lotId: number, wanted: boolean) {
+  return useQuery({
+    queryKey: ['derivatives', lotId],
+    enabled: wanted,
+    queryFn: async (): Promise<Derivatives[]> => {
+      const response = await fetch(`/api/lots/${lotId}/derivatives`);
+      if (!response.ok) throw new Error('dQ/dV could not be fetched. Reload to try again.');
+      return (await response.json()) as Derivatives[];
+    },
     staleTime: 5 * 60_000,
   });
 }

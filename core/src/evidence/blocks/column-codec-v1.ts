@@ -1,4 +1,4 @@
-import { inflateSync } from 'fflate';
+import { inflateBlock } from './inflate';
 
 /**
  * Block format, version 1, read only: one column of up to `BLOCK_ROWS` samples.
@@ -26,7 +26,7 @@ export function decodeColumnV1(block: Uint8Array): Float64Array {
   }
   const [, order, decimals, flags] = block;
   const n = new DataView(block.buffer, block.byteOffset, 8).getUint32(4, true);
-  const bytes = inflateSync(block.subarray(8));
+  const bytes = inflateBlock(block.subarray(8));
   const planes = bytes[0]!;
   const expected = 1 + planes * n + (flags! & 1 ? Math.ceil(n / 8) : 0);
   if (bytes.length !== expected) {

@@ -1,8 +1,9 @@
-import { deflateSync, inflateSync } from 'fflate';
+import { deflateSync } from 'fflate';
 import { BitReader, BitWriter } from './bits';
 import { ByteReader, ByteWriter } from './bytes';
 import { decodeColumnV1 } from './column-codec-v1';
 import { decodeSymbols, encodeSymbols, MOST_SYMBOLS } from './entropy-coder';
+import { inflateBlock } from './inflate';
 
 /**
  * Block format, version 2: one column of up to `BLOCK_ROWS` samples.
@@ -321,7 +322,7 @@ export function decodeColumn(block: Uint8Array): Float64Array {
 
 function inflateMissing(input: ByteReader): Uint8Array {
   const packed = input.take(input.whole());
-  return inflateSync(packed);
+  return inflateBlock(packed);
 }
 
 function undoDifferences(

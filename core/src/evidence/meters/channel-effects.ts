@@ -25,6 +25,8 @@ export interface ChannelEffect {
   shrunkError: number;
   /** Beyond twice its standard error: results are corrected by it. */
   corrects: boolean;
+  /** Standard deviation of one result about the fit, as a share; absent in old fits. */
+  repeatability?: number;
 }
 
 export interface ChannelFit {
@@ -166,6 +168,7 @@ function describe(
       reliability,
       shrunk: Math.expm1(reliability * fromMedian),
       shrunkError: Math.sqrt(reliability) * standardError,
+      repeatability: Math.sqrt(variance),
       corrects: standardError > 0 ? Math.abs(fromMedian) > 2 * standardError : effect !== 0,
     };
   });

@@ -9,6 +9,7 @@ import { CellKeys } from '@/features/evidence/cell-keys';
 import { LabelForm } from '@/features/evidence/label-form';
 import { RunPanel } from '@/features/evidence/run-panel';
 import { QUANTITY_WORDS } from '@/features/evidence/words';
+import { CellDoubtsPanel } from '@/features/verdicts/cell-doubts';
 import { CellStanding } from '@/features/verdicts/cell-standing';
 import { Empty } from '@/kit/page';
 import { TallyStrip } from '@/kit/tally-strip';
@@ -80,6 +81,11 @@ export default async function CellPage({ params }: { params: Promise<{ number: s
       <TallyStrip key={number} strokes={head.strokes} rowHeight={44} selected={cell.number} />
       <div className="mt-4 space-y-5">
         <CellStanding line={line} claim={head.claim} />
+        <CellDoubtsPanel
+          number={cell.number}
+          doubts={page.doubts}
+          retightenedAt={cell.retightenedAt?.toISOString() ?? null}
+        />
         {runs.map((run) => (
           <RunPanel key={run.id} run={run} counts={run.id === countingRun?.id} />
         ))}
@@ -127,6 +133,11 @@ export default async function CellPage({ params }: { params: Promise<{ number: s
                       {reading.value === null
                         ? 'taken back'
                         : reading.value.toFixed(reading.decimals)}
+                      {reading.repeats && (
+                        <span className="block text-[0.78rem] text-quiet">
+                          median of {reading.repeats.join(', ')}
+                        </span>
+                      )}
                     </td>
                     <td>{reading.person}</td>
                     <td>

@@ -2,7 +2,9 @@ import { formatDuration } from '@dusk-tally/core/units';
 import { runPage } from '@dusk-tally/lab/evidence';
 import Link from 'next/link';
 import { CheckRun } from '@/features/evidence/check-run';
+import { ChargesPanel, InverterPanel, StringPanel } from '@/features/evidence/run-extras';
 import { TraceChart } from '@/features/evidence/trace-chart';
+import { WindowPanel } from '@/features/evidence/window-panel';
 import { QUANTITY_WORDS } from '@/features/evidence/words';
 import { FigureText } from '@/kit/figure-text';
 import { TrailLink } from '@/kit/trail-link';
@@ -75,7 +77,7 @@ export default async function RunPage({ params }: { params: Promise<{ id: string
           tall
         />
       </section>
-      <div className="mt-4 grid gap-4 lg:grid-cols-2">
+      <div className="mt-4 grid items-start gap-4 lg:grid-cols-2">
         <section className="panel p-4">
           <h2 className="font-semibold">Figures</h2>
           <table className="table-plain mt-1 w-full">
@@ -110,7 +112,13 @@ export default async function RunPage({ params }: { params: Promise<{ id: string
             <CheckRun runId={run.id} />
           </div>
         </section>
-        <section className="panel p-4">
+        <div className="space-y-4">
+          <ChargesPanel charges={view.charges} />
+          <InverterPanel inverter={view.inverter} reason={view.inverterReason} />
+          {summary.string && <StringPanel string={summary.string} />}
+          {span && <WindowPanel runId={run.id} cutoffV={summary.cutoffV} />}
+        </div>
+        <section className="panel p-4 lg:col-span-2">
           <h2 className="font-semibold">What the log was cut into</h2>
           <table className="table-plain mt-1 w-full">
             <thead>

@@ -1,6 +1,7 @@
-import { lotOddCurves } from '@dusk-tally/lab/verdicts';
+import { lotOddCurves, rateSets } from '@dusk-tally/lab/verdicts';
 import { LotFrame } from '@/features/arrivals/lot-frame';
 import { CurvesView } from '@/features/verdicts/curves-view';
+import { RateSetPanel } from '@/features/verdicts/rate-set-panel';
 import { lab } from '@/lib/lab';
 import { lotContext } from '@/lib/lot-page';
 
@@ -8,7 +9,10 @@ export const metadata = { title: 'Curves' };
 
 export default async function CurvesPage({ params }: { params: Promise<{ code: string }> }) {
   const { who, head } = await lotContext((await params).code);
-  const odd = await lotOddCurves(lab(), who, { lotId: head.lot.id });
+  const [odd, sets] = await Promise.all([
+    lotOddCurves(lab(), who, { lotId: head.lot.id }),
+    rateSets(lab(), who, { lotId: head.lot.id }),
+  ]);
   return (
     <LotFrame head={head} tab="curves">
       <CurvesView
@@ -18,6 +22,7 @@ export default async function CurvesPage({ params }: { params: Promise<{ code: s
         claimAh={head.claim.capacityAh?.value ?? null}
         cutoffV={head.claim.cutoffV.value}
       />
+      <RateSetPanel sets={sets} />
     </LotFrame>
   );
 }

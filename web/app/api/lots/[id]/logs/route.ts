@@ -21,6 +21,7 @@ export async function POST(
       channelId: optional('channel'),
       ambientC: optional('ambient'),
       leadMohm: optional('lead'),
+      leadUncertaintyMohm: optional('leadU'),
       despiteGate: query.get('despite'),
       fileName: query.get('name') ?? '',
       bytes: new Uint8Array(await request.arrayBuffer()),

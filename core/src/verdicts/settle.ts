@@ -1,0 +1,101 @@
+import { bestImprovement, type BudgetComponent, COVERAGE_FACTOR, type Figure } from '../units';
+import { judge, type Limit } from './judge';
+
+/** What would turn "too close to call" into a verdict. */
+export interface Settling {
+  /** Distance to the limit, in the figure’s unit, positive on the conforming side. */
+  margin: number;
+  /** Expanded uncertainty that would be small enough; null where none is. */
+  neededExpanded: number | null;
+  /** One sentence each, the most useful first. */
+  ways: string[];
+}
+
+/** Components that scatter anew from run to run: the mean of n runs has them over √n. */
+const SCATTERS = new Set([
+  'repeatability',
+  'load-on instant',
+  'end between samples',
+  'counter interval',
+  'voltage scatter',
+  'resolution',
+  'probe contact',
+]);
+const MOST_REPEATS = 9;
+
+const rootOf = (parts: readonly BudgetComponent[]) =>
+  Math.sqrt(parts.reduce((sum, part) => sum + part.standardUncertainty ** 2, 0));
+
+const digits = (value: number) => Number(value.toPrecision(2)).toString();
+
+/**
+ * Says what would settle a result that is too close to its limit (handbook, chapter 5): a
+ * narrower component, repeats, or running to the cut-off. Null for a verdict that has fallen.
+ * @param guardFactor g of the decision rule; with 0 nothing is ever too close but open bounds.
+ */
+export function whatWouldSettle(
+  figure: Pick<Figure, 'value' | 'unit' | 'bound' | 'standardUncertainty' | 'budget'>,
+  limit: Limit,
+  guardFactor: number,
+): Settling | null {
+  const u = figure.standardUncertainty ?? 0;
+  const { verdict, margin } = judge({ ...figure, standardUncertainty: u }, limit, guardFactor);
+  if (verdict !== 'tooClose') return null;
+  const ways: string[] = [];
+  const openSide =
+    (figure.bound === 'atLeast' && margin < 0) || (figure.bound === 'atMost' && margin > 0);
+  if (figure.bound === 'atLeast')
+    ways.push('Run it down to the cut-off: this run stopped before, so it only says at least.');
+  if (figure.bound === 'atMost')
+    ways.push('Read it on the terminals: over the joint it only says at most.');
+  if (openSide || !(guardFactor > 0)) return { margin, neededExpanded: null, ways };
+  const neededExpanded = Math.abs(margin) / guardFactor;
+  const have = COVERAGE_FACTOR * u;
+  const name = `${digits(neededExpanded)} ${figure.unit === '1' ? '' : figure.unit}`.trim();
+  if (neededExpanded < 0.1 * have) {
+    ways.push(
+      `It lies on the limit: U would have to fall from ${digits(have)} to ${name}. No ordinary improvement settles that; treat it as not shown.`,
+    );
+    return { margin, neededExpanded, ways };
+  }
+  const best = bestImprovement(figure);
+  const without = best ? best.expandedWithout : have;
+  const goal = `U has to fall from ${digits(have)} to ${name} or less`;
+  if (best && without <= neededExpanded)
+    ways.push(
+      `${sentence(best.advice)}: ${goal}, and without ${best.name} it would be ${digits(without)}.`,
+    );
+  else {
+    const names = leastRemoved(figure.budget, neededExpanded / COVERAGE_FACTOR);
+    ways.push(
+      names
+        ? `${goal}; that takes less of ${listOf(names)} together. ${best ? `Begin so: ${best.advice}.` : ''}`.trim()
+        : `${goal}.`,
+    );
+  }
+  const repeats = repeatsNeeded(figure.budget, neededExpanded / COVERAGE_FACTOR);
+  if (repeats) ways.push(`Or take the mean of ${repeats} runs like this one.`);
+  return { margin, neededExpanded, ways };
+}
+
+const sentence = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+const listOf = (names: string[]) =>
+  names.length < 2
+    ? names.join('')
+    : `${names.slice(0, -1).join(', ')} and ${names[names.length - 1]!}`;
+
+/** The fewest largest components whose absence would be enough; null when none would. */
+function leastRemoved(budget: readonly BudgetComponent[], neededU: number): string[] | null {
+  for (let n = 1; n <= Math.min(3, budget.length); n++)
+    if (rootOf(budget.slice(n)) <= neededU) return budget.slice(0, n).map(({ name }) => name);
+  return null;
+}
+
+/** Runs whose mean is narrow enough; null when what does not scatter is too wide already. */
+function repeatsNeeded(budget: readonly BudgetComponent[], neededU: number): number | null {
+  const steady = rootOf(budget.filter(({ name }) => !SCATTERS.has(name)));
+  const scatter = rootOf(budget.filter(({ name }) => SCATTERS.has(name)));
+  for (let n = 2; n <= MOST_REPEATS; n++)
+    if (Math.hypot(steady, scatter / Math.sqrt(n)) <= neededU) return n;
+  return null;
+}

@@ -1,0 +1,51 @@
+import {
+  type Accuracy,
+  type CalibrationPoint,
+  capacityFromWindow,
+  cutSections,
+  decodeColumns,
+  type FullCurve,
+  mainDischarge,
+  throughTable,
+  type Trace,
+  type TraceBlock,
+  traceFromColumns,
+  unknownTesterAccuracy,
+  windowCapacity,
+} from '@dusk-tally/core/evidence';
+import type { WindowView } from './window';
+
+export interface WindowTask {
+  blocks: TraceBlock[];
+  decimals: Trace['decimals'];
+  fromV: number;
+  toV: number;
+  accuracy: Accuracy | null;
+  leadMohm: number | null;
+  leadUncertaintyMohm: number | null;
+  voltageTable: CalibrationPoint[];
+  curves: FullCurve[];
+}
+
+/** Charge between two voltages of a stored run. Runs in a worker. */
+export function windowOfRun(task: WindowTask): WindowView {
+  const trace = throughTable(
+    traceFromColumns(decodeColumns(task.blocks), task.decimals),
+    task.voltageTable,
+  );
+  const discharge = mainDischarge(cutSections(trace));
+  const amps = trace.currentA?.reduce((most, a) => Math.max(most, Math.abs(a)), 0) ?? 0;
+  const window = windowCapacity(trace, discharge, task, {
+    accuracy: task.accuracy ?? unknownTesterAccuracy(amps),
+    leadMohm: task.leadMohm ?? undefined,
+    leadUncertaintyMohm: task.leadUncertaintyMohm ?? undefined,
+  });
+  if (!window.figure) return { window: null, reason: window.reason, full: null, fullReason: null };
+  const full = capacityFromWindow(window.figure, task.curves);
+  return {
+    window: window.figure,
+    reason: null,
+    full: full.figure,
+    fullReason: full.reason ?? null,
+  };
+}

@@ -1,0 +1,96 @@
+'use client';
+
+import type { WindowView } from '@dusk-tally/lab/evidence';
+import { useState } from 'react';
+import { Button } from '@/kit/button';
+import { FigureText } from '@/kit/figure-text';
+import { Problem } from '@/kit/page';
+import { typedNumber } from '../arrivals/claim-draft';
+import { useAct } from '../arrivals/use-act';
+import { runWindowAct } from './acts';
+
+/** Charge between two voltages of a run, and what the model’s full curves make of it. */
+export function WindowPanel({ runId, cutoffV }: { runId: number; cutoffV: number }) {
+  const { run, busy, problem } = useAct();
+  const [from, setFrom] = useState('');
+  const [to, setTo] = useState(String(cutoffV));
+  const [bad, setBad] = useState<string | null>(null);
+  const [view, setView] = useState<WindowView | null>(null);
+  const compute = () => {
+    const [fromV, toV] = [typedNumber(from), typedNumber(to)];
+    if (!fromV || !toV || Number.isNaN(fromV + toV))
+      return setBad('Expected two voltages in V, the upper one first, such as 3.3 and 3.0.');
+    setBad(null);
+    run(() => runWindowAct({ id: runId, fromV, toV }), setView);
+  };
+  return (
+    <section className="panel p-4" aria-label="Between two voltages">
+      <h2 className="font-semibold">Between two voltages</h2>
+      <p className="text-quiet">
+        For a run that was only part of a discharge: the charge of a window, stated as that.
+      </p>
+      <form
+        className="mt-2 flex flex-wrap items-end gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          compute();
+        }}
+      >
+        <label>
+          <span className="mb-1 block text-quiet">From / V</span>
+          <input
+            className="field w-24"
+            inputMode="decimal"
+            value={from}
+            onChange={(event) => setFrom(event.target.value)}
+          />
+        </label>
+        <label>
+          <span className="mb-1 block text-quiet">down to / V</span>
+          <input
+            className="field w-24"
+            inputMode="decimal"
+            value={to}
+            onChange={(event) => setTo(event.target.value)}
+          />
+        </label>
+        <Button type="submit" disabled={busy}>
+          {busy ? 'Computing …' : 'Read off'}
+        </Button>
+      </form>
+      {(bad ?? problem) && <Problem>{bad ?? problem}</Problem>}
+      {view && (
+        <div role="status" className="mt-2 space-y-1">
+          {view.reason && <p className="border-l-4 border-doubt pl-2">{view.reason}</p>}
+          {view.window && (
+            <p>
+              Window capacity{' '}
+              <FigureText
+                value={view.window.value}
+                U={2 * (view.window.standardUncertainty ?? 0)}
+                unit="Ah"
+                bound="exact"
+              />{' '}
+              <span className="text-quiet">
+                from {view.window.inputs[0]!.value} V to {view.window.inputs[1]!.value} V
+              </span>
+            </p>
+          )}
+          {view.full && (
+            <p>
+              Full capacity, estimated{' '}
+              <FigureText
+                value={view.full.value}
+                U={2 * (view.full.standardUncertainty ?? 0)}
+                unit="Ah"
+                bound="exact"
+              />
+              <span className="block text-quiet">{view.full.steps.join(' ')}</span>
+            </p>
+          )}
+          {view.fullReason && <p className="text-quiet">{view.fullReason}</p>}
+        </div>
+      )}
+    </section>
+  );
+}

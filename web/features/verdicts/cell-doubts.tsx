@@ -1,0 +1,98 @@
+'use client';
+
+import type { CellDoubts } from '@dusk-tally/lab/verdicts';
+import { Check, CircleHelp, X } from 'lucide-react';
+import { Button } from '@/kit/button';
+import { useAct } from '../arrivals/use-act';
+import { recordRetightenedAct } from '../evidence/acts';
+
+const SUSPECT = {
+  joint: 'Suspect the connection, not the cell.',
+  cell: 'It is the cell.',
+  open: 'Cell or connection? Not told apart yet.',
+};
+const ICON = { yes: Check, no: X, unknown: CircleHelp };
+
+/** What does not add up about a cell, and what would settle it. */
+export function CellDoubtsPanel({
+  number,
+  doubts,
+  retightenedAt,
+}: {
+  number: string;
+  doubts: CellDoubts;
+  retightenedAt: string | null;
+}) {
+  const { run, busy, problem } = useAct();
+  const { joint, findings, settleCapacity, settleAc } = doubts;
+  const settling = [
+    { title: 'What would settle the capacity', settle: settleCapacity },
+    { title: 'What would settle the AC resistance', settle: settleAc },
+  ].filter(({ settle }) => settle !== null && settle.ways.length > 0);
+  return (
+    <>
+      {settling.map(({ title, settle }) => (
+        <section key={title} className="panel p-4" aria-label={title}>
+          <h2 className="font-semibold">{title}</h2>
+          <ul className="mt-1 list-disc space-y-1 pl-5">
+            {settle!.ways.map((way) => (
+              <li key={way}>{way}</li>
+            ))}
+          </ul>
+        </section>
+      ))}
+      {findings.map(({ text, severity }) => (
+        <p
+          key={text}
+          className={`border-l-4 pl-2 ${severity === 'warning' ? 'border-doubt' : 'border-rule text-quiet'}`}
+        >
+          {text}
+        </p>
+      ))}
+      {joint && (
+        <section className="panel p-4" aria-label="Cell or connection">
+          <h2 className="font-semibold">{SUSPECT[joint.suspect]}</h2>
+          <dl className="mt-2 grid gap-3 sm:grid-cols-3">
+            {joint.facts.map(({ question, answer, text, speaksFor }) => {
+              const Icon = ICON[answer];
+              return (
+                <div key={question} className="rounded-sm border border-rule p-2.5">
+                  <dt className="text-quiet">{question}</dt>
+                  <dd className="mt-1">
+                    <span className="inline-flex items-center gap-1 font-medium">
+                      <Icon size={16} aria-hidden />
+                      {answer === 'unknown' ? 'not known' : answer}
+                    </span>
+                    <span className="block text-[0.87rem]">{text}</span>
+                    {speaksFor !== 'neither' && (
+                      <span className="block text-[0.82rem] text-quiet">
+                        speaks for the {speaksFor === 'joint' ? 'connection' : 'cell'}
+                      </span>
+                    )}
+                  </dd>
+                </div>
+              );
+            })}
+          </dl>
+          <p className="mt-2">{joint.advice}</p>
+          <div className="mt-2 flex flex-wrap items-center gap-3">
+            <Button disabled={busy} onClick={() => run(() => recordRetightenedAct({ number }))}>
+              Joint tightened again, repeat follows
+            </Button>
+            {retightenedAt && (
+              <span className="text-quiet">
+                Tightened again on {retightenedAt.slice(0, 16).replace('T', ' ')} UTC; runs after
+                that count as the repeat.
+              </span>
+            )}
+          </div>
+          {problem && <p role="alert">{problem}</p>}
+          <p className="mt-2 text-[0.82rem] text-quiet">
+            Take the string out of circuit before touching a joint: bars and tools short cells at
+            full current. Local rules and licensed practice come first.
+          </p>
+        </section>
+      )}
+    </>
+  );
+}
