@@ -110,6 +110,8 @@ export async function loadLotA(stage: Stage): Promise<{ later: () => Promise<voi
     // The control cells keep what they ran as such.
     leftOut: [238, 239],
     resistances: 240,
+    poorJoint: { at: 100, mohm: 14 },
+    rateSet: { at: [120, 121], currentsA: [6, 3] },
     seed: 1000,
   });
   const again = [30, 31].map((i) => ({ id: ids[i]!, capacityAh: capacities[i]! }));

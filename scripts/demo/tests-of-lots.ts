@@ -23,6 +23,10 @@ export interface TestStory {
   leftOut: number[];
   /** How many cells have their AC resistance read. */
   resistances: number;
+  /** Cells whose clamp was not tightened, by position from 0, and what it added, mΩ. */
+  poorJoint?: { at: number; mohm: number };
+  /** Cells that ran at other currents first, by position from 0. */
+  rateSet?: { at: number[]; currentsA: number[] };
   seed: number;
 }
 
@@ -55,18 +59,18 @@ export async function testLot(stage: Stage, story: TestStory): Promise<void> {
   });
   const channels = stage.channels[story.bank];
   const chance = models.map(() => random.normal());
-  await inTurn(models, 3, async (model, i) => {
-    if (story.leftOut.includes(i)) return;
-    const rows = recordDischarge(model, {
-      currentA: story.currentA,
+  const run = async (i: number, currentA: number, name: string) => {
+    const rows = recordDischarge(models[i]!, {
+      currentA,
       cutoffV: story.stoppedEarly.includes(i) ? 3.12 : 2.5,
-      intervalS: 10,
+      intervalS: currentA > story.currentA ? 5 : 10,
       restBeforeS: 3600,
       restAfterS: 600,
       ambientC: 22.5 + 1.5 * Math.sin(i / 9),
       seed: story.seed + i,
       channel: {
-        currentNoiseA: story.currentA * 0.0004,
+        currentNoiseA: currentA * 0.0004,
+        leadMohm: story.poorJoint?.at === i ? story.poorJoint.mohm : 0,
         currentGainPct: gainOf(story.bank, i % channels.length, chance[i]!),
       },
     });
@@ -74,9 +78,14 @@ export async function testLot(stage: Stage, story: TestStory): Promise<void> {
       lotId: story.lotId,
       cellId: cells[i]!.id,
       channelId: channels[i % channels.length]!,
-      fileName: `${cells[i]!.number}.csv`,
+      fileName: `${cells[i]!.number}${name}.csv`,
       bytes: new TextEncoder().encode(rowsAsCsv(rows)),
     });
+  };
+  for (const i of story.rateSet?.at ?? [])
+    for (const amps of story.rateSet!.currentsA) await run(i, amps, ` ${amps} A`);
+  await inTurn(models, 3, async (_, i) => {
+    if (!story.leftOut.includes(i)) await run(i, story.currentA, '');
   });
   await read(
     stage,

@@ -100,7 +100,8 @@ export interface DifferentialVoltage {
 
 /**
  * dV/dQ on an even grid of charge: the voltage averaged over each slice, then the slope of a
- * Savitzky–Golay parabola through it (handbook, chapter 3, "Odd curves").
+ * parabola through the slices around it, as Savitzky and Golay do on even data (handbook,
+ * chapter 3, "Odd curves").
  * @param ah charge ascending, Ah. @param slices of the grid. @returns null for too few readings.
  */
 export function differentialVoltage(
@@ -112,22 +113,29 @@ export function differentialVoltage(
   const reach = ah[n - 1]! - ah[0]!;
   if (n < slices || !(reach > 0)) return null;
   const sums = new Float64Array(slices);
+  const charges = new Float64Array(slices);
   const counts = new Uint32Array(slices);
   for (let i = 0; i < n; i++) {
     const slice = Math.min(slices - 1, Math.floor(((ah[i]! - ah[0]!) / reach) * slices));
     sums[slice] = sums[slice]! + voltageV[i]!;
+    charges[slice] = charges[slice]! + ah[i]!;
     counts[slice] = counts[slice]! + 1;
   }
   if (counts.some((count) => count === 0)) return null;
   const step = reach / slices;
-  const weights = savitzkyGolay(half, 2, 1);
   const result: DifferentialVoltage = { ah: [], voltPerAh: [] };
   for (let slice = half; slice < slices - half; slice++) {
-    let slope = 0;
-    for (let k = -half; k <= half; k++)
-      slope += (weights[k + half]! * sums[slice + k]!) / counts[slice + k]!;
-    result.ah.push(ah[0]! + (slice + 0.5) * step);
-    result.voltPerAh.push(Math.abs(slope) / step);
+    const centre = ah[0]! + (slice + 0.5) * step;
+    const rows: number[][] = [];
+    const means: number[] = [];
+    for (let k = slice - half; k <= slice + half; k++) {
+      // Slices hold unlike numbers of readings: each counts where its readings lie on average.
+      const away = (charges[k]! / counts[k]! - centre) / step;
+      rows.push([1, away, away * away]);
+      means.push(sums[k]! / counts[k]!);
+    }
+    result.ah.push(centre);
+    result.voltPerAh.push(Math.abs(fitLinear(rows, means)!.coefficients[1]!) / step);
   }
   return result;
 }

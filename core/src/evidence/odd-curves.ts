@@ -245,6 +245,8 @@ const ONE_PEAK_V = 0.03;
 const MOST_CELLS = 0.7;
 const LEAST_SHIFT_V = 0.008;
 const LEAST_CELLS = 5;
+/** Peaks stand on a grid, so their deviation is never less than half a step of it, V. */
+const GRID_SPREAD_V = 0.0025;
 
 /** Peaks of dQ/dV against the lot’s: missing, or at another voltage. */
 function oddPeaks(shapes: ReadonlyMap<string, CurveShape>): OddCurve[] {
@@ -273,9 +275,9 @@ function oddPeaks(shapes: ReadonlyMap<string, CurveShape>): OddCurve[] {
         return [
           { ...base, kind: 'missingPeak', z: null, value: centre, advice: ADVICE.missingPeak },
         ];
-      const z = robustZ(value, values);
-      if (z === null || Math.abs(z) <= STANDS_OUT_Z || Math.abs(value - centre) < LEAST_SHIFT_V)
-        return [];
+      const spread = Math.max(medianAbsoluteDeviation(values), GRID_SPREAD_V);
+      const z = (0.6745 * (value - centre)) / spread;
+      if (Math.abs(z) <= STANDS_OUT_Z || Math.abs(value - centre) < LEAST_SHIFT_V) return [];
       return [{ ...base, kind: 'shiftedPeak', z, value, advice: ADVICE.shiftedPeak }];
     });
   });

@@ -21,9 +21,16 @@ import { runConditions } from './run-conditions';
 /** A repeat with its capacity brought to the conditions of the others of its cell. */
 export interface Repeat extends Omit<RepeatRow, 'summary'> {
   summary: RunSummary;
-  /** At 25 °C and the cell’s own usual rate, Ah; the raw value where it cannot be carried. */
-  likeAh: number;
+  /**
+   * At the cell’s own usual rate and temperature, Ah; null where it was so far from them that it
+   * would say more of the corrections than of the channel.
+   */
+  likeAh: number | null;
 }
+
+/** A repeat that can be held beside the others of its cell. */
+type Like = Repeat & { likeAh: number };
+export const isLike = (row: Repeat): row is Like => row.likeAh !== null;
 
 /** So many first points of a channel’s chart set its limits. */
 const BASELINE_POINTS = 8;
@@ -34,14 +41,13 @@ export async function repeatsOf(lab: Lab, transaction?: Transaction): Promise<Re
     ...row,
     summary: JSON.parse(row.summary) as RunSummary,
   }));
-  const rateOf = new Map<number, number>();
-  for (const row of rows)
-    if (row.summary.meanCurrentA && !rateOf.has(row.cellId))
-      rateOf.set(row.cellId, row.summary.meanCurrentA);
+  const byCell = new Map<number, typeof rows>();
+  for (const row of rows) byCell.set(row.cellId, [...(byCell.get(row.cellId) ?? []), row]);
+  const usualOf = new Map([...byCell].map(([cellId, own]) => [cellId, usualConditions(own)]));
   const factors = modelFactors(rows);
   return rows.map((row) => {
     const ratedAh = row.value;
-    const usual = rateOf.get(row.cellId);
+    const usual = usualOf.get(row.cellId)!;
     const like = carryToClaim(
       {
         quantity: 'capacity',
@@ -56,15 +62,34 @@ export async function repeatsOf(lab: Lab, transaction?: Transaction): Promise<Re
         budget: [],
       },
       {
-        rateIt: usualRate(usual, row.summary.meanCurrentA, ratedAh),
+        rateIt: usualRate(usual.currentA, row.summary.meanCurrentA, ratedAh),
         cutoffV: row.cutoffV,
-        temperatureC: 25,
+        temperatureC: usual.temperatureC,
       },
       runConditions(row.summary, row.ambientC, ratedAh),
       factors.get(row.modelId),
     );
-    return { ...row, likeAh: like.figure?.value ?? row.value };
+    const doubt = (like.figure?.standardUncertainty ?? 0) / row.value;
+    return { ...row, likeAh: like.figure && doubt <= MOST_DOUBT ? like.figure.value : null };
   });
+}
+
+/** Most relative standard uncertainty a repeat may have from being carried. */
+const MOST_DOUBT = 0.005;
+
+/** The current most of a cell’s runs had, the lowest of several such, and their middle temperature. */
+function usualConditions(own: readonly { summary: RunSummary; ambientC: number | null }[]): {
+  currentA: number | undefined;
+  temperatureC: number | null;
+} {
+  const currents = own.flatMap(({ summary }) => summary.meanCurrentA ?? []).sort((a, b) => a - b);
+  const near = (a: number) => currents.filter((b) => Math.abs(b / a - 1) < SAME_RATE).length;
+  let currentA = currents[0];
+  for (const current of currents) if (near(current) > near(currentA!)) currentA = current;
+  const temperatures = own.flatMap(
+    ({ summary, ambientC }) => summary.meanTemperatureC ?? ambientC ?? [],
+  );
+  return { currentA, temperatureC: temperatures.length > 0 ? median(temperatures) : null };
 }
 
 /** Rates closer than this are one rate: what is left may be the channel’s own reading. */
@@ -109,11 +134,11 @@ export function chartsOf(
   repeats: readonly Repeat[],
   looks: readonly ChannelLookRow[],
 ): Map<number, ChannelChart> {
-  const controls = repeats.filter((row) => row.isControl && row.channelId !== null);
+  const controls = repeats.filter(isLike).filter((row) => row.isControl && row.channelId !== null);
   // The channel's own first runs of a control cell are its reference: a bias that was there from
   // the start is the fit's to find, the chart's is what changes.
   const reference = new Map<string, number[]>();
-  const keyOf = (row: Repeat) => `${row.channelId}/${row.cellId}`;
+  const keyOf = (row: Like) => `${row.channelId}/${row.cellId}`;
   for (const row of controls) {
     const own = reference.get(keyOf(row)) ?? [];
     if (own.length < BASELINE_POINTS) own.push(row.likeAh);
@@ -162,7 +187,7 @@ export function holdOf(chart: ChannelChart): { afterRunId: number; reason: strin
 export function fitOf(
   repeats: readonly Repeat[],
 ): { fit: ChannelFit; reason?: undefined } | { fit: null; reason: string } {
-  const known = repeats.filter((row) => row.channelId !== null);
+  const known = repeats.filter(isLike).filter((row) => row.channelId !== null);
   if (known.length === 0)
     return { fit: null, reason: 'No cell ran more than once on known channels yet.' };
   return fitChannelEffects(

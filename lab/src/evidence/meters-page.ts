@@ -9,7 +9,7 @@ import type { MeterComparisonRow } from '@dusk-tally/store';
 import { z } from 'zod';
 import { found, LabError, procedure, question } from '../shared';
 import { refreshStandings } from '../verdicts/standings';
-import { chartsOf, fitOf, refreshMeters, repeatsOf } from './channel-effects';
+import { chartsOf, fitOf, refreshMeters, isLike, repeatsOf } from './channel-effects';
 import { type ChannelView, listChannels } from './channels';
 
 /** A channel with what repeats and control cells say of it. */
@@ -228,9 +228,12 @@ export const studyGauge = question({
     const channels = await listChannels(lab, actor, {});
     const title = new Map(channels.map((channel) => [channel.id, channel.title]));
     const wanted = new Set(cells);
-    const rows = (await repeatsOf(lab)).filter(
-      (row) => wanted.has(row.cell) && row.channelId !== null && channelIds.includes(row.channelId),
-    );
+    const rows = (await repeatsOf(lab))
+      .filter(isLike)
+      .filter(
+        (row) =>
+          wanted.has(row.cell) && row.channelId !== null && channelIds.includes(row.channelId),
+      );
     // A crossed study needs like counts: the newest of each place, as many as the poorest has.
     const places = new Map<string, typeof rows>();
     for (const row of rows) {

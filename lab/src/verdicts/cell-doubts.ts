@@ -18,7 +18,7 @@ import type { CellLine } from './lot-views';
 export interface CellDoubts {
   findings: Finding[];
   /** Cell or connection; null where it does not look bad under load. */
-  joint: JointJudgement | null;
+  joint: (JointJudgement & { why: string }) | null;
   settleCapacity: Settling | null;
   settleAc: Settling | null;
 }
@@ -111,7 +111,7 @@ function jointOf(
   dc: Slim | null,
   ac: Figure | null,
   findings: readonly Finding[],
-): JointJudgement | null {
+): CellDoubts['joint'] {
   const inString = runs.find(({ summary }) => summary.string?.cells.some((c) => c.standsOut));
   const lotDc = dc ? [...newestByCell(figures, dc.quantity).values()] : [];
   const dcZ = dc
@@ -134,7 +134,11 @@ function jointOf(
     badNeighbours: inString ? neighboursOf(inString) : null,
     readInsideTester: runs[0]?.leadMohm !== null && runs[0]?.leadMohm !== undefined,
   };
-  return judgeJoint(evidence);
+  const lotMohm = lotDc.length >= LEAST_CELLS ? median(lotDc.map(({ value }) => value)) : null;
+  const why = dc
+    ? `DC resistance ${dc.value.toPrecision(3)} mΩ${lotMohm === null ? '' : `, the lot ${lotMohm.toPrecision(3)} mΩ`}.`
+    : 'Its voltage in the string falls further than its neighbours’.';
+  return { ...judgeJoint(evidence), why };
 }
 
 function neighboursOf({ summary }: Pick<RunRow, 'summary'>): string[] {

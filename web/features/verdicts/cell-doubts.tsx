@@ -52,6 +52,7 @@ export function CellDoubtsPanel({
       {joint && (
         <section className="panel p-4" aria-label="Cell or connection">
           <h2 className="font-semibold">{SUSPECT[joint.suspect]}</h2>
+          <p className="text-quiet">Under load it looks bad: {joint.why}</p>
           <dl className="mt-2 grid gap-3 sm:grid-cols-3">
             {joint.facts.map(({ question, answer, text, speaksFor }) => {
               const Icon = ICON[answer];

@@ -51,7 +51,9 @@ export function pictureOf(
   const cutoff = { value: cutoffV, label: `cut-off ${cutoffV} V` };
   if (kind === 'dqdv') {
     const drawn = own.flatMap(({ number, incremental }): Drawn[] =>
-      incremental ? [{ number, xs: incremental.voltageV, ys: incremental.ahPerV }] : [],
+      incremental
+        ? [{ number, xs: incremental.voltageV, ys: incremental.ahPerV.map((y) => Math.max(0, y)) }]
+        : [],
     );
     return {
       title: 'Charge per volt against voltage',
