@@ -3,7 +3,7 @@ import type { Accuracy } from './accuracy';
 import { leadOf } from './resistance';
 import { RunningTotals } from './running-totals';
 import type { Discharge } from './sections';
-import { medianIntervalS, type Trace } from './trace';
+import { intervalOf, type Trace } from './trace';
 
 export const CAPACITY_METHOD = { name: 'capacity-to-cut-off', version: 3 };
 export const ENERGY_METHOD = { name: 'energy-to-cut-off', version: 2 };
@@ -68,7 +68,7 @@ function findEnd(trace: Trace, totals: RunningTotals, cutoffV: number): End {
       beyondS: 0,
     };
   }
-  const interval = medianIntervalS(trace.timeS);
+  const interval = intervalOf(trace);
   const above = totals.cellVAt(last) - cutoffV;
   const fall =
     last > 0
@@ -157,12 +157,10 @@ function capacityBudget(context: BudgetContext): BudgetComponent[] {
   const hours = (end.atS - discharge.loadOnS) / 3600;
   const first = discharge.sections[0]!;
   const beforeS =
-    first.fromIndex > 0
-      ? first.fromS - trace.timeS[first.fromIndex - 1]!
-      : medianIntervalS(trace.timeS);
+    first.fromIndex > 0 ? first.fromS - trace.timeS[first.fromIndex - 1]! : intervalOf(trace);
   const voltageErrorV = (accuracy.voltageGainPct / 100) * cutoffV + accuracy.voltageOffsetV;
   const perVolt = chargePerVolt(totals, end, cutoffV, voltageErrorV);
-  const intervalS = medianIntervalS(trace.timeS);
+  const intervalS = intervalOf(trace);
   const components: BudgetComponent[] = [
     {
       name: 'current gain',

@@ -1,3 +1,4 @@
+import { energyStepWh } from './charge-steps';
 import type { Discharge, Section } from './sections';
 import type { Trace } from './trace';
 
@@ -18,15 +19,10 @@ export interface Efficiency {
 const LEAST_SHARE = 0.8;
 const MOST_SHARE = 1.005;
 
-function energyWh({ timeS, voltageV, currentA }: Trace, { fromIndex, toIndex }: Section): number {
+function energyWh(trace: Trace, { fromIndex, toIndex }: Section): number {
   let sum = 0;
-  for (let row = fromIndex + 1; row <= toIndex; row++)
-    sum +=
-      ((Math.abs(currentA![row]!) * voltageV[row]! +
-        Math.abs(currentA![row - 1]!) * voltageV[row - 1]!) /
-        2) *
-      (timeS[row]! - timeS[row - 1]!);
-  return sum / 3600;
+  for (let row = fromIndex + 1; row <= toIndex; row++) sum += energyStepWh(trace, row);
+  return sum;
 }
 
 /**

@@ -1,4 +1,5 @@
 export * from './trace';
+export * from './charge-steps';
 export * from './reading';
 export * from './accuracy';
 export * from './sections';

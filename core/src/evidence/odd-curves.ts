@@ -5,6 +5,7 @@ import {
   incrementalCapacity,
 } from './incremental-capacity';
 import { median, medianAbsoluteDeviation, quantile, robustZ } from '../statistics';
+import { chargeStepAh } from './charge-steps';
 import type { Discharge, Section } from './sections';
 import { type Trace, valueAt } from './trace';
 
@@ -57,17 +58,11 @@ function derivatives(
 }
 
 /** Charge from the start of a section at each of its rows, Ah. */
-function chargeOver({ timeS, currentA, counterAh }: Trace, section: Section): Float64Array {
+function chargeOver(trace: Trace, section: Section): Float64Array {
   const { fromIndex, toIndex } = section;
   const charge = new Float64Array(toIndex - fromIndex + 1);
-  for (let row = fromIndex + 1; row <= toIndex; row++) {
-    const step = currentA
-      ? ((Math.abs(currentA[row]!) + Math.abs(currentA[row - 1]!)) *
-          (timeS[row]! - timeS[row - 1]!)) /
-        7200
-      : Math.abs((counterAh?.[row] ?? 0) - (counterAh?.[row - 1] ?? 0));
-    charge[row - fromIndex] = charge[row - fromIndex - 1]! + step;
-  }
+  for (let row = fromIndex + 1; row <= toIndex; row++)
+    charge[row - fromIndex] = charge[row - fromIndex - 1]! + chargeStepAh(trace, row);
   return charge;
 }
 

@@ -1,3 +1,4 @@
+import { chargeStepAh, energyStepWh } from './charge-steps';
 import type { Discharge } from './sections';
 import type { Trace } from './trace';
 
@@ -59,13 +60,13 @@ export class RunningTotals {
   }
 
   private integrate(): void {
-    const { timeS, voltageV, currentA } = this.trace;
+    const { timeS, voltageV, currentA, sums } = this.trace;
     let ah = 0;
     let wh = 0;
     for (const { from, to, offset } of this.parts) {
       for (let row = from; row <= to; row++) {
         if (row > from) {
-          if (currentA) {
+          if (currentA && !sums) {
             const hours = (timeS[row]! - timeS[row - 1]!) / 3600;
             const before = Math.abs(currentA[row - 1]!);
             const current = Math.abs(currentA[row]!);
@@ -75,9 +76,8 @@ export class RunningTotals {
               ((before * voltageV[row - 1]! + current * voltageV[row]!) / 2) * hours +
               step * current * this.leadOhm;
           } else {
-            const step = this.counterStep(row);
-            ah += step.ah;
-            wh += step.wh + step.ah * this.currentAt(row) * this.leadOhm;
+            ah += chargeStepAh(this.trace, row);
+            wh += energyStepWh(this.trace, row) + this.leadStepWh(row);
           }
         }
         const position = offset + row - from;
@@ -100,13 +100,12 @@ export class RunningTotals {
     return hours > 0 ? Math.abs(counterAh![to]! - counterAh![from]!) / hours : 0;
   }
 
-  private counterStep(row: number): { ah: number; wh: number } {
-    const { voltageV, counterAh, counterWh } = this.trace;
-    const ah = Math.abs(counterAh![row]! - counterAh![row - 1]!);
-    const wh = counterWh
-      ? Math.abs(counterWh[row]! - counterWh[row - 1]!)
-      : (ah * (voltageV[row]! + voltageV[row - 1]!)) / 2;
-    return { ah, wh };
+  /** What the leads took between the row before and this one, Wh. */
+  private leadStepWh(row: number): number {
+    if (this.leadOhm === 0) return 0;
+    const { sums } = this.trace;
+    if (sums) return (sums.whPerOhm[row]! - sums.whPerOhm[row - 1]!) * this.leadOhm;
+    return chargeStepAh(this.trace, row) * this.currentAt(row) * this.leadOhm;
   }
 
   private findBridges(): void {
@@ -145,31 +144,16 @@ export class RunningTotals {
 
   /** Charge from load-on to a position, Ah. */
   ahAt(position: number): number {
-    return this.sumAt(position, this.ahMarks, (row) => {
-      const { timeS, currentA } = this.trace;
-      if (!currentA) return this.counterStep(row).ah;
-      const hours = (timeS[row]! - timeS[row - 1]!) / 3600;
-      return ((Math.abs(currentA[row - 1]!) + Math.abs(currentA[row]!)) / 2) * hours;
-    });
+    return this.sumAt(position, this.ahMarks, (row) => chargeStepAh(this.trace, row));
   }
 
   /** Energy from load-on to a position, Wh, with what the leads took. */
   whAt(position: number): number {
-    return this.sumAt(position, this.whMarks, (row) => {
-      const { timeS, voltageV, currentA } = this.trace;
-      const current = this.currentAt(row);
-      if (!currentA) {
-        const step = this.counterStep(row);
-        return step.wh + step.ah * current * this.leadOhm;
-      }
-      const hours = (timeS[row]! - timeS[row - 1]!) / 3600;
-      const before = Math.abs(currentA[row - 1]!);
-      const ah = ((before + current) / 2) * hours;
-      return (
-        ((before * voltageV[row - 1]! + current * voltageV[row]!) / 2) * hours +
-        ah * current * this.leadOhm
-      );
-    });
+    return this.sumAt(
+      position,
+      this.whMarks,
+      (row) => energyStepWh(this.trace, row) + this.leadStepWh(row),
+    );
   }
 
   private sumAt(position: number, marks: Float64Array, stepOf: (row: number) => number): number {

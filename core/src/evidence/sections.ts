@@ -95,7 +95,8 @@ function runsFromCounter(trace: Trace, counterAh: Float64Array): Run[] {
 
 /** Charge moved over rows `from` to `to`, Ah, by the trapezoid rule or the counter. */
 export function chargeBetween(trace: Trace, from: number, to: number): number {
-  const { currentA, counterAh, timeS } = trace;
+  const { currentA, counterAh, timeS, sums } = trace;
+  if (sums) return sums.ah[to]! - sums.ah[from]!;
   if (!currentA) return counterAh ? Math.abs(counterAh[to]! - counterAh[from]!) : 0;
   let sum = 0;
   for (let i = from + 1; i <= to; i++) {

@@ -1,3 +1,5 @@
+import type { RowSums } from './charge-steps';
+
 /** What the tester itself said a row was. */
 export const enum RowMode {
   Unknown = 0,
@@ -34,7 +36,15 @@ export interface Trace {
   decimals: { timeS: number; voltageV: number; currentA: number; temperatureC: number };
   /** Start on the wall clock, ms since 1970 UTC, when the log says it. */
   startedAtMs: number | null;
+  /** Of every logged row, where the trace holds only some of a long log’s. */
+  sums?: RowSums;
+  /** Median time between logged rows, s, where the trace holds only some of them. */
+  intervalS?: number;
 }
+
+/** Median time between logged rows, s. */
+export const intervalOf = ({ timeS, intervalS }: Pick<Trace, 'timeS' | 'intervalS'>): number =>
+  intervalS ?? medianIntervalS(timeS);
 
 /** Median time between rows, s. */
 export function medianIntervalS(timeS: Float64Array): number {

@@ -1,3 +1,4 @@
+import { chargeStepAh } from '../charge-steps';
 import type { Discharge } from '../sections';
 import type { Trace } from '../trace';
 
@@ -44,10 +45,7 @@ export function dischargedAh(trace: Trace, discharge: Discharge | null): Float64
   let ah = 0;
   for (const section of discharge?.sections ?? []) {
     for (let row = section.fromIndex + 1; row <= section.toIndex; row++) {
-      ah += trace.currentA
-        ? ((Math.abs(trace.currentA[row]!) + Math.abs(trace.currentA[row - 1]!)) / 2) *
-          ((trace.timeS[row]! - trace.timeS[row - 1]!) / 3600)
-        : Math.abs(trace.counterAh![row]! - trace.counterAh![row - 1]!);
+      ah += chargeStepAh(trace, row);
       charge[row] = ah;
     }
   }

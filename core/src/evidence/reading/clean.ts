@@ -4,25 +4,39 @@ export interface CleanedOrder {
   /** Rows to keep, in time order, as indices into the scanned rows; null for all as they stand. */
   order: Uint32Array | null;
   timeS: Float64Array;
-  findings: Finding[];
+  counts: OrderCounts;
 }
+
+/** What was put right on the way. */
+export interface OrderCounts {
+  disordered: number;
+  repeated: number;
+  midnights: number;
+  restarts: number;
+}
+
+const NOTHING: OrderCounts = { disordered: 0, repeated: 0, midnights: 0, restarts: 0 };
 
 const DAY = 86400;
 
 /** Elapsed times that start again (a clock past midnight, a logger restarted) made to run on. */
-function unwrap(timeS: Float64Array, style: string): { timeS: Float64Array; findings: Finding[] } {
+function unwrap(
+  timeS: Float64Array,
+  style: string,
+): { timeS: Float64Array; midnights: number; restarts: number } {
   const falls: number[] = [];
   for (let i = 1; i < timeS.length && falls.length < 1000; i++) {
     if (timeS[i]! < timeS[i - 1]! - 1e-9) falls.push(i);
   }
-  if (falls.length === 0) return { timeS, findings: [] };
+  const asTheyStand = { timeS, midnights: 0, restarts: 0 };
+  if (falls.length === 0) return asTheyStand;
   const pastMidnight =
     style === 'clock' &&
     falls.every((i) => timeS[i - 1]! > DAY - 7200 && timeS[i]! < 7200 && timeS[i - 1]! < DAY);
   const typical = Math.max(1e-9, timeS[1]! - timeS[0]!);
   const restarts =
     !pastMidnight && falls.every((i) => timeS[i]! <= 2 * typical && timeS[i - 1]! > 20 * typical);
-  if (!pastMidnight && !restarts) return { timeS, findings: [] };
+  if (!pastMidnight && !restarts) return asTheyStand;
   const running = Float64Array.from(timeS);
   let added = 0;
   let next = 0;
@@ -33,11 +47,45 @@ function unwrap(timeS: Float64Array, style: string): { timeS: Float64Array; find
     }
     running[i] = timeS[i]! + added;
   }
-  const text = pastMidnight
-    ? `The clock passed midnight ${falls.length} time(s); days were added.`
-    : `The time column starts again at ${falls.length} row(s); it was made to run on, one interval apart.`;
-  const code = pastMidnight ? 'clock-past-midnight' : 'time-restarts';
-  return { timeS: running, findings: [{ code, text, severity: 'note' }] };
+  return {
+    timeS: running,
+    midnights: pastMidnight ? falls.length : 0,
+    restarts: pastMidnight ? 0 : falls.length,
+  };
+}
+
+/** What putting rows in order is worth saying of. */
+export function orderFindings({ counts }: Pick<CleanedOrder, 'counts'>): Finding[] {
+  const { disordered, repeated, midnights, restarts } = counts;
+  const findings: Finding[] = [];
+  const add = (n: number, code: string, text: string, severity: Finding['severity']) => {
+    if (n > 0) findings.push({ code, text, severity });
+  };
+  add(
+    midnights,
+    'clock-past-midnight',
+    `The clock passed midnight ${midnights} time(s); days were added.`,
+    'note',
+  );
+  add(
+    restarts,
+    'time-restarts',
+    `The time column starts again at ${restarts} row(s); it was made to run on, one interval apart.`,
+    'note',
+  );
+  add(
+    disordered,
+    'rows-out-of-order',
+    `${disordered} row(s) were out of order and were sorted by time.`,
+    'warning',
+  );
+  add(
+    repeated,
+    'repeated-rows',
+    `${repeated} row(s) repeated an earlier time stamp and were dropped.`,
+    'warning',
+  );
+  return findings;
 }
 
 /**
@@ -45,8 +93,8 @@ function unwrap(timeS: Float64Array, style: string): { timeS: Float64Array; find
  * @param timeS as read, s. @param style how the time column was written.
  */
 export function cleanOrder(rawTimeS: Float64Array, style: string): CleanedOrder {
-  if (ascends(rawTimeS)) return { order: null, timeS: sinceFirst(rawTimeS, null), findings: [] };
-  const { timeS, findings } = unwrap(rawTimeS, style);
+  if (ascends(rawTimeS)) return { order: null, timeS: sinceFirst(rawTimeS, null), counts: NOTHING };
+  const { timeS, midnights, restarts } = unwrap(rawTimeS, style);
   const n = timeS.length;
   const order = new Uint32Array(n);
   for (let i = 0; i < n; i++) order[i] = i;
@@ -56,28 +104,18 @@ export function cleanOrder(rawTimeS: Float64Array, style: string): CleanedOrder 
     if (timeS[i]! < latest) disordered++;
     else latest = timeS[i]!;
   }
-  if (disordered > 0) {
-    order.sort((a, b) => timeS[a]! - timeS[b]! || a - b);
-    findings.push({
-      code: 'rows-out-of-order',
-      text: `${disordered} row(s) were out of order and were sorted by time.`,
-      severity: 'warning',
-    });
-  }
+  if (disordered > 0) order.sort((a, b) => timeS[a]! - timeS[b]! || a - b);
   let kept = 0;
   for (let i = 0; i < n; i++) {
     if (kept > 0 && timeS[order[i]!] === timeS[order[kept - 1]!]) continue;
     order[kept++] = order[i]!;
   }
-  if (kept < n) {
-    findings.push({
-      code: 'repeated-rows',
-      text: `${n - kept} row(s) repeated an earlier time stamp and were dropped.`,
-      severity: 'warning',
-    });
-  }
   const keptOrder = order.subarray(0, kept);
-  return { order: keptOrder, timeS: sinceFirst(timeS, keptOrder), findings };
+  return {
+    order: keptOrder,
+    timeS: sinceFirst(timeS, keptOrder),
+    counts: { disordered, repeated: n - kept, midnights, restarts },
+  };
 }
 
 function ascends(timeS: Float64Array): boolean {

@@ -20,11 +20,15 @@ export interface ScannedRows {
   /** The last line was cut off and dropped. */
   brokenTailRow: number | null;
   commentRows: number;
+  /** Line of the file that follows the last one read. */
+  nextRow: number;
 }
 
 export interface ScanOptions {
   /** The file ended in NUL bytes: an unfinished last line cannot be trusted. */
   endsInNuls?: boolean;
+  /** These bytes are one piece of a log: how much of it is text is judged elsewhere. */
+  partOfMore?: boolean;
   /** Called now and then with the share of bytes read, 0 to 1; throw from it to cancel. */
   onProgress?: (share: number) => void;
 }
@@ -163,7 +167,7 @@ class RowScanner {
       at = this.readRow(at, row);
       if ((row & (PROGRESS_ROWS - 1)) === 0) this.options.onProgress?.(at / bytes.length);
     }
-    return this.result();
+    return this.result(row);
   }
 
   /** Rows the quick reader can take, a bounded stretch of them. */
@@ -419,10 +423,10 @@ class RowScanner {
     }
   }
 
-  private result(): ScannedRows {
+  private result(nextRow: number): ScannedRows {
     const { count } = this;
     const total = count + this.rejectedCount;
-    if (this.rejectedCount > total * 0.01) this.refuseForText(total);
+    if (!this.options.partOfMore) refuseForText(this.rejected, this.rejectedCount, total);
     for (const [index, column] of this.dialect.columns.entries()) {
       const sink = this.numbers[this.sinks[index]!];
       const places = this.plainDecimals[index]!;
@@ -440,20 +444,27 @@ class RowScanner {
       rejectedCount: this.rejectedCount,
       brokenTailRow: this.brokenTailRow,
       commentRows: this.commentRows,
+      nextRow,
     };
   }
+}
 
-  private refuseForText(total: number): never {
-    const first = this.rejected[0]!;
-    throw new LogRefusal({
-      code: 'text-in-numbers',
-      message:
-        `Row ${first.row}, column “${first.column}”: expected a number, found “${first.text}”. ` +
-        `${this.rejectedCount} of ${total} rows hold text where a number belongs; at most 1 % may.`,
-      row: first.row,
-      column: first.column,
-    });
-  }
+/** Refuses a log of which more than 1 % of the rows hold text where a number belongs. */
+export function refuseForText(
+  rejected: ScannedRows['rejected'],
+  rejectedCount: number,
+  total: number,
+): void {
+  if (rejectedCount <= total * 0.01) return;
+  const first = rejected[0]!;
+  throw new LogRefusal({
+    code: 'text-in-numbers',
+    message:
+      `Row ${first.row}, column “${first.column}”: expected a number, found “${first.text}”. ` +
+      `${rejectedCount} of ${total} rows hold text where a number belongs; at most 1 % may.`,
+    row: first.row,
+    column: first.column,
+  });
 }
 
 function decimalsOf(cell: string, mark: string): number {

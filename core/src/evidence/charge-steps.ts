@@ -1,0 +1,39 @@
+import type { Trace } from './trace';
+
+/**
+ * Sums over every logged row up to each row of a trace that holds only some of them, all from
+ * the first logged row on and without regard to the direction of current.
+ */
+export interface RowSums {
+  /** ∫|I| dt, Ah. */
+  ah: Float64Array;
+  /** ∫V·|I| dt, Wh. */
+  wh: Float64Array;
+  /** ∫I² dt, Wh for each Ω of leads. */
+  whPerOhm: Float64Array;
+}
+
+/** Charge moved between the row before and this one, Ah: trapezoid, row sums, or the counter. */
+export function chargeStepAh({ timeS, currentA, counterAh, sums }: Trace, row: number): number {
+  if (sums) return sums.ah[row]! - sums.ah[row - 1]!;
+  if (!currentA) return counterAh ? Math.abs(counterAh[row]! - counterAh[row - 1]!) : 0;
+  const hours = (timeS[row]! - timeS[row - 1]!) / 3600;
+  return ((Math.abs(currentA[row - 1]!) + Math.abs(currentA[row]!)) / 2) * hours;
+}
+
+/** Energy moved between the row before and this one at the logged voltage, Wh. */
+export function energyStepWh(trace: Trace, row: number): number {
+  const { timeS, voltageV, currentA, counterWh, sums } = trace;
+  if (sums) return sums.wh[row]! - sums.wh[row - 1]!;
+  if (!currentA)
+    return counterWh
+      ? Math.abs(counterWh[row]! - counterWh[row - 1]!)
+      : (chargeStepAh(trace, row) * (voltageV[row]! + voltageV[row - 1]!)) / 2;
+  const hours = (timeS[row]! - timeS[row - 1]!) / 3600;
+  return (
+    ((Math.abs(currentA[row - 1]!) * voltageV[row - 1]! +
+      Math.abs(currentA[row]!) * voltageV[row]!) /
+      2) *
+    hours
+  );
+}
