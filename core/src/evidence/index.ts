@@ -22,3 +22,4 @@ export * from './string-resistance';
 export * from './window-capacity';
 export * from './charge-ways';
 export * from './inverter';
+export * from './long-logs';

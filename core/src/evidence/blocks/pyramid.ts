@@ -1,4 +1,4 @@
-import type { Discharge } from '../sections';
+import type { Discharge, Section } from '../sections';
 import type { Trace } from '../trace';
 
 /**
@@ -72,49 +72,106 @@ function extremes(values: Float64Array, from: number, to: number): [number, numb
   return [least, most];
 }
 
-/** Charge given since load-on at the first row of each bucket, Ah. */
-function chargeAtBuckets(trace: Trace, discharge: Discharge | null, charge: Float32Array): void {
-  const { timeS, currentA, counterAh } = trace;
-  let ah = 0;
-  for (const { fromIndex, toIndex } of discharge?.sections ?? []) {
-    let before = currentA ? Math.abs(currentA[fromIndex]!) : 0;
-    for (let row = fromIndex + 1; row <= toIndex; row++) {
-      if (currentA) {
-        const now = Math.abs(currentA[row]!);
-        ah += ((before + now) * (timeS[row]! - timeS[row - 1]!)) / 7200;
-        before = now;
-      } else ah += Math.abs(counterAh![row]! - counterAh![row - 1]!);
-      if (row % BUCKET_ROWS === 0) charge[row / BUCKET_ROWS] = ah;
-    }
-  }
-}
+/** Columns a pyramid is built from, a stretch of rows of them. */
+export type PyramidPart = Pick<
+  Trace,
+  'timeS' | 'voltageV' | 'currentA' | 'temperatureC' | 'counterAh'
+>;
 
-function lowest(trace: Trace, discharge: Discharge | null): PyramidLevel {
-  const { timeS, voltageV, currentA, temperatureC } = trace;
-  const rows = timeS.length;
-  const n = Math.ceil(rows / BUCKET_ROWS);
-  const level = emptyLevel(n);
-  for (let bucket = 0; bucket < n; bucket++) {
-    const from = bucket * BUCKET_ROWS;
-    const to = Math.min(rows, from + BUCKET_ROWS);
-    level.timeS[bucket] = timeS[from]!;
-    const [leastV, mostV] = extremes(voltageV, from, to);
-    level.leastV[bucket] = voltageV[leastV]!;
-    level.mostV[bucket] = voltageV[mostV]!;
-    level.mostFirst[bucket] = mostV < leastV ? 1 : 0;
-    if (currentA) {
-      const [leastA, mostA] = extremes(currentA, from, to);
-      level.leastA[bucket] = currentA[leastA]!;
-      level.mostA[bucket] = currentA[mostA]!;
-    }
-    if (temperatureC) {
-      const [leastC, mostC] = extremes(temperatureC, from, to);
-      if (leastC >= 0) level.leastC[bucket] = temperatureC[leastC]!;
-      if (mostC >= 0) level.mostC[bucket] = temperatureC[mostC]!;
-    }
+/** Builds a pyramid from stretches of a trace that follow each other. */
+export class PyramidBuilder {
+  private readonly level: PyramidLevel;
+  private row = 0;
+  private ah = 0;
+  /** The row before the stretch in work. */
+  private before: { timeS: number; amps: number; counterAh: number } | null = null;
+
+  /** @param rows of the whole trace. @param sections whose charge counts as given, in its rows. */
+  constructor(
+    rows: number,
+    private readonly sections: readonly Pick<Section, 'fromIndex' | 'toIndex'>[],
+  ) {
+    this.level = emptyLevel(Math.ceil(rows / BUCKET_ROWS));
   }
-  chargeAtBuckets(trace, discharge, level.chargeAh);
-  return level;
+
+  /** Adds rows; every stretch but the last is a whole number of buckets long. */
+  add(part: PyramidPart): void {
+    const { timeS, voltageV, currentA, temperatureC } = part;
+    const { level } = this;
+    const first = this.row / BUCKET_ROWS;
+    for (let from = 0; from < timeS.length; from += BUCKET_ROWS) {
+      const to = Math.min(timeS.length, from + BUCKET_ROWS);
+      const bucket = first + from / BUCKET_ROWS;
+      level.timeS[bucket] = timeS[from]!;
+      const [leastV, mostV] = extremes(voltageV, from, to);
+      level.leastV[bucket] = voltageV[leastV]!;
+      level.mostV[bucket] = voltageV[mostV]!;
+      level.mostFirst[bucket] = mostV < leastV ? 1 : 0;
+      if (currentA) {
+        const [leastA, mostA] = extremes(currentA, from, to);
+        level.leastA[bucket] = currentA[leastA]!;
+        level.mostA[bucket] = currentA[mostA]!;
+      }
+      if (temperatureC) {
+        const [leastC, mostC] = extremes(temperatureC, from, to);
+        if (leastC >= 0) level.leastC[bucket] = temperatureC[leastC]!;
+        if (mostC >= 0) level.mostC[bucket] = temperatureC[mostC]!;
+      }
+    }
+    this.addCharge(part);
+    this.row += timeS.length;
+  }
+
+  /** Charge given since load-on at the first row of each bucket, Ah. */
+  private addCharge({ timeS, currentA, counterAh }: PyramidPart): void {
+    const n = timeS.length;
+    for (const { fromIndex, toIndex } of this.sections) {
+      const from = Math.max(fromIndex + 1 - this.row, 0);
+      const to = Math.min(toIndex - this.row, n - 1);
+      if (from > to) continue;
+      const last = from > 0 ? null : this.before;
+      let amps = last ? last.amps : currentA ? Math.abs(currentA[from - 1]!) : 0;
+      let time = last ? last.timeS : timeS[from - 1]!;
+      let counter = last ? last.counterAh : (counterAh?.[from - 1] ?? 0);
+      for (let i = from; i <= to; i++) {
+        if (currentA) {
+          const now = Math.abs(currentA[i]!);
+          this.ah += ((amps + now) * (timeS[i]! - time)) / 7200;
+          amps = now;
+          time = timeS[i]!;
+        } else if (counterAh) {
+          this.ah += Math.abs(counterAh[i]! - counter);
+          counter = counterAh[i]!;
+        }
+        const row = this.row + i;
+        if (row % BUCKET_ROWS === 0) this.level.chargeAh[row / BUCKET_ROWS] = this.ah;
+      }
+    }
+    this.before = {
+      timeS: timeS[n - 1]!,
+      amps: currentA ? Math.abs(currentA[n - 1]!) : 0,
+      counterAh: counterAh?.[n - 1] ?? 0,
+    };
+  }
+
+  /** The levels, finest first; the last one has at most `CHUNK_BUCKETS` buckets. */
+  levels(): PyramidLevel[] {
+    const levels = [this.level];
+    while (levels[levels.length - 1]!.timeS.length > CHUNK_BUCKETS)
+      levels.push(above(levels[levels.length - 1]!));
+    return levels;
+  }
+
+  /** The levels in chunks, as they are stored. */
+  chunks(): PyramidChunk[] {
+    return this.levels().flatMap((buckets, level) =>
+      Array.from({ length: Math.ceil(buckets.timeS.length / CHUNK_BUCKETS) }, (_, index) => ({
+        level,
+        index,
+        payload: encodeChunk(buckets, index * CHUNK_BUCKETS),
+      })),
+    );
+  }
 }
 
 function above(below: PyramidLevel): PyramidLevel {
@@ -147,24 +204,19 @@ function above(below: PyramidLevel): PyramidLevel {
   return level;
 }
 
-/** The levels of a trace, finest first; the last one has at most `CHUNK_BUCKETS` buckets. */
-export function pyramidLevels(trace: Trace, discharge: Discharge | null): PyramidLevel[] {
-  const levels = [lowest(trace, discharge)];
-  while (levels[levels.length - 1]!.timeS.length > CHUNK_BUCKETS)
-    levels.push(above(levels[levels.length - 1]!));
-  return levels;
+function builderOf(trace: Trace, discharge: Discharge | null): PyramidBuilder {
+  const builder = new PyramidBuilder(trace.timeS.length, discharge?.sections ?? []);
+  builder.add(trace);
+  return builder;
 }
+
+/** The levels of a trace, finest first; the last one has at most `CHUNK_BUCKETS` buckets. */
+export const pyramidLevels = (trace: Trace, discharge: Discharge | null): PyramidLevel[] =>
+  builderOf(trace, discharge).levels();
 
 /** A trace’s pyramid in chunks; none for a trace short enough to be drawn from its samples. */
 export function buildPyramid(trace: Trace, discharge: Discharge | null): PyramidChunk[] {
-  if (trace.timeS.length <= PYRAMID_FROM_ROWS) return [];
-  return pyramidLevels(trace, discharge).flatMap((buckets, level) =>
-    Array.from({ length: Math.ceil(buckets.timeS.length / CHUNK_BUCKETS) }, (_, index) => ({
-      level,
-      index,
-      payload: encodeChunk(buckets, index * CHUNK_BUCKETS),
-    })),
-  );
+  return trace.timeS.length <= PYRAMID_FROM_ROWS ? [] : builderOf(trace, discharge).chunks();
 }
 
 function encodeChunk(level: PyramidLevel, from: number): Uint8Array {

@@ -26,7 +26,7 @@ function decimalsNeeded(values: Float64Array): number {
   return 9;
 }
 
-function storedColumns(trace: Trace): [StoredColumn, Float64Array, number][] {
+export function storedColumns(trace: Trace): [StoredColumn, Float64Array, number][] {
   const { decimals } = trace;
   const columns: [StoredColumn, Float64Array | null, number | null][] = [
     ['timeS', trace.timeS, decimals.timeS],

@@ -42,7 +42,8 @@ export function decodeLog(raw: Uint8Array): DecodedLog {
   return { bytes, textEncoding, encoding, droppedNulBytes };
 }
 
-function utf16Order(raw: Uint8Array): 'utf-16le' | 'utf-16be' | null {
+/** Byte order of two-byte text, by its mark or its zero bytes; null for one-byte text. */
+export function utf16Order(raw: Uint8Array): 'utf-16le' | 'utf-16be' | null {
   if (raw[0] === 0xff && raw[1] === 0xfe) return 'utf-16le';
   if (raw[0] === 0xfe && raw[1] === 0xff) return 'utf-16be';
   const length = Math.min(raw.length, 512) & ~1;

@@ -96,7 +96,7 @@ function scanSensibly(bytes: Uint8Array, dialect: Dialect, options: ScanOptions)
 }
 
 export function startedAt(
-  scanned: ScannedRows,
+  scanned: Pick<ScannedRows, 'timeS'>,
   order: Uint32Array | null,
   scale: TimeScale,
 ): number {

@@ -62,20 +62,24 @@ function flip(currentA: Float64Array, from: number, to: number): void {
   for (let i = from; i <= to; i++) currentA[i] = -currentA[i]!;
 }
 
+/** Signs the current by the row modes. @returns whether the log names any. */
+export function signByMode({ currentA, mode }: Trace): boolean {
+  if (!currentA || !mode?.some((m) => m === RowMode.Charge || m === RowMode.Discharge))
+    return false;
+  for (let i = 0; i < currentA.length; i++) {
+    if (mode[i] === RowMode.Discharge) currentA[i] = -Math.abs(currentA[i]!);
+    else if (mode[i] === RowMode.Charge) currentA[i] = Math.abs(currentA[i]!);
+  }
+  return true;
+}
+
 /**
  * Turns the current of a trace to the inside convention, discharge negative: by the
  * row modes where the log names them, else by how the voltage moved. Changes the trace.
  */
 export function signCurrent(trace: Trace, findings: Finding[]): void {
-  const { currentA, voltageV, mode } = trace;
-  if (!currentA) return;
-  if (mode?.some((value) => value === RowMode.Charge || value === RowMode.Discharge)) {
-    for (let i = 0; i < currentA.length; i++) {
-      if (mode[i] === RowMode.Discharge) currentA[i] = -Math.abs(currentA[i]!);
-      else if (mode[i] === RowMode.Charge) currentA[i] = Math.abs(currentA[i]!);
-    }
-    return;
-  }
+  const { currentA, voltageV } = trace;
+  if (!currentA || signByMode(trace)) return;
   const runs = loadedRuns(trace, currentA, currentDeadBandA(currentA));
   const signs = new Set(runs.map((run) => run.sign));
   if (signs.size === 2) {

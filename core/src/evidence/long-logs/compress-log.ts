@@ -1,0 +1,310 @@
+import type { Finding } from '../../units';
+import type { TraceBlock } from '../blocks/trace-blocks';
+import { assemble, type TimeScale, timeScale } from '../reading/assemble';
+import { cleanOrder, type OrderCounts, orderFindings } from '../reading/clean';
+import { decodeLog, utf16Order } from '../reading/decode';
+import { type Dialect, recogniseDialect } from '../reading/dialect';
+import { type ReadOptions, scanFindings, signAsTold, startedAt } from '../reading/read-log';
+import { LogRefusal } from '../reading/refusal';
+import { refuseForText, type ScannedRows, scanRows } from '../reading/scan';
+import { signByMode } from '../reading/sign-current';
+import type { Trace } from '../trace';
+import type { ByteSource } from './byte-source';
+import { TraceWriter } from './trace-writer';
+
+/** Bytes read at one time. */
+const PIECE = 4 * 1024 * 1024;
+/** Rows kept back, so that one that comes late can still be put in its place. */
+const KEPT_BACK = 4096;
+const NEWLINE = 10;
+
+/** How a log is read in pieces. */
+export interface PieceOptions extends ReadOptions {
+  /** Bytes read at one time. */
+  pieceBytes?: number;
+  /** Rows kept back, so that one that comes late can still be put in its place. */
+  keptBack?: number;
+}
+
+/** A log compressed while it was read; the direction of its current may still be open. */
+export interface CompressedLog {
+  blocks: TraceBlock[];
+  rows: number;
+  dialect: Dialect;
+  decimals: Trace['decimals'];
+  startedAtMs: number | null;
+  findings: Finding[];
+  /** The log said itself, or a person did, which way the current goes. */
+  signed: boolean;
+}
+
+/** Size without the NUL bytes a logger that lost power left at the end. */
+function sizeWithoutNuls(source: ByteSource): number {
+  const isWide = Number(utf16Order(source.read(0, Math.min(512, source.size))) === 'utf-16le');
+  let end = source.size;
+  while (end > 0) {
+    const from = Math.max(0, end - 65_536);
+    const bytes = source.read(from, end);
+    let last = bytes.length;
+    while (last > 0 && bytes[last - 1] === 0) last--;
+    // The last zero byte of two-byte text belongs to its last character.
+    if (last > 0) return Math.min(source.size, from + last + (isWide && (from + last) % 2));
+    end = from;
+  }
+  return 0;
+}
+
+/** Rows as they were scanned, with absolute times. */
+interface Rows {
+  /** As written, wraps made good, not yet scaled. */
+  timeS: Float64Array;
+  numbers: Float64Array[];
+  mode: Uint8Array | null;
+}
+
+class LogCompressor {
+  private readonly writer = new TraceWriter();
+  private readonly counts: OrderCounts = { disordered: 0, repeated: 0, midnights: 0, restarts: 0 };
+  private tooLate = 0;
+  private held: Rows | null = null;
+  /** Added to times as written, for midnights and restarts. */
+  private wrapped = 0;
+  private start: number | null = null;
+  private emitted = -Infinity;
+  private scale: TimeScale | null = null;
+  private milliVolts: boolean | null = null;
+  private startedAtMs: number | null = null;
+  private signed: boolean;
+  private decimals: Trace['decimals'] | null = null;
+  private readonly findings: Finding[] = [];
+  private rejected: ScannedRows['rejected'] = [];
+  private rejectedCount = 0;
+  private scannedCount = 0;
+  private brokenTailRow: number | null = null;
+
+  constructor(
+    private readonly dialect: Dialect,
+    private readonly keptBack: number,
+  ) {
+    this.signed = typeof dialect.positiveDischarges === 'boolean';
+  }
+
+  add(scanned: ScannedRows, isLast: boolean): void {
+    this.rejected = [...this.rejected, ...scanned.rejected].slice(0, 20);
+    this.rejectedCount += scanned.rejectedCount;
+    this.scannedCount += scanned.count;
+    this.brokenTailRow = scanned.brokenTailRow ?? this.brokenTailRow;
+    // Text all over the place is refused now rather than after the last gigabyte.
+    if (this.rejectedCount > 1000) this.refuseForText();
+    const fresh: Rows = {
+      timeS: scanned.timeS,
+      numbers: scanned.numbers.map(({ values }) => values),
+      mode: scanned.mode,
+    };
+    const all = this.held ? join(this.held, fresh, this.wrapped) : fresh;
+    if (all.timeS.length === 0) return;
+    this.scale ??= timeScale(all.timeS, this.dialect);
+    this.takeInOrder(all, scanned, isLast);
+  }
+
+  private refuseForText(): void {
+    refuseForText(this.rejected, this.rejectedCount, this.scannedCount + this.rejectedCount);
+  }
+
+  /** Sorts what is here, emits all but the newest rows, and keeps those back. */
+  private takeInOrder(all: Rows, scanned: ScannedRows, isLast: boolean): void {
+    const cleaned = cleanOrder(all.timeS, this.dialect.timeStyle);
+    for (const key of Object.keys(this.counts) as (keyof OrderCounts)[])
+      if (key !== 'disordered') this.counts[key] += cleaned.counts[key];
+    const n = cleaned.timeS.length;
+    const indexOf = (i: number) => cleaned.order?.[i] ?? i;
+    const first = all.timeS[indexOf(0)]! + this.wrapped;
+    const timeS = cleaned.timeS.map((t) => t + first);
+    if (cleaned.counts.midnights + cleaned.counts.restarts > 0)
+      this.wrapped = timeS[n - 1]! - all.timeS[indexOf(n - 1)]!;
+    // Of rows out of order only those are new that came with this piece.
+    const heldRows = this.held?.timeS.length ?? 0;
+    let latest = -Infinity;
+    for (let i = 0; i < all.timeS.length; i++) {
+      if (all.timeS[i]! < latest && i >= heldRows && cleaned.counts.disordered > 0)
+        this.counts.disordered++;
+      else latest = Math.max(latest, all.timeS[i]!);
+    }
+    let from = 0;
+    while (from < n && timeS[from]! <= this.emitted) {
+      if (timeS[from]! < this.emitted) this.tooLate++;
+      else this.counts.repeated++;
+      from++;
+    }
+    const to = isLast ? n : Math.max(from, n - this.keptBack);
+    if (to > from) this.emit(pick(all, timeS, cleaned.order, from, to), scanned);
+    this.held = isLast ? null : pick(all, timeS, cleaned.order, to, n);
+  }
+
+  private emit(rows: Rows, scanned: ScannedRows): void {
+    this.emitted = rows.timeS[rows.timeS.length - 1]!;
+    const style = this.dialect.timeStyle;
+    if (this.start === null) {
+      this.start = rows.timeS[0]!;
+      if (style === 'stamp' || this.scale!.unixMs)
+        this.startedAtMs = startedAt(rows, null, this.scale!);
+    }
+    const start = this.start;
+    const { milliVolts, ...trace } = assemble(
+      {
+        timeDecimals: scanned.timeDecimals,
+        numbers: scanned.numbers.map((sink, i) => ({ ...sink, values: rows.numbers[i]! })),
+        mode: rows.mode,
+      },
+      null,
+      rows.timeS.map((t) => t - start),
+      { scale: this.scale!, style, milliVolts: this.milliVolts },
+      this.findings,
+    );
+    this.milliVolts ??= milliVolts;
+    const { positiveDischarges } = this.dialect;
+    if (typeof positiveDischarges === 'boolean') signAsTold(trace, positiveDischarges);
+    else if (signByMode(trace)) this.signed = true;
+    this.decimals = this.decimals ? widest(this.decimals, trace.decimals) : trace.decimals;
+    this.writer.add(trace);
+  }
+
+  finish(droppedNulBytes: number): CompressedLog {
+    const { dialect, scannedCount, rejectedCount } = this;
+    if (rejectedCount > 0) this.refuseForText();
+    const blocks = this.writer.finish();
+    const { rows } = this.writer;
+    if (rows < 2)
+      throw new LogRefusal({
+        code: scannedCount < 2 ? 'too-few-rows' : 'no-time-span',
+        message:
+          scannedCount < 2
+            ? `Row ${dialect.firstDataRow}: ${scannedCount} whole row(s) of readings. Expected at least 2.`
+            : `Row ${dialect.firstDataRow}: all rows carry the same time. Expected times that go on.`,
+        row: dialect.firstDataRow,
+      });
+    const findings = [
+      ...scanFindings(
+        {
+          brokenTailRow: this.brokenTailRow,
+          rejected: this.rejected,
+          rejectedCount: this.rejectedCount,
+        },
+        droppedNulBytes,
+      ),
+      ...orderFindings({ counts: this.counts }),
+      ...this.findings,
+    ];
+    if (this.tooLate > 0)
+      findings.push({
+        code: 'rows-too-late',
+        text: `${this.tooLate} row(s) came more than ${this.keptBack} rows after their time and were left out.`,
+        severity: 'warning',
+      });
+    return {
+      blocks,
+      rows,
+      dialect,
+      decimals: this.decimals!,
+      startedAtMs: this.startedAtMs,
+      findings,
+      signed: this.signed,
+    };
+  }
+}
+
+const widest = (a: Trace['decimals'], b: Trace['decimals']): Trace['decimals'] => ({
+  timeS: Math.max(a.timeS, b.timeS),
+  voltageV: Math.max(a.voltageV, b.voltageV),
+  currentA: Math.max(a.currentA, b.currentA),
+  temperatureC: Math.max(a.temperatureC, b.temperatureC),
+});
+
+function joinArrays<T extends Float64Array | Uint8Array>(a: T, b: T): T {
+  const whole = new (a.constructor as new (n: number) => T)(a.length + b.length);
+  whole.set(a as never, 0);
+  whole.set(b as never, a.length);
+  return whole;
+}
+
+/** Rows kept back before fresh ones, times as the fresh ones are written. */
+function join(held: Rows, fresh: Rows, wrapped: number): Rows {
+  return {
+    timeS: joinArrays(
+      held.timeS.map((t) => t - wrapped),
+      fresh.timeS,
+    ),
+    numbers: held.numbers.map((values, i) => joinArrays(values, fresh.numbers[i]!)),
+    mode: held.mode && fresh.mode && joinArrays(held.mode, fresh.mode),
+  };
+}
+
+/** Rows `from` up to but not with `to` of an order. */
+function pick(
+  rows: Rows,
+  timeS: Float64Array,
+  order: Uint32Array | null,
+  from: number,
+  to: number,
+): Rows {
+  const take = <T extends Float64Array | Uint8Array>(values: T): T => {
+    const taken = new (values.constructor as new (n: number) => T)(to - from);
+    for (let i = from; i < to; i++) taken[i - from] = values[order?.[i] ?? i]!;
+    return taken;
+  };
+  return {
+    timeS: timeS.slice(from, to),
+    numbers: rows.numbers.map(take),
+    mode: rows.mode && take(rows.mode),
+  };
+}
+
+/**
+ * Reads a log of any length piece by piece and compresses it on the way: memory for a few
+ * pieces and the compressed blocks, however long it is.
+ * @throws LogRefusal as `readLog` does.
+ */
+export function compressLog(source: ByteSource, options: PieceOptions = {}): CompressedLog {
+  const size = sizeWithoutNuls(source);
+  const whole = size <= PIECE;
+  const head = decodeLog(source.read(0, whole ? source.size : lineEndIn(source, size)));
+  const dialect = recogniseDialect(head, options.mappings);
+  const compressor = new LogCompressor(dialect, options.keptBack ?? KEPT_BACK);
+  const piece = options.pieceBytes ?? PIECE;
+  const isWide = /^UTF-16/.test(head.encoding);
+  const decoder = isWide ? new TextDecoder(head.encoding.toLowerCase()) : null;
+  const encoder = new TextEncoder();
+  let carry: Uint8Array = new Uint8Array(0);
+  let row = dialect.firstDataRow;
+  let isFirst = true;
+  for (let offset = 0; offset < size;) {
+    const to = Math.min(size, offset + piece);
+    const raw = source.read(offset, to);
+    const isLast = to >= size;
+    const bytes = decoder
+      ? encoder.encode(decoder.decode(raw, { stream: !isLast }))
+      : raw.subarray(offset === 0 && raw[0] === 0xef && raw[1] === 0xbb ? 3 : 0);
+    offset = to;
+    const joined = carry.length > 0 ? joinArrays(carry, bytes) : bytes;
+    const cut = isLast ? joined.length : joined.lastIndexOf(NEWLINE) + 1;
+    carry = joined.slice(cut);
+    const scanned = scanRows(
+      joined.subarray(0, cut),
+      { ...dialect, firstDataOffset: isFirst ? dialect.firstDataOffset : 0, firstDataRow: row },
+      { endsInNuls: isLast && size < source.size, partOfMore: true },
+    );
+    isFirst = false;
+    row = scanned.nextRow;
+    compressor.add(scanned, isLast);
+    options.onProgress?.(offset / size);
+  }
+  return compressor.finish(source.size - size);
+}
+
+/** Length of a head that ends with a line. */
+function lineEndIn(source: ByteSource, size: number): number {
+  const bytes = source.read(0, Math.min(size, PIECE));
+  const end = bytes.lastIndexOf(NEWLINE) + 1;
+  // Two bytes a character: the newline may be either of them.
+  return end > 0 ? end + (end % 2 === 1 && (bytes[0] === 0xff || bytes[1] === 0) ? 1 : 0) : size;
+}
