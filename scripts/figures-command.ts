@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs';
+import { readFileSync, statSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import {
   carryToClaim,
@@ -8,10 +8,12 @@ import {
   LogRefusal,
   readLog,
   type ReadLog,
+  readLongLog,
   shapeOf,
   unknownTesterAccuracy,
   windowCapacity,
 } from '@dusk-tally/core/evidence';
+import { fileSource } from '../lab/src/evidence/file-source';
 import { type BudgetComponent, expandedUncertainty, type Finding } from '@dusk-tally/core/units';
 
 interface Element {
@@ -271,9 +273,23 @@ const {
   claimTemperatureC,
   window,
 } = options();
+/** Larger files are read piece by piece. */
+const LARGEST_WHOLE = 48 * 1024 * 1024;
+
+function logOf(file: string): ReadLog {
+  if (statSync(file).size <= LARGEST_WHOLE) return readLog(readFileSync(file));
+  const source = fileSource(file);
+  try {
+    const { log } = readLongLog(source, { cutoffsV, leadMohm });
+    return log;
+  } finally {
+    source.close();
+  }
+}
+
 const elements = files.map((file) => {
   try {
-    const log = readLog(readFileSync(file));
+    const log = logOf(file);
     return elementOf(
       file,
       log,

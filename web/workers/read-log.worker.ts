@@ -7,13 +7,14 @@ import {
   LogRefusal,
   type LogSketch,
   readLog,
+  readLongLog,
   sketchOf,
 } from '@dusk-tally/core/evidence';
 
 /** Asks for a preview of one file. */
 export interface PreviewRequest {
   id: number;
-  bytes: ArrayBuffer;
+  file: File;
   cutoffV: number;
   ratedAh: number | null;
   /** Columns people assigned, by the header’s shape. */
@@ -41,20 +42,46 @@ const scope = self as unknown as {
   postMessage: (reply: PreviewReply) => void;
 };
 
-function sketch(bytes: ArrayBuffer): LogSketch | null {
+/** Larger files are read piece by piece. */
+const LARGEST_WHOLE = 48 * 1024 * 1024;
+/** Enough of a file to show its table. */
+const HEAD = 1024 * 1024;
+/** Between two words on progress, ms. */
+const PROGRESS_MS = 100;
+
+/** Bytes of a file; a worker may wait for them. */
+const bytesOf = (file: File, from: number, to: number) =>
+  new Uint8Array(new FileReaderSync().readAsArrayBuffer(file.slice(from, to)));
+
+function sketch(file: File): LogSketch | null {
   try {
-    return sketchOf(new Uint8Array(bytes));
+    return sketchOf(bytesOf(file, 0, Math.min(HEAD, file.size)));
   } catch {
     return null;
   }
 }
 
-function preview({ id, bytes, cutoffV, ratedAh, mappings }: PreviewRequest): PreviewReply {
+/** Says how far the reading is, now and then. */
+function progressOf(id: number): (share: number) => void {
+  let said = 0;
+  return (share) => {
+    const now = performance.now();
+    if (now - said < PROGRESS_MS) return;
+    said = now;
+    scope.postMessage({ id, kind: 'progress', share });
+  };
+}
+
+function preview({ id, file, cutoffV, ratedAh, mappings }: PreviewRequest): PreviewReply {
   try {
-    const log = readLog(new Uint8Array(bytes), {
-      mappings,
-      onProgress: (share) => scope.postMessage({ id, kind: 'progress', share }),
-    });
+    const options = { mappings, onProgress: progressOf(id) };
+    const log =
+      file.size <= LARGEST_WHOLE
+        ? readLog(bytesOf(file, 0, file.size), options)
+        : readLongLog(
+            { size: file.size, read: (from, to) => bytesOf(file, from, to) },
+            { ...options, cutoffsV: [cutoffV] },
+          ).log;
     const figures = figuresOfLog(log, {
       cutoffsV: [cutoffV],
       accuracy: null,
@@ -66,7 +93,7 @@ function preview({ id, bytes, cutoffV, ratedAh, mappings }: PreviewRequest): Pre
       id,
       kind: 'read',
       rows: log.rows,
-      sketch: sketch(bytes),
+      sketch: sketch(file),
       sections: figures.sections
         .slice(0, 200)
         .map(({ kind, fromS, toS, ah }) => ({ kind, fromS, toS, ah })),
@@ -89,12 +116,15 @@ function preview({ id, bytes, cutoffV, ratedAh, mappings }: PreviewRequest): Pre
     };
   } catch (error) {
     if (error instanceof LogRefusal)
-      return { id, kind: 'refused', message: error.message, sketch: sketch(bytes) };
+      return { id, kind: 'refused', message: error.message, sketch: sketch(file) };
     return {
       id,
       kind: 'refused',
-      message: `The log could not be read: ${(error as Error).message}`,
-      sketch: sketch(bytes),
+      message:
+        (error as Error).name === 'NotFoundError' || (error as Error).name === 'NotReadableError'
+          ? 'The browser could not open this file. Is it still there?'
+          : `The log could not be read: ${(error as Error).message}`,
+      sketch: sketch(file),
     };
   }
 }

@@ -12,22 +12,30 @@ import {
   LogRefusal,
   listFigures,
   type PyramidChunk,
+  openTrace,
+  pyramidOfBlocks,
   readLog,
+  readLongLog,
   type ReadLog,
+  LONG_ROWS,
+  type LongLog,
+  sectionsInWhole,
   shapeOf,
   type Trace,
   type TraceBlock,
-  traceFromColumns,
-  decodeColumns,
 } from '@dusk-tally/core/evidence';
 import type { Figure } from '@dusk-tally/core/units';
 import type { RunSummary } from '@dusk-tally/store';
+
+import { fileSource } from './file-source';
 
 /** Points of the thinned discharge kept beside each run. */
 const CURVE_POINTS = 220;
 
 export interface LogTask {
-  bytes: Uint8Array;
+  /** The log itself, or a file it lies in, which is read piece by piece. */
+  bytes: Uint8Array | null;
+  path: string | null;
   cutoffV: number;
   ratedAh: number | null;
   accuracy: Accuracy | null;
@@ -58,12 +66,13 @@ function summaryOf(
   figures: LogFigures,
   log: ReadLog,
   { cutoffV, ratedAh }: Pick<LogTask, 'cutoffV' | 'ratedAh'>,
+  rowOf: Uint32Array | null,
 ): RunSummary {
   const { preamble: _preamble, ...dialect } = log.dialect;
   const span = figures.capacities?.[0]?.capacity.span;
   const { r1s, r10s, r30s } = figures.resistance;
   return {
-    sections: figures.sections.slice(0, 500),
+    sections: sectionsInWhole(figures.sections.slice(0, 500), rowOf),
     findings: figures.findings,
     dialect,
     meanCurrentA: figures.meanCurrentA,
@@ -112,7 +121,7 @@ function thinned(trace: Trace, figures: LogFigures): Uint8Array {
   );
 }
 
-const optionsOf = (task: Omit<LogTask, 'bytes'>) => ({
+const optionsOf = (task: Omit<LogTask, 'bytes' | 'path'>) => ({
   cutoffsV: [task.cutoffV],
   accuracy: task.accuracy,
   leadMohm: task.leadMohm ?? undefined,
@@ -121,10 +130,43 @@ const optionsOf = (task: Omit<LogTask, 'bytes'>) => ({
   voltageTable: task.voltageTable,
 });
 
+/** What a trace of a task is opened for. */
+const purposeOf = (task: Omit<LogTask, 'bytes' | 'path'>) => ({
+  voltageTable: task.voltageTable,
+  cutoffsV: [task.cutoffV],
+  leadMohm: task.leadMohm ?? undefined,
+});
+
+function readTask(task: LogTask): LongLog {
+  if (task.path !== null) {
+    const source = fileSource(task.path);
+    try {
+      return readLongLog(source, { mappings: task.mappings, ...purposeOf(task) });
+    } finally {
+      source.close();
+    }
+  }
+  const log = readLog(task.bytes!, { mappings: task.mappings });
+  const blocks = encodeTrace(log.trace);
+  if (log.rows <= LONG_ROWS) return { log, blocks, rowOf: null };
+  const { trace, rowOf, findings } = openTrace(
+    blocks,
+    log.rows,
+    log.trace.decimals,
+    purposeOf(task),
+  );
+  const { startedAtMs } = log.trace;
+  return {
+    log: { ...log, trace: { ...trace, startedAtMs }, findings: [...log.findings, ...findings] },
+    blocks,
+    rowOf,
+  };
+}
+
 /** Reads one log and computes everything that is stored of it. Runs in a worker. */
 export function computeLog(task: LogTask): LogResult {
   try {
-    const log = readLog(task.bytes, { mappings: task.mappings });
+    const { log, blocks, rowOf } = readTask(task);
     const figures = figuresOfLog(log, optionsOf(task));
     const { timeS } = log.trace;
     return {
@@ -133,10 +175,12 @@ export function computeLog(task: LogTask): LogResult {
       durationS: timeS[timeS.length - 1]!,
       startedAtMs: log.trace.startedAtMs,
       figures: listFigures(figures),
-      summary: summaryOf(figures, log, task),
+      summary: summaryOf(figures, log, task, rowOf),
       curve: thinned(log.trace, figures),
-      blocks: encodeTrace(log.trace),
-      pyramid: buildPyramid(log.trace, figures.discharge),
+      blocks,
+      pyramid: rowOf
+        ? pyramidOfBlocks(blocks, sectionsInWhole(figures.sections, rowOf))
+        : buildPyramid(log.trace, figures.discharge),
     };
   } catch (error) {
     if (error instanceof LogRefusal)
@@ -145,19 +189,25 @@ export function computeLog(task: LogTask): LogResult {
   }
 }
 
-export interface RecomputeTask extends Omit<LogTask, 'bytes'> {
+export interface RecomputeTask extends Omit<LogTask, 'bytes' | 'path'> {
   blocks: TraceBlock[];
+  rows: number;
   summary: RunSummary;
   decimals: Trace['decimals'];
 }
 
 /** Computes a stored run's figures again from its trace. Runs in a worker. */
 export function recomputeLog(task: RecomputeTask): Pick<ComputedLog, 'figures' | 'summary'> {
-  const trace = traceFromColumns(decodeColumns(task.blocks), task.decimals);
+  const { trace, rowOf, findings } = openTrace(
+    task.blocks,
+    task.rows,
+    task.decimals,
+    purposeOf(task),
+  );
   const dialect = { ...task.summary.dialect, preamble: [] };
-  const log: ReadLog = { trace, dialect, rows: trace.timeS.length, findings: [] };
+  const log: ReadLog = { trace, dialect, rows: task.rows, findings };
   const figures = figuresOfLog(log, optionsOf(task));
-  const summary = summaryOf(figures, log, task);
+  const summary = summaryOf(figures, log, task, rowOf);
   const kept = task.summary.findings.filter((finding) => !DERIVED_FINDINGS.has(finding.code));
   const codes = new Set(kept.map((finding) => finding.code));
   summary.findings = [...kept, ...summary.findings.filter((finding) => !codes.has(finding.code))];
@@ -166,6 +216,7 @@ export function recomputeLog(task: RecomputeTask): Pick<ComputedLog, 'figures' |
 
 /** Findings that come from the computation, not from reading the file. */
 const DERIVED_FINDINGS = new Set([
+  'long-log',
   'ended-above-cut-off',
   'stopped-between-samples',
   'ended-close-to-cut-off',

@@ -40,7 +40,7 @@ export function openComputePool(workerFile: string): ComputePool {
       pool.run(task, {
         name: 'computeLog',
         signal,
-        transferList: ownBuffer(task.bytes),
+        transferList: task.bytes ? ownBuffer(task.bytes) : [],
       }) as Promise<LogResult>,
     recomputeLog: (task) =>
       pool.run(task, { name: 'recomputeLog' }) as Promise<ReturnType<typeof recomputeLog>>,

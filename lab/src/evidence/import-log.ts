@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import { createReadStream } from 'node:fs';
 import type { ChannelRow, InstrumentRow } from '@dusk-tally/store';
 import { z } from 'zod';
 import { type EffectiveClaim, loadClaim } from '../arrivals/claims';
@@ -12,8 +13,12 @@ import { figureRow } from './figure-rows';
 import { testerAccuracy } from './instruments';
 import { knownMappings } from './mappings';
 
-/** Largest log taken in one piece, bytes. */
-export const LARGEST_LOG = 80 * 1024 * 1024;
+/** Largest log taken in, bytes. */
+export const LARGEST_LOG = 1024 * 1024 * 1024;
+/** Larger ones lie in a file and are read piece by piece. */
+export const LARGEST_IN_MEMORY = 48 * 1024 * 1024;
+/** Bytes of blocks written in one statement. */
+const STATEMENT_BYTES = 4 * 1024 * 1024;
 
 export const importInput = z.object({
   lotId: z.int(),
@@ -56,9 +61,21 @@ export const importInput = z.object({
     .nullish()
     .transform((value) => value ?? null),
   fileName: z.string().min(1).max(255),
-  bytes: z.instanceof(Uint8Array).refine((bytes) => bytes.length <= LARGEST_LOG, {
-    message: `Expected at most ${LARGEST_LOG / 1024 / 1024} MB.`,
-  }),
+  /** The log itself; null when it lies in a file. */
+  bytes: z
+    .instanceof(Uint8Array)
+    .refine((bytes) => bytes.length <= LARGEST_IN_MEMORY, {
+      message: `Expected at most ${LARGEST_IN_MEMORY / 1024 / 1024} MB in one piece.`,
+    })
+    .nullish()
+    .transform((value) => value ?? null),
+  /** A file on this machine that holds it. */
+  path: z
+    .string()
+    .nullish()
+    .transform((value) => value ?? null),
+  /** Stops the reading when the one who sent it is gone. */
+  signal: z.instanceof(AbortSignal).optional(),
 });
 
 interface Prepared {
@@ -92,14 +109,34 @@ async function refuseKnownFile(lab: Lab, sha256: string, fileName: string): Prom
   );
 }
 
+/** Content hash and size of a log, wherever it lies. */
+async function fingerprint({
+  bytes,
+  path,
+}: Pick<z.output<typeof importInput>, 'bytes' | 'path'>): Promise<{
+  sha256: string;
+  size: number;
+}> {
+  const hash = createHash('sha256');
+  if (bytes) return { sha256: hash.update(bytes).digest('hex'), size: bytes.length };
+  let size = 0;
+  for await (const chunk of createReadStream(path!, { highWaterMark: 1024 * 1024 })) {
+    hash.update(chunk as Buffer);
+    size += (chunk as Buffer).length;
+  }
+  return { sha256: hash.digest('hex'), size };
+}
+
 async function prepare(lab: Lab, input: z.output<typeof importInput>): Promise<Prepared> {
-  const sha256 = createHash('sha256').update(input.bytes).digest('hex');
+  if ((input.bytes === null) === (input.path === null))
+    throw new LabError('invalid', 'Expected the log as bytes or as a file, one of them.');
+  const { sha256, size } = await fingerprint(input);
   await refuseKnownFile(lab, sha256, input.fileName);
   const { claim } = await loadClaim(lab, input.lotId);
   const { instrument, channel } = await benchPlace(lab, input);
-  const size = input.bytes.length;
-  const computed = await lab.compute.computeLog({
+  const task = {
     bytes: input.bytes,
+    path: input.path,
     cutoffV: claim.cutoffV.value,
     ratedAh: claim.capacityAh?.value ?? null,
     accuracy: testerAccuracy(instrument),
@@ -107,6 +144,11 @@ async function prepare(lab: Lab, input: z.output<typeof importInput>): Promise<P
     leadUncertaintyMohm: input.leadUncertaintyMohm,
     voltageTable: channel?.voltageTable ?? [],
     mappings: await knownMappings(lab),
+  };
+  const computed = await lab.compute.computeLog(task, input.signal).catch((error: unknown) => {
+    if (input.signal?.aborted)
+      throw new LabError('invalid', `${input.fileName} was cancelled. Nothing of it was stored.`);
+    throw error;
   });
   if (!computed.ok)
     throw new LabError(
@@ -138,6 +180,29 @@ async function benchPlace(
   const instrument = found(await instruments.one({ id: instrumentId }), 'That instrument');
   const channels = await meters.channels.find({ instrumentId });
   return { instrument, channel: channels.length === 1 ? channels[0]! : null };
+}
+
+/** Blocks and pyramid as rows, as many in one statement as the database takes well. */
+function inStatements({ blocks, pyramid }: Pick<ComputedLog, 'blocks' | 'pyramid'>) {
+  const rows = [
+    ...blocks.map((block) => ({ ...block, columnName: block.column as string })),
+    ...pyramid.map((chunk) => ({ ...chunk, columnName: `pyramid${chunk.level}` })),
+  ].map(({ columnName, index, payload }) => ({
+    columnName,
+    blockIndex: index,
+    payload: Buffer.from(payload.buffer, payload.byteOffset, payload.byteLength),
+  }));
+  const batches: (typeof rows)[] = [];
+  let bytes = Infinity;
+  for (const row of rows) {
+    bytes += row.payload.length;
+    if (bytes > STATEMENT_BYTES) {
+      batches.push([]);
+      bytes = row.payload.length;
+    }
+    batches[batches.length - 1]!.push(row);
+  }
+  return batches;
 }
 
 /** Takes in one log for one cell: file hash, trace, figures and standing in one transaction, or nothing. */
@@ -196,18 +261,11 @@ export const importLog = procedure({
       },
       transaction,
     );
-    await store.traceBlocks.insertMany(
-      [
-        ...computed.blocks.map((block) => ({ ...block, columnName: block.column })),
-        ...computed.pyramid.map((chunk) => ({ ...chunk, columnName: `pyramid${chunk.level}` })),
-      ].map(({ columnName, index, payload }) => ({
-        runId: run.id,
-        columnName,
-        blockIndex: index,
-        payload: Buffer.from(payload),
-      })),
-      transaction,
-    );
+    for (const batch of inStatements(computed))
+      await store.traceBlocks.insertMany(
+        batch.map((block) => ({ runId: run.id, ...block })),
+        transaction,
+      );
     const place = { cellId: cell.id, lotId: input.lotId, runId: run.id, readingId: null };
     await store.figures.insertMany(
       computed.figures.map(({ figure, cutoffV }) =>

@@ -76,6 +76,7 @@ async function computeAgain(
     : null;
   return lab.compute.recomputeLog({
     blocks,
+    rows: run.rows,
     decimals: decimalsOf(blocks),
     summary: run.summary,
     cutoffV,

@@ -3,13 +3,12 @@ import {
   type CalibrationPoint,
   capacityFromWindow,
   cutSections,
-  decodeColumns,
   type FullCurve,
   mainDischarge,
+  openTrace,
   throughTable,
   type Trace,
   type TraceBlock,
-  traceFromColumns,
   unknownTesterAccuracy,
   windowCapacity,
 } from '@dusk-tally/core/evidence';
@@ -17,6 +16,7 @@ import type { WindowView } from './window';
 
 export interface WindowTask {
   blocks: TraceBlock[];
+  rows: number;
   decimals: Trace['decimals'];
   fromV: number;
   toV: number;
@@ -29,10 +29,12 @@ export interface WindowTask {
 
 /** Charge between two voltages of a stored run. Runs in a worker. */
 export function windowOfRun(task: WindowTask): WindowView {
-  const trace = throughTable(
-    traceFromColumns(decodeColumns(task.blocks), task.decimals),
-    task.voltageTable,
-  );
+  const opened = openTrace(task.blocks, task.rows, task.decimals, {
+    voltageTable: task.voltageTable,
+    cutoffsV: [task.fromV, task.toV],
+    leadMohm: task.leadMohm ?? undefined,
+  });
+  const trace = throughTable(opened.trace, task.voltageTable);
   const discharge = mainDischarge(cutSections(trace));
   const amps = trace.currentA?.reduce((most, a) => Math.max(most, Math.abs(a)), 0) ?? 0;
   const window = windowCapacity(trace, discharge, task, {

@@ -71,6 +71,7 @@ export const runWindow = question({
     ]);
     return lab.compute.windowOfRun({
       blocks,
+      rows: run.rows,
       decimals: decimalsOf(blocks),
       fromV,
       toV,

@@ -3,6 +3,7 @@
 import type { LogMapping, LogSketch } from '@dusk-tally/core/evidence';
 import { matchCell } from '@dusk-tally/core/arrivals';
 import { useCallback, useEffect, useReducer, useRef } from 'react';
+import { sendFile } from '@/lib/send-file';
 import { unpackFiles } from './unpack-files';
 import type { PreviewReply, PreviewRequest } from '@/workers/read-log.worker';
 
@@ -45,6 +46,15 @@ function reduce(logs: QueuedLog[], change: Change): QueuedLog[] {
   return logs.map((log) => (log.id === change.id ? { ...log, ...change.patch } : log));
 }
 
+/** What the server says of a log that was sent. */
+interface StoreReply {
+  ok: boolean;
+  message?: string;
+  link?: string;
+  gate?: string;
+  data?: { cell: string };
+}
+
 /** How many files are sent at once. */
 const UPLOADS = 2;
 
@@ -72,33 +82,16 @@ export function useLogQueue({ lotId, cutoffV, ratedAh, cells, mappings }: QueueS
     reading.current = log?.id ?? null;
     if (!log) return;
     change({ kind: 'patch', id: log.id, patch: { state: 'reading' } });
-    log.file.arrayBuffer().then(
-      (bytes) =>
-        worker.current?.postMessage(
-          {
-            id: log.id,
-            bytes,
-            cutoffV,
-            ratedAh,
-            mappings: known.current,
-          } satisfies PreviewRequest,
-          [bytes],
-        ),
-      () => {
-        change({
-          kind: 'patch',
-          id: log.id,
-          patch: {
-            state: 'refused',
-            message: 'The browser could not open this file. Is it still there?',
-          },
-        });
-        readNext();
-      },
-    );
+    worker.current?.postMessage({
+      id: log.id,
+      file: log.file,
+      cutoffV,
+      ratedAh,
+      mappings: known.current,
+    } satisfies PreviewRequest);
   }, [cutoffV, ratedAh]);
 
-  useEffect(() => {
+  const startWorker = useCallback(() => {
     const started = new Worker(new URL('../../workers/read-log.worker.ts', import.meta.url), {
       type: 'module',
     });
@@ -116,8 +109,12 @@ export function useLogQueue({ lotId, cutoffV, ratedAh, cells, mappings }: QueueS
       });
       readNext();
     };
-    return () => started.terminate();
   }, [readNext]);
+
+  useEffect(() => {
+    startWorker();
+    return () => worker.current?.terminate();
+  }, [startWorker]);
 
   const add = useCallback(
     async (dropped: File[]) => {
@@ -161,7 +158,11 @@ export function useLogQueue({ lotId, cutoffV, ratedAh, cells, mappings }: QueueS
       stop.current = control;
       const queue = [...chosen];
       const send = async (log: QueuedLog) => {
-        change({ kind: 'patch', id: log.id, patch: { state: 'storing', message: null } });
+        change({
+          kind: 'patch',
+          id: log.id,
+          patch: { state: 'storing', message: null, progress: 0 },
+        });
         const query = new URLSearchParams({ cell: String(log.cellId), name: log.file.name });
         if (channelId) query.set('channel', String(channelId));
         if (ambientC !== null) query.set('ambient', String(ambientC));
@@ -169,18 +170,15 @@ export function useLogQueue({ lotId, cutoffV, ratedAh, cells, mappings }: QueueS
         if (leadUncertaintyMohm) query.set('leadU', String(leadUncertaintyMohm));
         if (log.despite) query.set('despite', log.despite);
         try {
-          const response = await fetch(`/api/lots/${lotId}/logs?${query}`, {
-            method: 'POST',
-            body: log.file,
-            signal: control.signal,
-          });
-          const body = (await response.json()) as {
-            ok: boolean;
-            message?: string;
-            link?: string;
-            gate?: string;
-            data?: { cell: string };
-          };
+          const { body } = await sendFile<StoreReply>(
+            `/api/lots/${lotId}/logs?${query}`,
+            log.file,
+            {
+              signal: control.signal,
+              onProgress: (share) =>
+                change({ kind: 'patch', id: log.id, patch: { progress: share } }),
+            },
+          );
           const patch: Partial<QueuedLog> = body.ok
             ? { state: 'stored', link: `/cells/${body.data!.cell}` }
             : {
@@ -235,6 +233,11 @@ export function useLogQueue({ lotId, cutoffV, ratedAh, cells, mappings }: QueueS
     remove: (id: number) => {
       waiting.current = waiting.current.filter((log) => log.id !== id);
       change({ kind: 'drop', keep: (log) => log.id !== id });
+      if (reading.current !== id) return;
+      // The one being read: its reading ends with its worker.
+      worker.current?.terminate();
+      startWorker();
+      readNext();
     },
     clearStored: () => change({ kind: 'drop', keep: (log) => log.state !== 'stored' }),
   };

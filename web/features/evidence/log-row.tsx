@@ -77,6 +77,13 @@ function Result({ log }: { log: QueuedLog }) {
           {finding}
         </p>
       ))}
+      {log.state === 'storing' && (
+        <p className="text-[0.82rem] text-quiet">
+          {log.progress < 1
+            ? `Sending, ${Math.round(100 * log.progress)} %`
+            : 'Sent; the server reads and stores it'}
+        </p>
+      )}
       {log.message && <p className="text-[0.82rem] text-quiet">{log.message}</p>}
     </>
   );

@@ -1,7 +1,8 @@
 import { LabError } from '@dusk-tally/lab';
-import { importLog, LARGEST_LOG } from '@dusk-tally/lab/evidence';
+import { importLog, LARGEST_IN_MEMORY, LARGEST_LOG } from '@dusk-tally/lab/evidence';
 import { answer } from '@/lib/api';
 import { lab } from '@/lib/lab';
+import { withSpooled } from '@/lib/spool';
 
 /** Takes in one log: the file as body, the rest as query. */
 export async function POST(
@@ -10,11 +11,12 @@ export async function POST(
 ): Promise<Response> {
   return answer(request, async (who) => {
     const query = new URL(request.url).searchParams;
-    if (Number(request.headers.get('content-length') ?? 0) > LARGEST_LOG) {
+    const length = Number(request.headers.get('content-length') ?? Infinity);
+    if (length > LARGEST_LOG && Number.isFinite(length)) {
       throw new LabError('invalid', `Expected a file of at most ${LARGEST_LOG / 1024 / 1024} MB.`);
     }
     const optional = (name: string) => (query.get(name) ? Number(query.get(name)) : null);
-    const data = await importLog(lab(), who, {
+    const input = {
       lotId: Number((await params).id),
       cellId: Number(query.get('cell')),
       instrumentId: optional('instrument'),
@@ -24,8 +26,17 @@ export async function POST(
       leadUncertaintyMohm: optional('leadU'),
       despiteGate: query.get('despite'),
       fileName: query.get('name') ?? '',
-      bytes: new Uint8Array(await request.arrayBuffer()),
-    });
+      signal: request.signal,
+    };
+    const data =
+      length <= LARGEST_IN_MEMORY
+        ? await importLog(lab(), who, {
+            ...input,
+            bytes: new Uint8Array(await request.arrayBuffer()),
+          })
+        : await withSpooled(request, LARGEST_LOG, (path) =>
+            importLog(lab(), who, { ...input, path }),
+          );
     return Response.json({ ok: true, data });
   });
 }
