@@ -10,3 +10,4 @@ export * from './random';
 export * from './least-squares';
 export * from './linear-model';
 export * from './f-distribution';
+export * from './tolerance';

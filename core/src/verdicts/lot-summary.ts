@@ -2,10 +2,12 @@ import {
   type Bin,
   clopperPearson,
   histogram,
+  lowerToleranceLimit,
   mean,
   meanInterval,
   quantile,
   standardDeviation,
+  type ToleranceLimit,
 } from '../statistics';
 import type { Bound } from '../units';
 import { judge, type Judgement, type Limit } from './judge';
@@ -29,6 +31,8 @@ export interface ItemSummary {
   standardDeviation: number | null;
   minimum: number | null;
   fifthPercentile: number | null;
+  /** What 95 % of cells exceed with 95 % confidence; for items that must be at least so much. */
+  tolerance: { limit: ToleranceLimit | null; reason?: string } | null;
   met: number;
   notMet: number;
   tooClose: number;
@@ -66,6 +70,8 @@ export function summariseItem(
     standardDeviation: values.length > 1 ? standardDeviation(values) : null,
     minimum: some ? Math.min(...values) : null,
     fifthPercentile: values.length >= 20 ? quantile(values, 0.05) : null,
+    tolerance:
+      limit.direction === 'atLeast' && values.length > 1 ? lowerToleranceLimit(values) : null,
     met: count('met'),
     notMet,
     tooClose: count('tooClose'),

@@ -7,6 +7,15 @@ type Item = NonNullable<LotVerdict['capacity']>;
 
 const percent = (share: number): string => `${(100 * share).toFixed(1)} %`;
 
+/** How the tolerance limit was come by, or why there is none. */
+function toleranceWords({ limit, reason }: NonNullable<Item['tolerance']>): string {
+  if (!limit) return `: not stated. ${reason ?? ''}`.replace(/\.$/, '');
+  const p = limit.normalP === null ? '' : ` (Anderson–Darling p = ${limit.normalP.toFixed(3)})`;
+  return limit.by === 'normal'
+    ? `, by mean and spread, which look normal${p}`
+    : `, by rank, as the spread is not normal${p}`;
+}
+
 function Row({
   name,
   limit,
@@ -41,6 +50,16 @@ function Row({
       <td className="num">{number(item.standardDeviation)}</td>
       <td className="num">{number(item.minimum)}</td>
       <td className="num">{number(item.fifthPercentile)}</td>
+      <td className="num">
+        {item.tolerance ? number(item.tolerance.limit?.value ?? null) : '–'}
+        {item.tolerance?.limit && (
+          <span className="block text-[0.78rem] text-quiet">
+            {item.tolerance.limit.by === 'normal'
+              ? `k = ${item.tolerance.limit.factor.toFixed(3)}`
+              : `rank ${item.tolerance.limit.factor}`}
+          </span>
+        )}
+      </td>
       <td className="num text-met">{item.met}</td>
       <td className="num text-missed">{item.notMet}</td>
       <td className="num text-doubt">{item.tooClose}</td>
@@ -107,6 +126,7 @@ export function VerdictView({ verdict, code }: { verdict: LotVerdict; code: stri
                 <th className="num">Std. dev.</th>
                 <th className="num">Lowest</th>
                 <th className="num">5th pct.</th>
+                <th className="num">95 % exceed</th>
                 <th className="num">Met</th>
                 <th className="num">Not met</th>
                 <th className="num">Too close</th>
@@ -140,7 +160,9 @@ export function VerdictView({ verdict, code }: { verdict: LotVerdict; code: stri
               : 'Simple acceptance: near the limit up to half of the verdicts may be wrong. '}
             {(capacity?.notComparable ?? 0) > 0 &&
               `${capacity!.notComparable} results were measured under other conditions than claimed and are left out. `}
-            Share short: exact interval after Clopper and Pearson.
+            95 % exceed: the value that 95 % of the cells exceed, with 95 % confidence
+            {capacity?.tolerance ? toleranceWords(capacity.tolerance) : ''}. Share short: exact
+            interval after Clopper and Pearson.
           </p>
         </div>
       )}
