@@ -1,9 +1,17 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import {
   buildPyramid,
   encodeTrace,
   figuresOfLog,
+  memorySource,
+  pyramidOfBlocks,
   readLog,
   type ReadLog,
+  readLongLog,
+  sectionsInWhole,
 } from '@dusk-tally/core/evidence';
 import { seededRandom } from '@dusk-tally/core/statistics';
 import { type Actor, closeLab, type Lab, openLab } from '@dusk-tally/lab';
@@ -64,11 +72,18 @@ async function againstParser(lab: Lab, actor: Actor): Promise<void> {
   );
 }
 
+/** The same for a log of any length. */
+function inPieces(bytes: Uint8Array): void {
+  const { log, blocks, rowOf } = readLongLog(memorySource(bytes), { cutoffsV: [2.5] });
+  const { sections } = figuresOfLog(log, { cutoffsV: [2.5], accuracy: null, ratedAh: 104 });
+  pyramidOfBlocks(blocks, sectionsInWhole(sections, rowOf));
+}
+
 /** How time grows with rows. */
 async function growth(): Promise<void> {
   for (const millions of [1, 2, 5, 10, 20]) {
     const bytes = syntheticLog(millions * ROWS, 7);
-    const times = await timed(millions > 5 ? 2 : 3, () => whole(bytes));
+    const times = await timed(millions > 5 ? 2 : 3, () => inPieces(bytes));
     console.log(
       `${millions} million rows (${(bytes.length / 1e6).toFixed(0)} MB): ${spread(times)}, ${(median(times) / millions).toFixed(0)} ms a million`,
     );
@@ -89,63 +104,55 @@ async function benchLot(lab: Lab, actor: Actor, quantity: number) {
   return { lotId: lot.id, lot, cells: cells.map((cell) => cell.id) };
 }
 
-/** A picture of any part of a trace of twenty million samples. */
+/** A picture of any part of a trace of twenty million samples, taken in as a file. */
 async function pictures(lab: Lab, actor: Actor): Promise<void> {
   const { lotId, cells } = await benchLot(lab, actor, 1);
-  const small = await importLog(lab, actor, {
-    lotId,
-    cellId: cells[0]!,
-    fileName: 'small.csv',
-    bytes: syntheticLog(1000, 3),
-  });
-  const { log } = whole(syntheticLog(20 * ROWS, 3));
-  const { trace } = log;
-  const figures = figuresOfLog(log, { cutoffsV: [2.5], accuracy: null, ratedAh: 104 });
-  const { id: _id, ...template } = (await lab.store.runs.one({ id: small.runId }))!;
-  const run = await lab.store.transaction(async (transaction) => {
-    const file = await lab.store.logFiles.insert(
-      {
-        sha256: 'f'.repeat(64),
-        name: 'twenty-million.csv',
-        bytes: 0,
-        lotId,
-        personId: actor.id,
-        at: lab.now(),
-      },
-      transaction,
+  const folder = mkdtempSync(join(tmpdir(), 'dusk-long-'));
+  const path = join(folder, 'twenty-million.csv');
+  try {
+    writeFileSync(path, syntheticLog(20 * ROWS, 3));
+    memoryOfReading(path);
+    const started = performance.now();
+    const { runId } = await importLog(lab, actor, {
+      lotId,
+      cellId: cells[0]!,
+      fileName: 'twenty-million.csv',
+      path,
+    });
+    console.log(
+      `20 million rows (${(statSync(path).size / 1e6).toFixed(0)} MB) taken in and stored: ${((performance.now() - started) / 1000).toFixed(1)} s`,
     );
-    const run = await lab.store.runs.insert(
-      {
-        ...template,
-        logFileId: file.id,
-        rows: trace.timeS.length,
-        durationS: trace.timeS[trace.timeS.length - 1]!,
-        summary: { ...template.summary, sections: figures.sections },
-      },
-      transaction,
-    );
-    const rows = [
-      ...encodeTrace(trace).map((block) => ({ ...block, columnName: block.column })),
-      ...buildPyramid(trace, figures.discharge).map((chunk) => ({
-        ...chunk,
-        columnName: `pyramid${chunk.level}`,
-      })),
-    ].map(({ columnName, index, payload }) => ({
-      runId: run.id,
-      columnName: columnName as string,
-      blockIndex: index,
-      payload: Buffer.from(payload),
-    }));
-    for (let i = 0; i < rows.length; i += 100)
-      await lab.store.traceBlocks.insertMany(rows.slice(i, i + 100), transaction);
-    return run;
-  });
+    await drawn(lab, actor, runId);
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+/** What a process needs that does nothing but read a long log and compute its figures. */
+function memoryOfReading(path: string): void {
+  const code = [
+    "import('./scripts/figures-command.ts').then(() => {",
+    '  console.error(`peak ${process.resourceUsage().maxRSS}`);',
+    '});',
+  ].join('');
+  const { stderr } = spawnSync(
+    process.execPath,
+    ['--import', 'tsx', '--eval', code, '--', '--cutoff', '2.5', path],
+    { encoding: 'utf8', maxBuffer: 1 << 26 },
+  );
+  const peak = Number(/peak (\d+)/.exec(stderr)?.[1] ?? NaN) / 1024;
+  console.log(
+    `A log of ${(statSync(path).size / 1e6).toFixed(0)} MB read by the figures command: at most ${peak.toFixed(0)} MB of memory, Node itself and all`,
+  );
+}
+
+async function drawn(lab: Lab, actor: Actor, runId: number): Promise<void> {
+  const length = (await lab.store.runs.one({ id: runId }))!.durationS;
   const random = seededRandom(5);
-  const length = trace.timeS[trace.timeS.length - 1]!;
   for (const width of [1, 0.1, 0.01, 0.001, 0.0001, 0.000_01]) {
     const times = await timed(12, () => {
       const fromS = random.uniform() * length * (1 - width);
-      return traceOfRun(lab, actor, { runId: run.id, fromS, toS: fromS + width * length });
+      return traceOfRun(lab, actor, { runId, fromS, toS: fromS + width * length });
     });
     console.log(
       `Picture of ${(width * 20 * ROWS).toLocaleString('en')} of 20 million samples: ${spread(times.slice(2))}`,
