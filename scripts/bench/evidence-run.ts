@@ -131,8 +131,10 @@ async function pictures(lab: Lab, actor: Actor): Promise<void> {
 /** What a process needs that does nothing but read a long log and compute its figures. */
 function memoryOfReading(path: string): void {
   const code = [
-    "import('./scripts/figures-command.ts').then(() => {",
-    '  console.error(`peak ${process.resourceUsage().maxRSS}`);',
+    "process.argv.splice(1, 0, 'figures');",
+    "import('./scripts/figures-command.ts').then(async () => {",
+    "  const { readFileSync } = await import('node:fs');",
+    "  console.error(readFileSync('/proc/self/status', 'utf8'));",
     '});',
   ].join('');
   const { stderr } = spawnSync(
@@ -140,7 +142,7 @@ function memoryOfReading(path: string): void {
     ['--import', 'tsx', '--eval', code, '--', '--cutoff', '2.5', path],
     { encoding: 'utf8', maxBuffer: 1 << 26 },
   );
-  const peak = Number(/peak (\d+)/.exec(stderr)?.[1] ?? NaN) / 1024;
+  const peak = Number(/VmHWM:\s+(\d+)/.exec(stderr)?.[1] ?? NaN) / 1024;
   console.log(
     `A log of ${(statSync(path).size / 1e6).toFixed(0)} MB read by the figures command: at most ${peak.toFixed(0)} MB of memory, Node itself and all`,
   );

@@ -48,11 +48,11 @@ export function efficiencyOf(
       section: sections.findLast((s) => isCharge(s) && s.toS < first.fromS),
     },
   ];
-  const outWh = discharge.sections.reduce((sum, section) => sum + energyWh(trace, section), 0);
   for (const { charge, section } of beside) {
     if (!section) continue;
     const coulombic = discharge.ah / section.ah;
     if (coulombic < LEAST_SHARE || coulombic > MOST_SHARE) continue;
+    const outWh = discharge.sections.reduce((sum, own) => sum + energyWh(trace, own), 0);
     return { coulombic, energy: outWh / energyWh(trace, section), charge };
   }
   return null;

@@ -66,6 +66,38 @@ function chargeOver(trace: Trace, section: Section): Float64Array {
   return charge;
 }
 
+/** Points a curve’s shape is looked at in; more rows than that are averaged in groups. */
+const SHAPE_POINTS = 20_000;
+
+/** Charge since its start and voltage over a section, at its rows or over groups of them. */
+function curveIn(trace: Trace, section: Section): { ah: Float64Array; volts: Float64Array } {
+  const { fromIndex, toIndex } = section;
+  const rows = toIndex - fromIndex + 1;
+  const { voltageV } = trace;
+  if (rows <= 2 * SHAPE_POINTS)
+    return {
+      ah: chargeOver(trace, section),
+      volts: voltageV.subarray(fromIndex, toIndex + 1),
+    };
+  const size = Math.floor(rows / SHAPE_POINTS);
+  const n = Math.floor(rows / size);
+  const ah = new Float64Array(n);
+  const volts = new Float64Array(n);
+  let charge = 0;
+  let row = fromIndex;
+  for (let group = 0; group < n; group++) {
+    let [sumAh, sumV] = [0, 0];
+    for (let k = 0; k < size; k++, row++) {
+      if (row > fromIndex) charge += chargeStepAh(trace, row);
+      sumAh += charge;
+      sumV += voltageV[row]!;
+    }
+    ah[group] = sumAh / size;
+    volts[group] = sumV / size;
+  }
+  return { ah, volts };
+}
+
 /** Voltage on charge aligned by charge before full; null where no charge ends full or is too short. */
 function chargeTail(trace: Trace, sections: Section[], ratedAh: number): number[] | null {
   const { currentA, voltageV } = trace;
@@ -128,8 +160,7 @@ export function shapeOf(
   ratedAh: number | null,
 ): CurveShape {
   const last = discharge?.sections[discharge.sections.length - 1];
-  const ah = last ? chargeOver(trace, last) : null;
-  const volts = last ? trace.voltageV.subarray(last.fromIndex, last.toIndex + 1) : null;
+  const { ah, volts } = last ? curveIn(trace, last) : { ah: null, volts: null };
   let endSlope: number | null = null;
   if (ah && volts && ah.length > 5) {
     const end = ah.length - 1;

@@ -38,9 +38,14 @@ const unzigzag = (code: number): number => (code % 2 === 0 ? code / 2 : -(code +
 
 /** Buffers that live on from block to block: filling fresh memory costs more than coding it. */
 const integersOf = new Float64Array(BLOCK_ROWS);
+/** The same where all of them are small: whole arithmetic is quicker. */
+const smallOf = new Int32Array(BLOCK_ROWS);
+/** Twice a second difference of such integers stays within 31 bits. */
+const SMALL = 2 ** 27;
+let isSmall = false;
 const symbolsOf = new Uint16Array(BLOCK_ROWS);
-const countsOf = new Uint32Array(TOP_SYMBOL + 1);
-const folded = new Uint32Array(TOP_SYMBOL + 1);
+const countsOf = new Int32Array(TOP_SYMBOL + 1);
+const folded = new Int32Array(TOP_SYMBOL + 1);
 
 /**
  * Samples as integers into `integersOf`; a missing one repeats the one before.
@@ -51,8 +56,18 @@ function scaleIn(values: Float64Array, decimals: number): Uint8Array | null {
   const scale = 10 ** decimals;
   let missing: Uint8Array | null = null;
   let last = 0;
+  isSmall = true;
   for (let i = 0; i < n; i++) {
-    const value = Math.round(values[i]! * scale);
+    const scaled = values[i]! * scale;
+    if (scaled < SMALL && scaled > -SMALL) {
+      // A logged value lies next to a whole number, never half-way: cutting off rounds it.
+      const whole = (scaled < 0 ? scaled - 0.5 : scaled + 0.5) | 0;
+      last = whole;
+      integersOf[i] = whole;
+      smallOf[i] = whole;
+      continue;
+    }
+    const value = Math.round(scaled);
     if (value <= LARGEST && value >= -LARGEST) last = value;
     else if (Number.isNaN(value)) {
       missing ??= new Uint8Array(Math.ceil(n / 8));
@@ -63,6 +78,8 @@ function scaleIn(values: Float64Array, decimals: number): Uint8Array | null {
       );
     }
     integersOf[i] = last;
+    smallOf[i] = last;
+    if (!(last < SMALL && last > -SMALL)) isSmall = false;
   }
   return missing;
 }
@@ -114,6 +131,13 @@ function countIn(order: number, shift: number, parts: Parts): Counted {
   let apart = 0;
   let n = 0;
   for (const [from, to] of parts) {
+    if (isSmall) {
+      const counted = countSmall(order, shift, { from, to, at: n });
+      largest = Math.max(largest, counted.largest);
+      apart += counted.apart;
+      n = counted.n;
+      continue;
+    }
     for (let i = from + order; i < to; i++) {
       const code = codeAt(order, i);
       const high = shift === 0 ? code : Math.floor(code / divisor);
@@ -125,6 +149,41 @@ function countIn(order: number, shift: number, parts: Parts): Counted {
     }
   }
   countedTo = largest;
+  return { largest, apart, n };
+}
+
+/** `countIn` over one stretch of small integers, its symbols put from `at` on. */
+function countSmall(
+  order: number,
+  shift: number,
+  { from, to, at }: { from: number; to: number; at: number },
+): Counted {
+  let largest = 0;
+  let apart = 0;
+  let n = at;
+  const start = from + order;
+  if (start >= to) return { largest, apart, n };
+  // What is subtracted: a fixed value, the one before, or that and the last difference.
+  let before = order === 0 ? base : smallOf[start - 1]!;
+  let slope = order === 2 ? before - smallOf[start - 2]! : 0;
+  for (let i = start; i < to; i++) {
+    const value = smallOf[i]!;
+    let difference = (value - before) | 0;
+    if (order > 0) {
+      before = value;
+      if (order === 2) {
+        const first = difference;
+        difference = (first - slope) | 0;
+        slope = first;
+      }
+    }
+    const high = ((difference << 1) ^ (difference >> 31)) >> shift;
+    const symbol = high < TOP_SYMBOL ? high + 1 : 0;
+    if (symbol === 0) apart++;
+    symbolsOf[n++] = symbol;
+    countsOf[symbol] = countsOf[symbol]! + 1;
+    if (symbol > largest) largest = symbol;
+  }
   return { largest, apart, n };
 }
 
@@ -342,22 +401,27 @@ function undoDifferences(
   const low = new BitReader(input.take(Math.ceil(lowBits / 8)));
   if (!input.isAtEnd) throw new RangeError('Trace block damaged: its end does not fit.');
   const scale = 2 ** shift;
+  let last = order === 0 ? from : (values[firsts - 1] ?? 0);
+  // By how much the last value differed from the one before it.
+  let slope = order === 2 ? last - (values[0] ?? 0) : 0;
   for (let i = 0; i < symbols.length; i++) {
     const symbol = symbols[i]!;
-    let code: number;
-    if (symbol === 0) {
-      const kept = apart.get(i);
-      if (kept === undefined) throw new RangeError('Trace block damaged: a value is not there.');
-      code = kept;
-    } else if (shift === 0) code = symbol - 1;
-    else code = (symbol - 1) * scale + readLow(low, shift);
-    const difference = code % 2 === 0 ? code / 2 : -(code + 1) / 2;
-    const row = firsts + i;
-    values[row] =
-      order === 0
-        ? from + difference
-        : order === 1
-          ? values[row - 1]! + difference
-          : 2 * values[row - 1]! - values[row - 2]! + difference;
+    let difference: number;
+    if (symbol > 0 && shift === 0) {
+      const code = symbol - 1;
+      difference = (code >>> 1) ^ -(code & 1);
+    } else {
+      const code = symbol > 0 ? (symbol - 1) * scale + readLow(low, shift) : apart.get(i);
+      if (code === undefined) throw new RangeError('Trace block damaged: a value is not there.');
+      difference = unzigzag(code);
+    }
+    if (order === 2) {
+      slope += difference;
+      last += slope;
+      values[firsts + i] = last;
+    } else {
+      values[firsts + i] = last + difference;
+      if (order === 1) last += difference;
+    }
   }
 }

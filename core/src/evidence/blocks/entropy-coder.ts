@@ -23,7 +23,7 @@ const scaleBitsFor = (distinct: number): number =>
 export const MOST_SYMBOLS = 4096;
 
 /** Frequencies that add up to 2^scaleBits, none of them 0. */
-function modelOf(counts: Uint32Array, largest: number, total: number): Model {
+function modelOf(counts: Int32Array, largest: number, total: number): Model {
   let distinct = 0;
   for (let symbol = 0; symbol <= largest; symbol++) if (counts[symbol]! > 0) distinct++;
   const scaleBits = scaleBitsFor(distinct);
@@ -100,7 +100,7 @@ function readModel(bits: BitReader): Model {
  */
 export function encodeSymbols(
   symbols: Uint16Array,
-  counts: Uint32Array,
+  counts: Int32Array,
   largest: number,
 ): Uint8Array {
   const n = symbols.length;
@@ -145,8 +145,16 @@ export function decodeSymbols(encoded: Uint8Array, n: number): Uint16Array {
   const model = readModel(bits);
   const { scaleBits, symbols, frequencies, starts } = model;
   const scale = 1 << scaleBits;
-  const slotOf = new Uint16Array(scale);
-  for (let i = 0; i < symbols.length; i++) slotOf.fill(i, starts[i]!, starts[i]! + frequencies[i]!);
+  // What a slot stands for, its symbol’s frequency, and its place within it.
+  const symbolAt = new Uint16Array(scale);
+  const frequencyAt = new Int32Array(scale);
+  const placeAt = new Int32Array(scale);
+  for (let i = 0; i < symbols.length; i++) {
+    const [start, frequency] = [starts[i]!, frequencies[i]!];
+    symbolAt.fill(symbols[i]!, start, start + frequency);
+    frequencyAt.fill(frequency, start, start + frequency);
+    for (let k = 0; k < frequency; k++) placeAt[start + k] = k;
+  }
   let at = bits.offset();
   if (at + 4 > encoded.length) throw new RangeError('Trace block damaged: it ends too soon.');
   const view = new DataView(encoded.buffer, encoded.byteOffset);
@@ -156,9 +164,8 @@ export function decodeSymbols(encoded: Uint8Array, n: number): Uint16Array {
   const decoded = new Uint16Array(n);
   for (let i = 0; i < n; i++) {
     const slot = state & mask;
-    const kind = slotOf[slot]!;
-    decoded[i] = symbols[kind]!;
-    state = frequencies[kind]! * (state >>> scaleBits) + slot - starts[kind]!;
+    decoded[i] = symbolAt[slot]!;
+    state = frequencyAt[slot]! * (state >>> scaleBits) + placeAt[slot]!;
     if (state < LOWEST) {
       if (at + 2 > encoded.length) throw new RangeError('Trace block damaged: it ends too soon.');
       state = (state << 16) | encoded[at]! | (encoded[at + 1]! << 8);

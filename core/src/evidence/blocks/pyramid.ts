@@ -133,19 +133,24 @@ export class PyramidBuilder {
       let amps = last ? last.amps : currentA ? Math.abs(currentA[from - 1]!) : 0;
       let time = last ? last.timeS : timeS[from - 1]!;
       let counter = last ? last.counterAh : (counterAh?.[from - 1] ?? 0);
+      const { chargeAh } = this.level;
+      const first = this.row;
+      let ah = this.ah;
       for (let i = from; i <= to; i++) {
         if (currentA) {
           const now = Math.abs(currentA[i]!);
-          this.ah += ((amps + now) * (timeS[i]! - time)) / 7200;
+          const at = timeS[i]!;
+          ah += ((amps + now) * (at - time)) / 7200;
           amps = now;
-          time = timeS[i]!;
+          time = at;
         } else if (counterAh) {
-          this.ah += Math.abs(counterAh[i]! - counter);
+          ah += Math.abs(counterAh[i]! - counter);
           counter = counterAh[i]!;
         }
-        const row = this.row + i;
-        if (row % BUCKET_ROWS === 0) this.level.chargeAh[row / BUCKET_ROWS] = this.ah;
+        const row = first + i;
+        if ((row & (BUCKET_ROWS - 1)) === 0) chargeAh[row / BUCKET_ROWS] = ah;
       }
+      this.ah = ah;
     }
     this.before = {
       timeS: timeS[n - 1]!,

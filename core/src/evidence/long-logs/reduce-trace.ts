@@ -101,16 +101,19 @@ function survey(reader: BlockReader, { table, cutoffsV, leadOhm }: Reduction): S
   const gaps: number[] = [];
   const currents: number[] = [];
   let largest = 0;
+  // A few stretches tell the interval; the largest current may be in any of them.
+  const every = Math.max(1, Math.floor(reader.stretches / 16));
   for (let stretch = 0; stretch < reader.stretches; stretch++) {
-    const timeS = reader.read('timeS', stretch)!;
     const currentA = reader.read('currentA', stretch);
+    if (currentA)
+      for (let i = 0; i < currentA.length; i++) largest = Math.max(largest, Math.abs(currentA[i]!));
+    if (stretch % every !== 0) continue;
+    const timeS = reader.read('timeS', stretch)!;
     const from = Math.max(0, (timeS.length - SAMPLED) >> 1);
     for (let i = from + 1; i < Math.min(timeS.length, from + SAMPLED); i++) {
       gaps.push(timeS[i]! - timeS[i - 1]!);
       if (currentA) currents.push(currentA[i]!);
     }
-    if (currentA)
-      for (let i = 0; i < currentA.length; i++) largest = Math.max(largest, Math.abs(currentA[i]!));
   }
   gaps.sort((a, b) => a - b);
   const intervalS = gaps[gaps.length >> 1] ?? NaN;

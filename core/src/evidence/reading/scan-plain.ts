@@ -19,6 +19,18 @@ const ZERO = 48;
 const MOST_DIGITS = 15;
 const POWERS = Float64Array.from({ length: 23 }, (_, i) => 10 ** i);
 
+const SHORT_DIGITS = 9;
+
+/** Digits from one byte up to another as a number, whatever stands between them left out. */
+function longMantissa(bytes: Uint8Array, from: number, to: number): number {
+  let mantissa = 0;
+  for (let at = from; at < to; at++) {
+    const digit = bytes[at]! - ZERO;
+    if (digit >= 0 && digit <= 9) mantissa = mantissa * 10 + digit;
+  }
+  return mantissa;
+}
+
 /** Where the quick reader stopped. */
 export interface PlainEnd {
   /** Start of the first row it left. */
@@ -66,35 +78,34 @@ export function scanPlain(
           negative = true;
           byte = bytes[++at]!;
         }
-        let digit = byte - ZERO;
-        if (digit < 0 || digit > 9) return { at: start, count, row };
+        let digit = (byte - ZERO) | 0;
+        if (digit >>> 0 > 9) return { at: start, count, row };
         const first = at;
-        let mantissa = digit;
-        byte = bytes[++at]!;
-        digit = byte - ZERO;
-        while (digit >= 0 && digit <= 9) {
-          mantissa = mantissa * 10 + digit;
-          byte = bytes[++at]!;
-          digit = byte - ZERO;
+        let whole = digit;
+        digit = (bytes[++at]! - ZERO) | 0;
+        while (digit >>> 0 <= 9) {
+          whole = (Math.imul(whole, 10) + digit) | 0;
+          digit = (bytes[++at]! - ZERO) | 0;
         }
+        byte = digit + ZERO;
+        let places = 0;
         if (byte === mark && mark !== delimiter) {
           const point = at;
-          byte = bytes[++at]!;
-          digit = byte - ZERO;
-          while (digit >= 0 && digit <= 9) {
-            mantissa = mantissa * 10 + digit;
-            byte = bytes[++at]!;
-            digit = byte - ZERO;
+          digit = (bytes[++at]! - ZERO) | 0;
+          while (digit >>> 0 <= 9) {
+            whole = (Math.imul(whole, 10) + digit) | 0;
+            digit = (bytes[++at]! - ZERO) | 0;
           }
-          const places = at - point - 1;
-          if (at - first > MOST_DIGITS) return { at: start, count, row };
+          byte = digit + ZERO;
+          places = at - point - 1;
           if (places > decimals[column]!) decimals[column] = places;
-          const value = places === 0 ? mantissa : mantissa / POWERS[places]!;
-          sink[count] = negative ? -value : value;
-        } else {
-          if (at - first > MOST_DIGITS) return { at: start, count, row };
-          sink[count] = negative ? -mantissa : mantissa;
         }
+        const length = at - first;
+        if (length > MOST_DIGITS) return { at: start, count, row };
+        // Up to nine digits stay whole in 32 bits; longer ones are read again.
+        const mantissa = length <= SHORT_DIGITS ? whole : longMantissa(bytes, first, at);
+        const value = places === 0 ? mantissa : mantissa / POWERS[places]!;
+        sink[count] = negative ? -value : value;
       }
       if (column < last) {
         if (byte !== delimiter) return { at: start, count, row };
