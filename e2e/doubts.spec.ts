@@ -49,7 +49,7 @@ test('energy behind an inverter gives its efficiency and losses beside the log',
 }) => {
   await signIn(page, 'technician');
   await page.goto('/lots/L-001/readings');
-  await page.getByLabel('with energy behind an inverter').check();
+  await page.getByLabel('More columns').selectOption('energy behind an inverter');
   const field = page.getByLabel('Energy behind an inverter / Wh, B-0021');
   await field.fill('0.0184 kWh');
   await field.press('Enter');
@@ -60,6 +60,35 @@ test('energy behind an inverter gives its efficiency and losses beside the log',
   await expect(panel).toContainText('18.40 Wh');
   await expect(panel).toContainText(/Efficiency\s*9\d(\.\d)? ± /);
   await expect(panel).toContainText('W on average');
+});
+
+test('what a tester shows of one discharge has to fit together, or is asked about', async ({
+  page,
+}) => {
+  await signIn(page, 'technician');
+  await page.goto('/lots/L-001/readings');
+  await page.getByLabel('More columns').selectOption('energy, current and time as shown');
+  const field = (head: string) => page.getByLabel(`${head}, B-0005`);
+  const type = async (head: string, text: string) => {
+    await field(head).fill(text);
+    await field(head).press('Enter');
+  };
+  await type('Capacity as shown by a tester / Ah', '6.2');
+  await type('Current as shown / A', '1.2');
+  await type('Time as shown / h', '5.5');
+  await expect(
+    page.getByText(/1\.2 A for 5\.5 h make 6\.600 Ah, not 6\.2 Ah: 6\.5 % apart/),
+  ).toBeVisible();
+  await type('Time as shown / h', '310 min');
+  await expect(page.getByText(/ % apart/)).toHaveCount(0);
+  await type('Energy as shown / Wh', '13');
+  await expect(
+    page.getByText(/13 Wh over 6\.2 Ah is 2\.10 V, outside 2\.5 to 3\.65 V/),
+  ).toBeVisible();
+  await type('Energy as shown / Wh', '20.1');
+  await expect(page.getByText('All readings are stored.')).toBeVisible();
+  await page.goto('/cells/B-0005');
+  await expect(page.getByText('Energy as shown by a tester, Wh')).toBeVisible();
 });
 
 test('the value typed off a tester stands beside the log, and a difference is said', async ({

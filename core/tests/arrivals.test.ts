@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { checkTyped, formatCellNumber, matchCell } from '../src/arrivals';
+import { checkTyped, checkTypedResult, formatCellNumber, matchCell } from '../src/arrivals';
 import { claimPlausibility, envelopeOfSizeCode, envelopeVolumeL } from '../src/chemistry';
 import {
   canonicalJson,
@@ -130,5 +130,32 @@ describe('quantities as typed', () => {
       }),
     );
     expect(() => canonicalJson({ a: NaN })).toThrow(TypeError);
+  });
+});
+
+describe('the arithmetic of a typed result', () => {
+  const lfp = { cutoffV: 2.5, chargeV: 3.65, nominalV: 3.2 };
+  const none = { ah: null, wh: null, currentA: null, hours: null };
+  const question = (result: Partial<typeof none | Record<string, number>>) =>
+    checkTypedResult({ ...none, ...result }, lfp)?.question ?? null;
+  it('I × t and Ah agree within 3 %, or it asks', () => {
+    expect(question({ ah: 104, currentA: 20, hours: 5.2 })).toBeNull();
+    expect(question({ ah: 104, currentA: 20, hours: 5.35 })).toBeNull();
+    expect(question({ ah: 104, currentA: 20, hours: 5.4 })).toContain(
+      '108.0 Ah, not 104 Ah: 3.8 %',
+    );
+    expect(question({ ah: 104, currentA: -20, hours: 312 })).toContain('minutes typed for hours');
+    expect(question({ ah: 104_000, currentA: 20, hours: 5.2 })).toContain('thousandths');
+  });
+  it('Wh / Ah lies between cut-off and charge voltage, near the mean', () => {
+    expect(question({ ah: 100, wh: 322 })).toBeNull();
+    expect(question({ ah: 100, wh: 240 })).toContain('2.40 V, outside 2.5 to 3.65 V');
+    expect(question({ ah: 100, wh: 400 })).toContain('outside');
+    expect(question({ ah: 100, wh: 260 })).toContain('far from the usual 3.2 V');
+  });
+  it('says nothing of what was not typed', () => {
+    expect(question({ ah: 100 })).toBeNull();
+    expect(question({ wh: 5, currentA: 3 })).toBeNull();
+    expect(question({ currentA: 3, hours: 2 })).toBeNull();
   });
 });

@@ -228,7 +228,10 @@ export type ReadingKind =
   | 'capacity'
   | 'mass'
   | 'thickness'
-  | 'energyBehindInverter';
+  | 'energyBehindInverter'
+  | 'energyShown'
+  | 'currentShown'
+  | 'durationShown';
 export interface ReadingRow {
   id: number;
   cellId: number;

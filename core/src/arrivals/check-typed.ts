@@ -2,7 +2,14 @@ import { robustZ } from '../statistics';
 
 /** What a column of the entry grid holds. */
 export type TypedColumn =
-  'acResistanceMohm' | 'ocvV' | 'capacityAh' | 'massG' | 'thicknessMm' | 'energyWh';
+  | 'acResistanceMohm'
+  | 'ocvV'
+  | 'capacityAh'
+  | 'massG'
+  | 'thicknessMm'
+  | 'energyWh'
+  | 'currentA'
+  | 'durationH';
 
 export interface TypedContext {
   /** Values already in the column, this cell's own left out. */
@@ -15,7 +22,14 @@ export interface TypedContext {
 
 export interface Doubt {
   code:
-    'out-of-range' | 'decimal-point' | 'unit-slip' | 'transposed' | 'unlike-the-lot' | 'same-again';
+    | 'out-of-range'
+    | 'decimal-point'
+    | 'unit-slip'
+    | 'transposed'
+    | 'unlike-the-lot'
+    | 'same-again'
+    | 'time-and-charge'
+    | 'energy-and-charge';
   /** Asked once, in place. */
   question: string;
 }
@@ -27,6 +41,8 @@ const RANGE: Record<TypedColumn, { low: number; high: number; unit: string }> = 
   massG: { low: 1, high: 20_000, unit: 'g' },
   thicknessMm: { low: 0.5, high: 400, unit: 'mm' },
   energyWh: { low: 0.01, high: 1e6, unit: 'Wh' },
+  currentA: { low: 0.001, high: 5000, unit: 'A' },
+  durationH: { low: 0.001, high: 2000, unit: 'h' },
 };
 
 /** What a factor of a thousand usually is. */
@@ -37,6 +53,8 @@ const SLIPS: Record<TypedColumn, string> = {
   massG: 'kg and g',
   thicknessMm: 'm and mm',
   energyWh: 'kWh and Wh',
+  currentA: 'mA and A',
+  durationH: 'a thousandth of hours',
 };
 
 const near = (value: number, target: number, share: number): boolean =>

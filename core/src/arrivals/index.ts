@@ -1,6 +1,7 @@
 export * from './claim';
 export * from './cell-number';
 export * from './check-typed';
+export * from './check-typed-result';
 export * from './codes';
 export * from './gate';
 export * from './inspection';

@@ -1,6 +1,13 @@
 /** What may be typed into a field, and the unit it is stored in. */
 export type TypedQuantity =
-  'capacityAh' | 'resistanceMohm' | 'voltageV' | 'massG' | 'currentA' | 'lengthMm' | 'energyWh';
+  | 'capacityAh'
+  | 'resistanceMohm'
+  | 'voltageV'
+  | 'massG'
+  | 'currentA'
+  | 'lengthMm'
+  | 'energyWh'
+  | 'durationH';
 
 export type ParsedQuantity =
   { ok: true; value: number; unitTyped: string | null } | { ok: false; message: string };
@@ -12,6 +19,7 @@ const FACTORS: Record<TypedQuantity, Record<string, number>> = {
   voltageV: { v: 1, mv: 1e-3, kv: 1e3 },
   massG: { g: 1, kg: 1e3, mg: 1e-3 },
   currentA: { a: 1, ma: 1e-3 },
+  durationH: { h: 1, min: 1 / 60, s: 1 / 3600 },
   energyWh: { wh: 1, kwh: 1e3, mwh: 1e-3, j: 1 / 3600, kj: 1 / 3.6 },
   lengthMm: { mm: 1, cm: 10, m: 1e3, µm: 1e-3, um: 1e-3 },
 };
@@ -22,6 +30,7 @@ const EXPECTED: Record<TypedQuantity, string> = {
   voltageV: 'a number in V, or with mV',
   massG: 'a number in g, or with kg',
   currentA: 'a number in A, or with mA',
+  durationH: 'a number in h, or with min',
   energyWh: 'a number in Wh, or with kWh',
   lengthMm: 'a number in mm, or with cm',
 };

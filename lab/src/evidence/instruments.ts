@@ -99,6 +99,9 @@ export const METER_OF: Record<ReadingKind, InstrumentKind> = {
   mass: 'scale',
   thickness: 'caliper',
   energyBehindInverter: 'tester',
+  energyShown: 'tester',
+  currentShown: 'tester',
+  durationShown: 'tester',
 };
 
 /** Gain in % and offset in the reading's unit of a meter nobody described (house defaults). */
@@ -109,6 +112,9 @@ const UNDESCRIBED: Record<ReadingKind, readonly [number, number]> = {
   mass: [0, 1],
   thickness: [0, 0.05],
   energyBehindInverter: [2, 0],
+  energyShown: [1, 0],
+  currentShown: [1, 0],
+  durationShown: [0.1, 0],
 };
 
 /** Gain and offset of a meter for typed readings; the house default where none is named. */

@@ -1,4 +1,5 @@
-import { medianOf, typedFigure } from '@dusk-tally/core/verdicts';
+import type { ReadingKind } from '@dusk-tally/store';
+import { medianOf, type TypedQuantityName, typedFigure } from '@dusk-tally/core/verdicts';
 import { z } from 'zod';
 import { found, LabError, procedure, question } from '../shared';
 import { openLot } from '../arrivals/lot-locks';
@@ -15,7 +16,13 @@ const RANGES = {
   mass: [0.1, 1e6],
   thickness: [0.1, 1e4],
   energyBehindInverter: [0.001, 1e7],
+  energyShown: [0.0001, 1e7],
+  currentShown: [0.0001, 1e5],
+  durationShown: [0.0001, 1e5],
 } as const;
+
+const isFigure = (kind: ReadingKind): kind is TypedQuantityName =>
+  kind !== 'energyShown' && kind !== 'currentShown' && kind !== 'durationShown';
 
 export const readingsInput = z.object({
   lotId: z.int(),
@@ -35,6 +42,9 @@ export const readingsInput = z.object({
             'mass',
             'thickness',
             'energyBehindInverter',
+            'energyShown',
+            'currentShown',
+            'durationShown',
           ]),
           /** Null takes the earlier reading back. */
           value: z.number('Expected a number.').finite().nullable(),
@@ -124,7 +134,8 @@ export const recordReadings = procedure({
     );
     await store.figures.insertMany(
       stored.flatMap((reading) => {
-        if (reading.value === null) return [];
+        // What a tester shows beside the charge checks it; it is no figure of its own.
+        if (reading.value === null || !isFigure(reading.kind)) return [];
         const figure = typedFigure(reading.kind, {
           value: reading.value,
           decimals: reading.decimals,

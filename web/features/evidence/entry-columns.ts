@@ -51,7 +51,30 @@ export const COLUMN: Record<Kind, GridColumn> = {
     quantity: 'energyWh',
     bareUnits: ['Wh', 'kWh'],
   },
+  energyShown: {
+    kind: 'energyShown',
+    head: 'Energy as shown / Wh',
+    column: 'energyWh',
+    quantity: 'energyWh',
+    bareUnits: ['Wh'],
+  },
+  currentShown: {
+    kind: 'currentShown',
+    head: 'Current as shown / A',
+    column: 'currentA',
+    quantity: 'currentA',
+    bareUnits: ['A'],
+  },
+  durationShown: {
+    kind: 'durationShown',
+    head: 'Time as shown / h',
+    column: 'durationH',
+    quantity: 'durationH',
+    bareUnits: ['h', 'min'],
+  },
 };
+/** What a tester without a log shows beside the charge. */
+export const SHOWN_KINDS: readonly Kind[] = ['energyShown', 'currentShown', 'durationShown'];
 export const METER_OF: Record<Kind, string> = {
   acResistance: 'acMeter',
   openCircuitVoltage: 'voltmeter',
@@ -59,6 +82,9 @@ export const METER_OF: Record<Kind, string> = {
   mass: 'scale',
   thickness: 'caliper',
   energyBehindInverter: 'tester',
+  energyShown: 'tester',
+  currentShown: 'tester',
+  durationShown: 'tester',
 };
 
 export interface GridCell {

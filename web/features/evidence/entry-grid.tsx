@@ -1,6 +1,6 @@
 'use client';
 
-import { checkTyped } from '@dusk-tally/core/arrivals';
+import { checkTyped, checkTypedResult, type ResultVoltages } from '@dusk-tally/core/arrivals';
 import type { ProbePlace } from '@dusk-tally/core/verdicts';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import {
@@ -25,6 +25,7 @@ import {
   type Kind,
   METER_OF,
   parseEntry,
+  SHOWN_KINDS,
 } from './entry-columns';
 import { beep, GridInput } from './grid-input';
 import { OutboxLine } from './outbox-line';
@@ -32,18 +33,23 @@ import { OutboxLine } from './outbox-line';
 /** Read together off a meter that shows both. */
 const PAIR: readonly Kind[] = ['openCircuitVoltage', 'acResistance'];
 
+const UNKNOWN: ResultVoltages = { cutoffV: null, chargeV: null, nominalV: null };
+
 /** Readings typed off a meter: value, Enter, next cell. */
 export function EntryGrid({
   lotId,
   cells,
   instruments,
   expected,
+  voltages = UNKNOWN,
   kinds = ['acResistance', 'openCircuitVoltage', 'capacity'],
 }: {
   lotId: number;
   cells: GridCell[];
   instruments: { id: number; name: string; kind: string }[];
   expected: Partial<Record<Kind, number | null>>;
+  /** What a discharge runs between, to check a typed result by. */
+  voltages?: ResultVoltages;
   /** Columns, in the order they are read. */
   kinds?: Kind[];
 }) {
@@ -52,15 +58,9 @@ export function EntryGrid({
   const { state, push, restore } = useOutbox(lotId);
   const [instrument, setInstrument] = useState('');
   const [probe, setProbe] = useState<ProbePlace>('terminal');
-  const [withInverter, setWithInverter] = useState(false);
+  const [more, setMore] = useState<readonly Kind[]>([]);
   const [at, setAt] = useState<{ row: number; column: number }>({ row: 0, column: 0 });
-  const columns = useMemo(
-    () =>
-      (withInverter ? [...kinds, 'energyBehindInverter' as const] : kinds).map(
-        (kind) => COLUMN[kind],
-      ),
-    [kinds, withInverter],
-  );
+  const columns = useMemo(() => [...kinds, ...more].map((kind) => COLUMN[kind]), [kinds, more]);
   const [entries, setEntries] = useState<Map<string, Entry>>(
     () => new Map(initialEntries(cells, columns)),
   );
@@ -137,7 +137,49 @@ export function EntryGrid({
       expected: expected[kind] ?? null,
     });
     const { value, repeats } = parsed;
-    return { ...BLANK, text: String(value), value, repeats, doubt };
+    const whole = doubt ?? resultDoubt(row, { kind, value }, among);
+    return { ...BLANK, text: String(value), value, repeats, doubt: whole };
+  };
+
+  /** Whether what was typed of one discharge fits together. */
+  const resultDoubt = (
+    row: number,
+    typed: { kind: Kind; value: number },
+    among: Map<string, Entry>,
+  ) => {
+    if (typed.kind !== 'capacity' && !SHOWN_KINDS.includes(typed.kind)) return null;
+    const of = (kind: Kind) => {
+      if (kind === typed.kind) return typed.value;
+      const column = columns.findIndex((one) => one.kind === kind);
+      return column < 0 ? null : (among.get(keyOf(row, column))?.value ?? null);
+    };
+    return checkTypedResult(
+      {
+        ah: of('capacity'),
+        wh: of('energyShown'),
+        currentA: of('currentShown'),
+        hours: of('durationShown'),
+      },
+      voltages,
+    );
+  };
+
+  /** Shows further columns with what is stored in them; those shown before give way. */
+  const addColumns = (first: string) => {
+    const wanted: readonly Kind[] =
+      first === 'energyShown' ? SHOWN_KINDS : first === '' ? [] : ['energyBehindInverter'];
+    const kept = [...now.current].filter(
+      ([key]) => Number(key.slice(key.indexOf(':') + 1)) < kinds.length,
+    );
+    now.current = new Map(kept);
+    setMore(wanted);
+    show(
+      initialEntries(
+        cells,
+        wanted.map((kind) => COLUMN[kind]),
+        kinds.length,
+      ),
+    );
   };
 
   const instrumentFor = (kind: Kind): number | null => {
@@ -315,17 +357,17 @@ export function EntryGrid({
           </label>
         )}
         {kinds.includes('capacity') && (
-          <label className="flex min-h-9 items-center gap-2">
-            <input
-              type="checkbox"
-              className="size-4 accent-(--ember)"
-              checked={withInverter}
-              onChange={(event) => {
-                setWithInverter(event.target.checked);
-                show(initialEntries(cells, [COLUMN.energyBehindInverter], kinds.length));
-              }}
-            />
-            with energy behind an inverter
+          <label>
+            <span className="mb-1 block text-quiet">More columns</span>
+            <select
+              className="field"
+              value={more[0] ?? ''}
+              onChange={(event) => addColumns(event.target.value)}
+            >
+              <option value="">none</option>
+              <option value="energyShown">energy, current and time as shown</option>
+              <option value="energyBehindInverter">energy behind an inverter</option>
+            </select>
           </label>
         )}
         <OutboxLine state={state} />

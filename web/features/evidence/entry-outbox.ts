@@ -1,12 +1,13 @@
 'use client';
 
-import type { ProbePlace, TypedQuantityName } from '@dusk-tally/core/verdicts';
+import type { ReadingKind } from '@dusk-tally/store';
+import type { ProbePlace } from '@dusk-tally/core/verdicts';
 import { useSendQueue } from '@/lib/use-send-queue';
 
 /** A typed reading on its way to the store. */
 export interface PendingReading {
   cellId: number;
-  kind: TypedQuantityName;
+  kind: ReadingKind;
   /** Null takes an earlier reading back. */
   value: number | null;
   decimals: number;

@@ -1,7 +1,11 @@
 import type { Quantity } from '@dusk-tally/core/units';
+import type { ReadingKind } from '@dusk-tally/store';
 
 /** Names of quantities as shown. */
-export const QUANTITY_WORDS: Record<Quantity, string> = {
+export const QUANTITY_WORDS: Record<Quantity | ReadingKind, string> = {
+  energyShown: 'Energy as shown by a tester, Wh',
+  currentShown: 'Current as shown by a tester, A',
+  durationShown: 'Time as shown by a tester, h',
   capacity: 'Capacity',
   capacityAtClaim: 'Capacity at the claim’s conditions',
   windowCapacity: 'Charge between two voltages',

@@ -23,6 +23,11 @@ export default async function ReadingsPage({ params }: { params: Promise<{ code:
           openCircuitVoltage: null,
           capacity: head.claim.capacityAh?.value ?? null,
         }}
+        voltages={{
+          cutoffV: head.claim.cutoffV.value,
+          chargeV: head.profile.chargeV,
+          nominalV: head.profile.nominalV,
+        }}
       />
     </LotFrame>
   );
