@@ -211,11 +211,15 @@ describe('logs that are not plain', () => {
             lotId,
             cellId: ids[8]!,
             fileName: 'big.csv',
-            bytes: new Uint8Array(81 * 1024 * 1024),
+            bytes: new Uint8Array(49 * 1024 * 1024),
           }),
         )
       ).message,
-    ).toMatch(/at most 80 MB/);
+    ).toMatch(/at most 48 MB in one piece/);
+    expect(
+      (await failure(importLog(lab, admin, { lotId, cellId: ids[8]!, fileName: 'no.csv' })))
+        .message,
+    ).toMatch(/as bytes or as a file/);
     expect(
       (
         await failure(
