@@ -299,6 +299,8 @@ export interface StandingRow {
     waitingFor: string[];
     differences: string[];
     corrections: Correction[];
+    /** Of the AC resistance: over a joint it is at most that; absent in older rows. */
+    acBound?: Bound | null;
     scheme: string;
     schemeVersion: number;
   };

@@ -19,6 +19,7 @@ const line = (id: number): CellLine => ({
   probability: 0.99,
   acMohm: 0.41,
   acU: null,
+  acBound: null,
   acVerdict: null,
   ocvV: 3.291,
   stateOfHealth: 1.01,

@@ -66,6 +66,7 @@ export interface CellLine {
   probability: number | null;
   acMohm: number | null;
   acU: number | null;
+  acBound: string | null;
   acVerdict: StandingRow['acVerdict'];
   ocvV: number | null;
   stateOfHealth: number | null;
@@ -202,6 +203,7 @@ export async function cellLines(lab: Lab, lotId: number): Promise<CellLine[]> {
       probability: s?.capacityProbability ?? null,
       acMohm: s?.acMohm ?? null,
       acU: s?.acU ?? null,
+      acBound: s?.detail.acBound ?? null,
       acVerdict: s?.acVerdict ?? null,
       ocvV: s?.ocvV ?? null,
       stateOfHealth: s?.stateOfHealth ?? null,
@@ -260,7 +262,7 @@ export async function verdictOfLot(
           cell: line.number,
           value,
           standardUncertainty: (U ?? 0) / 2,
-          bound: bound === 'atLeast' ? 'atLeast' : 'exact',
+          bound: bound === 'atLeast' || bound === 'atMost' ? bound : 'exact',
           comparable: comparable !== false && !held,
         },
       ];
@@ -282,7 +284,7 @@ export async function verdictOfLot(
     : null;
   const resistance = claimedAc
     ? summariseItem(
-        results((l) => ({ value: l.acMohm, U: l.acU })),
+        results((l) => ({ value: l.acMohm, U: l.acU, bound: l.acBound })),
         { value: claimedAc, direction: 'atMost' },
         settings.guardFactor,
       )

@@ -128,6 +128,7 @@ function standingOf(cell: CellRow, evidence: CellEvidence, bench: Bench): Stood 
       waitingFor: stood?.held ? ['a look at its channel'] : grade.waitingFor,
       differences: stood?.differences ?? [],
       corrections: stood?.corrections ?? [],
+      acBound: ac?.bound ?? null,
       scheme: scheme.name,
       schemeVersion: scheme.version,
     },

@@ -61,7 +61,7 @@ export function CellStanding({ line, claim }: { line: CellLine; claim: Effective
           }
         >
           <TrailLink figureId={line.acFigureId}>
-            <FigureText value={line.acMohm} U={line.acU} unit="mΩ" />
+            <FigureText value={line.acMohm} U={line.acU} unit="mΩ" bound={line.acBound} />
           </TrailLink>
         </Tile>
         <Tile title="State of health" foot="capacity over the rated one">

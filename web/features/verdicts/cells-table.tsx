@@ -69,7 +69,7 @@ const COLUMNS: Column[] = [
     num: true,
     cell: (line) => (
       <TrailLink figureId={line.acFigureId}>
-        <FigureText value={line.acMohm} U={line.acU} />
+        <FigureText value={line.acMohm} U={line.acU} bound={line.acBound} />
       </TrailLink>
     ),
   },

@@ -8,7 +8,7 @@ import { styles } from './styles';
 function words(figure: ReportedFigure | null): string {
   if (!figure) return '–';
   const { value, uncertainty } = formatWithUncertainty(figure.value, figure.U);
-  return `${figure.bound === 'atLeast' ? 'at least ' : ''}${value}${uncertainty ? ` ± ${uncertainty}` : ''}`.replaceAll(
+  return `${BOUND_WORDS[figure.bound]}${value}${uncertainty ? ` ± ${uncertainty}` : ''}`.replaceAll(
     '\u202f',
     '\u00a0',
   );
@@ -22,6 +22,8 @@ function Pair({ name, children }: { name: string; children: ReactNode }) {
     </View>
   );
 }
+
+const BOUND_WORDS = { exact: '', atLeast: 'at least ', atMost: 'at most ' };
 
 /** The capacity at the claim’s conditions, and below it what was measured. */
 const capacityWords = ({ capacity, capacityMeasured }: ReportedItem): string =>
