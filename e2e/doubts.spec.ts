@@ -50,12 +50,12 @@ test('energy behind an inverter gives its efficiency and losses beside the log',
   await signIn(page, 'technician');
   await page.goto('/lots/L-001/readings');
   await page.getByLabel('More columns').selectOption('energy behind an inverter');
-  const field = page.getByLabel('Energy behind an inverter / Wh, B-0021');
+  const field = page.getByLabel('Energy behind an inverter / Wh, B-0006');
   await field.fill('0.0184 kWh');
   await field.press('Enter');
   await expect(page.getByText('All readings are stored.')).toBeVisible();
-  await page.goto('/cells/B-0021');
-  await page.getByRole('link', { name: 'B-0021.csv' }).click();
+  await page.goto('/cells/B-0006');
+  await page.getByRole('link', { name: 'B-0006.csv' }).click();
   const panel = page.getByRole('region', { name: 'Through the inverter' });
   await expect(panel).toContainText('18.40 Wh');
   await expect(panel).toContainText(/Efficiency\s*9\d(\.\d)? ± /);

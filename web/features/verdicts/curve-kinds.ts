@@ -97,3 +97,32 @@ export function pictureOf(
     markY: cutoff,
   };
 }
+
+/** What a picture shows as CSV: cell, abscissa, ordinate. */
+export function pictureTable({ x, y, drawn }: CurvePicture): string {
+  const name = ({ label, unit }: Axis) => `${label.replaceAll(' ', '_')}_${unit}`;
+  return [
+    `cell,${name(x)},${name(y)}`,
+    ...drawn.flatMap(({ number, xs, ys }) =>
+      Array.from(xs, (at, i) =>
+        [number, at.toFixed(x.digits + 1), ys[i]!.toFixed(y.digits + 1)].join(','),
+      ),
+    ),
+    '',
+  ].join('\n');
+}
+
+/** Thinned discharges as CSV. */
+export function curveTable(curves: readonly CellCurve[]): string {
+  return [
+    'cell,time_s,charge_Ah,voltage_V',
+    ...curves.flatMap(({ number, curve }) =>
+      Array.from(curve.timeS, (t, i) =>
+        [number, t.toFixed(1), curve.chargeAh[i]!.toFixed(4), curve.voltageV[i]!.toFixed(4)].join(
+          ',',
+        ),
+      ),
+    ),
+    '',
+  ].join('\n');
+}

@@ -6,15 +6,19 @@ import { Button } from '@/kit/button';
 import { saveFile, saveSvg } from '@/kit/export-picture';
 import { Empty, Problem } from '@/kit/page';
 import { useAddress } from '@/lib/use-address';
-import { isDerivative, KIND_WORDS, KINDS, type CurveKind, pictureOf } from './curve-kinds';
+import {
+  type CurveKind,
+  curveTable,
+  isDerivative,
+  KIND_WORDS,
+  KINDS,
+  pictureOf,
+  pictureTable,
+} from './curve-kinds';
 import { CurvesChart } from './curves-chart';
 import { OddCurveList } from './odd-curve-list';
 import { parseSubset } from './subset';
 import { useCurves, useDerivatives } from './use-curves';
-
-/** A column of the saved table. */
-const columnName = ({ label, unit }: { label: string; unit: string }) =>
-  `${label.replaceAll(' ', '_')}_${unit}`;
 
 /** The lot’s curves with what to show kept in the address. */
 export function CurvesView({
@@ -72,17 +76,7 @@ export function CurvesView({
     saveFile(
       `${code} curves.csv`,
       'text/csv',
-      [
-        `cell,${columnName(picture.x)},${columnName(picture.y)}`,
-        ...picture.drawn.flatMap(({ number, xs, ys }) =>
-          Array.from(xs, (x, i) =>
-            [number, x.toFixed(picture.x.digits + 1), ys[i]!.toFixed(picture.y.digits + 1)].join(
-              ',',
-            ),
-          ),
-        ),
-        '',
-      ].join('\n'),
+      isDerivative(kind) ? pictureTable(picture) : curveTable(shown),
     );
   return (
     <div className="space-y-4">
