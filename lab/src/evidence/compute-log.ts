@@ -4,8 +4,10 @@ import {
   buildPyramid,
   curveOf,
   dischargedAh,
+  encodeColumns,
   encodeCurve,
   encodeTrace,
+  storedColumns,
   figuresOfLog,
   type LogFigures,
   type LogMapping,
@@ -28,6 +30,7 @@ import type { Figure } from '@dusk-tally/core/units';
 import type { RunSummary } from '@dusk-tally/store';
 
 import { fileSource } from './file-source';
+import { type SecondThread, scanInTwo } from './second-thread';
 
 /** Points of the thinned discharge kept beside each run. */
 const CURVE_POINTS = 220;
@@ -130,6 +133,12 @@ const optionsOf = (task: Omit<LogTask, 'bytes' | 'path'>) => ({
   voltageTable: task.voltageTable,
 });
 
+/** Shorter traces are coded by one thread. */
+const WORTH_TWO_ROWS = 100_000;
+
+/** Blocks still being coded elsewhere; null where they are there. */
+type Waiting = (() => TraceBlock[]) | null;
+
 /** What a trace of a task is opened for. */
 const purposeOf = (task: Omit<LogTask, 'bytes' | 'path'>) => ({
   voltageTable: task.voltageTable,
@@ -137,18 +146,30 @@ const purposeOf = (task: Omit<LogTask, 'bytes' | 'path'>) => ({
   leadMohm: task.leadMohm ?? undefined,
 });
 
-function readTask(task: LogTask): LongLog {
+function readTask(task: LogTask, second: SecondThread | null): LongLog & { waiting: Waiting } {
   if (task.path !== null) {
     const source = fileSource(task.path);
     try {
-      return readLongLog(source, { mappings: task.mappings, ...purposeOf(task) });
+      const read = readLongLog(source, { mappings: task.mappings, ...purposeOf(task) });
+      return { ...read, waiting: null };
     } finally {
       source.close();
     }
   }
-  const log = readLog(task.bytes!, { mappings: task.mappings });
+  const log = readLog(task.bytes!, {
+    mappings: task.mappings,
+    scan: second ? scanInTwo(second) : undefined,
+  });
+  if (second && log.rows <= LONG_ROWS && log.rows > WORTH_TWO_ROWS) {
+    // The noisiest columns take longest: the other thread codes them during all that follows.
+    const columns = storedColumns(log.trace);
+    const theirs = columns.filter(([name]) => name === 'voltageV' || name === 'currentA');
+    const waiting = second.start({ kind: 'encode', columns: theirs });
+    const ours = columns.filter((column) => !theirs.includes(column));
+    return { log, blocks: [], rowOf: null, waiting: () => [...encodeColumns(ours), ...waiting()] };
+  }
   const blocks = encodeTrace(log.trace);
-  if (log.rows <= LONG_ROWS) return { log, blocks, rowOf: null };
+  if (log.rows <= LONG_ROWS) return { log, blocks, rowOf: null, waiting: null };
   const { trace, rowOf, findings } = openTrace(
     blocks,
     log.rows,
@@ -160,27 +181,31 @@ function readTask(task: LogTask): LongLog {
     log: { ...log, trace: { ...trace, startedAtMs }, findings: [...log.findings, ...findings] },
     blocks,
     rowOf,
+    waiting: null,
   };
 }
 
 /** Reads one log and computes everything that is stored of it. Runs in a worker. */
-export function computeLog(task: LogTask): LogResult {
+export function computeLog(task: LogTask, second: SecondThread | null = null): LogResult {
   try {
-    const { log, blocks, rowOf } = readTask(task);
+    const { log, blocks, rowOf, waiting } = readTask(task, second);
     const figures = figuresOfLog(log, optionsOf(task));
     const { timeS } = log.trace;
+    const curve = thinned(log.trace, figures);
+    const summary = summaryOf(figures, log, task, rowOf);
+    const pyramid = rowOf
+      ? pyramidOfBlocks(blocks, sectionsInWhole(figures.sections, rowOf))
+      : buildPyramid(log.trace, figures.discharge);
     return {
       ok: true,
       rows: log.rows,
       durationS: timeS[timeS.length - 1]!,
       startedAtMs: log.trace.startedAtMs,
       figures: listFigures(figures),
-      summary: summaryOf(figures, log, task, rowOf),
-      curve: thinned(log.trace, figures),
-      blocks,
-      pyramid: rowOf
-        ? pyramidOfBlocks(blocks, sectionsInWhole(figures.sections, rowOf))
-        : buildPyramid(log.trace, figures.discharge),
+      summary,
+      curve,
+      blocks: waiting?.() ?? blocks,
+      pyramid,
     };
   } catch (error) {
     if (error instanceof LogRefusal)

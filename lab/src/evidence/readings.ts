@@ -9,6 +9,8 @@ import { refreshStandings } from '../verdicts/standings';
 import { figureRow } from './figure-rows';
 import { meterAccuracy } from './instruments';
 
+export type { ReadingKind };
+
 const RANGES = {
   acResistance: [0.001, 1e6],
   openCircuitVoltage: [-6, 60],

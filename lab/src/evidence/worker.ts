@@ -1,12 +1,15 @@
 import { readlinkSync } from 'node:fs';
 import { setPriority } from 'node:os';
 import { renderReport } from '../reports/pdf/render';
-import { computeLog, recomputeLog } from './compute-log';
+import { computeLog as computeAlone, type LogTask, recomputeLog } from './compute-log';
+import { SecondThread, serveAsHelper } from './second-thread';
 import { viewTrace } from './trace-view';
 import { windowOfRun } from './window-task';
 
 /** How far workers stand back behind those who wait for an answer, as `nice` counts. */
 const NICENESS = 10;
+/** Logs from this size on are worth a second thread, bytes. */
+const WORTH_TWO = 4 * 1024 * 1024;
 
 /** Lets this thread stand back; where the system has no such thing, nothing changes. */
 function standBack(): void {
@@ -18,6 +21,15 @@ function standBack(): void {
   }
 }
 standBack();
+serveAsHelper();
 
-/** What the pool’s workers can do; each is a pure function of its task. */
+let second: SecondThread | null = null;
+
+/** Reads one log; a long one with a helper thread, which is kept for the next. */
+const computeLog = (task: LogTask) => {
+  if ((task.bytes?.length ?? 0) >= WORTH_TWO) second ??= new SecondThread(new URL(import.meta.url));
+  return computeAlone(task, second);
+};
+
+/** What the pool’s workers can do; each gives the same for the same task. */
 export { computeLog, recomputeLog, renderReport, viewTrace, windowOfRun };

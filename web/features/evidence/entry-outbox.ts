@@ -1,6 +1,6 @@
 'use client';
 
-import type { ReadingKind } from '@dusk-tally/store';
+import type { ReadingKind } from '@dusk-tally/lab/evidence';
 import type { ProbePlace } from '@dusk-tally/core/verdicts';
 import { useSendQueue } from '@/lib/use-send-queue';
 

@@ -1,5 +1,5 @@
 import type { Quantity } from '@dusk-tally/core/units';
-import type { ReadingKind } from '@dusk-tally/store';
+import type { ReadingKind } from '@dusk-tally/lab/evidence';
 
 /** Names of quantities as shown. */
 export const QUANTITY_WORDS: Record<Quantity | ReadingKind, string> = {

@@ -253,10 +253,13 @@ function bestOrder(n: number): number {
           [n - SAMPLED, n],
         ]
       : [[0, n]];
+  // Steady steps, as of a clock, are told at once; their values would be the longest to look at.
+  const steps = n > 1 ? splitOf(1, parts).bits : Infinity;
+  if (steps <= TABLE_BITS) return 1;
   let best = { order: 0, bits: Infinity };
   for (const order of [0, 1, 2]) {
     if (order > 0 && n <= order) break;
-    const { bits } = splitOf(order, parts);
+    const bits = order === 1 ? steps : splitOf(order, parts).bits;
     // Where differences take more than values do, differences of those take more still.
     if (bits >= best.bits) break;
     best = { order, bits };

@@ -120,7 +120,9 @@ export function encodeSymbols(
   let state = LOWEST;
   // Each state below this can take a symbol of the frequency without leaving 31 bits.
   const room = (LOWEST >> scaleBits) << 16;
-  for (let i = n - 1; i >= 0; i--) {
+  // One symbol alone says nothing: the state stays where it is.
+  const silent = model.symbols.length === 1;
+  for (let i = silent ? -1 : n - 1; i >= 0; i--) {
     const symbol = symbols[i]!;
     const frequency = frequencyOf[symbol]!;
     if (state >= room * frequency) {
@@ -162,7 +164,9 @@ export function decodeSymbols(encoded: Uint8Array, n: number): Uint16Array {
   at += 4;
   const mask = scale - 1;
   const decoded = new Uint16Array(n);
-  for (let i = 0; i < n; i++) {
+  const silent = symbols.length === 1;
+  if (silent) decoded.fill(symbols[0]!);
+  for (let i = silent ? n : 0; i < n; i++) {
     const slot = state & mask;
     decoded[i] = symbolAt[slot]!;
     state = frequencyAt[slot]! * (state >>> scaleBits) + placeAt[slot]!;

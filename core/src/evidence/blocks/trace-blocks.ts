@@ -47,8 +47,13 @@ export function storedColumns(trace: Trace): [StoredColumn, Float64Array, number
 }
 
 /** A trace as compressed column blocks, without loss of any digit that was logged. */
-export function encodeTrace(trace: Trace): TraceBlock[] {
-  return storedColumns(trace).flatMap(([column, values, decimals]) =>
+export const encodeTrace = (trace: Trace): TraceBlock[] => encodeColumns(storedColumns(trace));
+
+/** Columns with their digits after the point as compressed blocks. */
+export function encodeColumns(
+  columns: readonly (readonly [StoredColumn, Float64Array, number])[],
+): TraceBlock[] {
+  return columns.flatMap(([column, values, decimals]) =>
     Array.from({ length: Math.ceil(values.length / BLOCK_ROWS) }, (_, index) => ({
       column,
       index,

@@ -2,6 +2,7 @@ export * from './refusal';
 export * from './dialect';
 export * from './roles';
 export * from './scan';
+export * from './join-scans';
 export * from './read-log';
 export { currentDeadBandA } from './sign-current';
 export * from './mapping';

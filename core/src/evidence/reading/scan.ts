@@ -29,6 +29,8 @@ export interface ScanOptions {
   endsInNuls?: boolean;
   /** These bytes are one piece of a log: how much of it is text is judged elsewhere. */
   partOfMore?: boolean;
+  /** Rows to make room for, where more will be joined on than these bytes hold. */
+  capacity?: number;
   /** Called now and then with the share of bytes read, 0 to 1; throw from it to cancel. */
   onProgress?: (share: number) => void;
 }
@@ -113,7 +115,11 @@ class RowScanner {
     this.delimiter = dialect.delimiter.charCodeAt(0);
     this.mark = dialect.decimalMark.charCodeAt(0);
     this.width = dialect.columns.length;
-    this.capacity = Math.max(64, Math.ceil((bytes.length - dialect.firstDataOffset) / 24));
+    this.capacity = Math.max(
+      64,
+      options.capacity ?? 0,
+      Math.ceil((bytes.length - dialect.firstDataOffset) / 24),
+    );
     this.timeS = new Float64Array(this.capacity);
     this.numbers = [];
     this.sinks = new Int32Array(this.width).fill(-1);

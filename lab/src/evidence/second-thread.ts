@@ -1,0 +1,158 @@
+import {
+  MessageChannel,
+  type MessagePort,
+  parentPort,
+  receiveMessageOnPort,
+  Worker,
+  workerData,
+} from 'node:worker_threads';
+import {
+  type Dialect,
+  encodeColumns,
+  joinScans,
+  type ScannedRows,
+  type ScanOptions,
+  scanRows,
+  type StoredColumn,
+  type TraceBlock,
+} from '@dusk-tally/core/evidence';
+
+/** Logs shorter than this are read by one thread. */
+const WORTH_TWO_BYTES = 4 * 1024 * 1024;
+/** Longest a thread waits for the other, ms; far beyond any work it is given. */
+const MOST_WAIT_MS = 120_000;
+const NEWLINE = 10;
+
+interface ScanJob {
+  kind: 'scan';
+  bytes: Uint8Array;
+  dialect: Dialect;
+  options: Pick<ScanOptions, 'endsInNuls'>;
+}
+interface EncodeJob {
+  kind: 'encode';
+  columns: [StoredColumn, Float64Array, number][];
+}
+type Job = ScanJob | EncodeJob;
+interface Results {
+  scan: ScannedRows;
+  encode: TraceBlock[];
+}
+
+/** What a helper thread is started with. */
+interface HelperData {
+  isHelper: true;
+  port: MessagePort;
+  done: Int32Array;
+}
+
+/** A thread that works beside the one that owns it, which waits for it where it has to. */
+export class SecondThread {
+  private readonly worker: Worker;
+  private readonly port: MessagePort;
+  private readonly done = new Int32Array(new SharedArrayBuffer(4));
+
+  /** @param file the workers’ bundle. */
+  constructor(file: string | URL) {
+    const { port1, port2 } = new MessageChannel();
+    this.port = port1;
+    const data: HelperData = { isHelper: true, port: port2, done: this.done };
+    this.worker = new Worker(file, { workerData: data, transferList: [port2] });
+    this.worker.unref();
+    port1.unref();
+  }
+
+  /** Gives it a job. @returns what waits for its result; it throws what the job threw. */
+  start<K extends Job['kind']>(
+    job: Extract<Job, { kind: K }>,
+    transfer: ArrayBuffer[] = [],
+  ): () => Results[K] {
+    this.port.postMessage(job, transfer);
+    return () => {
+      for (;;) {
+        const seen = Atomics.load(this.done, 0);
+        const received = receiveMessageOnPort(this.port);
+        if (received) {
+          const reply = received.message as { result?: Results[K]; failed?: string };
+          if (reply.failed !== undefined) throw new Error(reply.failed);
+          return reply.result!;
+        }
+        if (Atomics.wait(this.done, 0, seen, MOST_WAIT_MS) === 'timed-out')
+          throw new Error('The second thread does not answer.');
+      }
+    };
+  }
+
+  close(): Promise<number> {
+    return this.worker.terminate();
+  }
+}
+
+function resultOf(job: Job): ScannedRows | TraceBlock[] {
+  if (job.kind === 'encode') return encodeColumns(job.columns);
+  return scanRows(job.bytes, job.dialect, { ...job.options, partOfMore: true });
+}
+
+const bufferOf = ({ buffer }: Float64Array | Uint8Array) => buffer as ArrayBuffer;
+
+/** Serves jobs when this thread was started as a helper. @returns whether it was. */
+export function serveAsHelper(): boolean {
+  const data = workerData as Partial<HelperData> | null;
+  if (!parentPort || !data?.isHelper) return false;
+  const { port, done } = data as HelperData;
+  port.on('message', (job: Job) => {
+    try {
+      const result = resultOf(job);
+      const buffers = Array.isArray(result)
+        ? []
+        : [result.timeS, ...result.numbers.map(({ values }) => values)].map(bufferOf);
+      port.postMessage({ result }, [...new Set(buffers)]);
+    } catch (error) {
+      port.postMessage({ failed: (error as Error).message });
+    }
+    Atomics.add(done, 0, 1);
+    Atomics.notify(done, 0);
+  });
+  return true;
+}
+
+/**
+ * A way to read all rows of a log by two threads at once. Where the second fails, or either half
+ * has something to refuse, the log is read again by one, which then says what is wrong.
+ */
+export function scanInTwo(second: SecondThread): typeof scanRows {
+  return (bytes, dialect, options = {}) => {
+    const middle = bytes.indexOf(
+      NEWLINE,
+      dialect.firstDataOffset + ((bytes.length - dialect.firstDataOffset) >> 1),
+    );
+    if (bytes.length < WORTH_TWO_BYTES || middle < 0) return scanRows(bytes, dialect, options);
+    const half = bytes.slice(middle + 1);
+    const waiting = second.start(
+      {
+        kind: 'scan',
+        bytes: half,
+        dialect: { ...dialect, firstDataOffset: 0, firstDataRow: 1 },
+        options: { endsInNuls: options.endsInNuls },
+      },
+      [half.buffer],
+    );
+    let first: ScannedRows | null = null;
+    try {
+      first = scanRows(bytes.subarray(0, middle + 1), dialect, {
+        ...options,
+        capacity: Math.ceil((bytes.length - dialect.firstDataOffset) / 24),
+        partOfMore: true,
+      });
+    } catch {
+      // Said by the careful reading below; the second’s answer is taken from its port first.
+    }
+    try {
+      const rest = waiting();
+      if (first) return joinScans(first, rest);
+    } catch {
+      // Read again below.
+    }
+    return scanRows(bytes, dialect, options);
+  };
+}
