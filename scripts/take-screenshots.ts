@@ -28,6 +28,8 @@ interface View {
 const VIEWS: View[] = [
   { name: 'channels', path: '/lab/channels', theme: 'light' },
   { name: 'run', path: '/runs/60', theme: 'dark' },
+  { name: 'joint', path: '/cells/B-0101', theme: 'light' },
+  { name: 'derivatives', path: '/lots/L-001/curves?axis=dqdv', theme: 'light' },
   { name: 'today', path: '/', theme: 'dark' },
   { name: 'claim', path: '/lots/L-005/claim', theme: 'light' },
   { name: 'box', path: '/lots/L-002/arrival/box', theme: 'light' },
