@@ -140,10 +140,13 @@ export function lowerToleranceLimit(
   return {
     limit: null,
     reason: test
-      ? `The values are not normally spread (p = ${test.p.toFixed(3)}), and without that ${needed} results are needed; there are ${n}.`
+      ? `The values are not normally spread (${pText(test.p)}), and without that ${needed} results are needed; there are ${n}.`
       : `Too few results to say how they are spread: ${n}.`,
   };
 }
+
+/** A p-value as it is written. */
+export const pText = (p: number): string => (p < 0.001 ? 'p < 0.001' : `p = ${p.toFixed(3)}`);
 
 /** Largest rank whose value is below the tolerance point with the confidence; 0 for none. */
 function orderRank(n: number, share: number, confidence: number): number {

@@ -1,3 +1,4 @@
+import { pText } from '@dusk-tally/core/statistics';
 import { formatNumber } from '@dusk-tally/core/units';
 import type { LotVerdict } from '@dusk-tally/lab/verdicts';
 import Link from 'next/link';
@@ -10,7 +11,7 @@ const percent = (share: number): string => `${(100 * share).toFixed(1)} %`;
 /** How the tolerance limit was come by, or why there is none. */
 function toleranceWords({ limit, reason }: NonNullable<Item['tolerance']>): string {
   if (!limit) return `: not stated. ${reason ?? ''}`.replace(/\.$/, '');
-  const p = limit.normalP === null ? '' : ` (Anderson–Darling p = ${limit.normalP.toFixed(3)})`;
+  const p = limit.normalP === null ? '' : ` (Anderson–Darling, ${pText(limit.normalP)})`;
   return limit.by === 'normal'
     ? `, by mean and spread, which look normal${p}`
     : `, by rank, as the spread is not normal${p}`;
