@@ -84,12 +84,14 @@ export class MeterTables {
 
   /**
    * Capacities of cells that ran more than once, on known channels, oldest first: the newest
-   * figure of each run at the cut-off it was computed for.
+   * figure of each run at the cut-off it was computed for. Of the summaries only what says how
+   * the run was done: curves of thousands of runs are not read for that.
    */
   repeats(transaction?: Transaction): Promise<Rows.RepeatRow[]> {
     return this.sequelize.query<Rows.RepeatRow>(
       `SELECT r.id AS runId, r.cellId, c.number AS cell, c.controlSince IS NOT NULL AS isControl,
-              r.channelId, r.lotId, l.modelId, f.id AS figureId, f.value, f.cutoffV, r.summary, r.ambientC,
+              r.channelId, r.lotId, l.modelId, f.id AS figureId, f.value, f.cutoffV,
+              CONCAT(JSON_REMOVE(r.summary, '$.shape', '$.dialect', '$.string'), '') AS summary, r.ambientC,
               COALESCE(r.startedAt, r.createdAt) AS at
          FROM runs r
          JOIN cells c ON c.id = r.cellId

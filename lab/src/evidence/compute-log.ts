@@ -146,6 +146,18 @@ const purposeOf = (task: Omit<LogTask, 'bytes' | 'path'>) => ({
   leadMohm: task.leadMohm ?? undefined,
 });
 
+/** What the other thread coded; coded here where it could not. */
+function orAlone(
+  waiting: () => TraceBlock[],
+  columns: ReturnType<typeof storedColumns>,
+): TraceBlock[] {
+  try {
+    return waiting();
+  } catch {
+    return encodeColumns(columns);
+  }
+}
+
 function readTask(task: LogTask, second: SecondThread | null): LongLog & { waiting: Waiting } {
   if (task.path !== null) {
     const source = fileSource(task.path);
@@ -160,13 +172,18 @@ function readTask(task: LogTask, second: SecondThread | null): LongLog & { waiti
     mappings: task.mappings,
     scan: second ? scanInTwo(second) : undefined,
   });
-  if (second && log.rows <= LONG_ROWS && log.rows > WORTH_TWO_ROWS) {
+  if (second && !second.isBroken && log.rows <= LONG_ROWS && log.rows > WORTH_TWO_ROWS) {
     // The noisiest columns take longest: the other thread codes them during all that follows.
     const columns = storedColumns(log.trace);
     const theirs = columns.filter(([name]) => name === 'voltageV' || name === 'currentA');
     const waiting = second.start({ kind: 'encode', columns: theirs });
     const ours = columns.filter((column) => !theirs.includes(column));
-    return { log, blocks: [], rowOf: null, waiting: () => [...encodeColumns(ours), ...waiting()] };
+    return {
+      log,
+      blocks: [],
+      rowOf: null,
+      waiting: () => [...encodeColumns(ours), ...orAlone(waiting, theirs)],
+    };
   }
   const blocks = encodeTrace(log.trace);
   if (log.rows <= LONG_ROWS) return { log, blocks, rowOf: null, waiting: null };

@@ -51,6 +51,8 @@ export class SecondThread {
   private readonly worker: Worker;
   private readonly port: MessagePort;
   private readonly done = new Int32Array(new SharedArrayBuffer(4));
+  /** It did not answer once: what it may still say belongs to no job any more. */
+  isBroken = false;
 
   /** @param file the workers’ bundle. */
   constructor(file: string | URL) {
@@ -77,8 +79,10 @@ export class SecondThread {
           if (reply.failed !== undefined) throw new Error(reply.failed);
           return reply.result!;
         }
-        if (Atomics.wait(this.done, 0, seen, MOST_WAIT_MS) === 'timed-out')
+        if (Atomics.wait(this.done, 0, seen, MOST_WAIT_MS) === 'timed-out') {
+          this.isBroken = true;
           throw new Error('The second thread does not answer.');
+        }
       }
     };
   }
@@ -126,7 +130,8 @@ export function scanInTwo(second: SecondThread): typeof scanRows {
       NEWLINE,
       dialect.firstDataOffset + ((bytes.length - dialect.firstDataOffset) >> 1),
     );
-    if (bytes.length < WORTH_TWO_BYTES || middle < 0) return scanRows(bytes, dialect, options);
+    if (bytes.length < WORTH_TWO_BYTES || middle < 0 || second.isBroken)
+      return scanRows(bytes, dialect, options);
     const half = bytes.slice(middle + 1);
     const waiting = second.start(
       {

@@ -27,6 +27,10 @@ let second: SecondThread | null = null;
 
 /** Reads one log; a long one with a helper thread, which is kept for the next. */
 const computeLog = (task: LogTask) => {
+  if (second?.isBroken) {
+    void second.close();
+    second = null;
+  }
   if ((task.bytes?.length ?? 0) >= WORTH_TWO) second ??= new SecondThread(new URL(import.meta.url));
   return computeAlone(task, second);
 };

@@ -168,10 +168,12 @@ export function EntryGrid({
   const addColumns = (first: string) => {
     const wanted: readonly Kind[] =
       first === 'energyShown' ? SHOWN_KINDS : first === '' ? [] : ['energyBehindInverter'];
-    const kept = [...now.current].filter(
-      ([key]) => Number(key.slice(key.indexOf(':') + 1)) < kinds.length,
-    );
+    const stays = (key: string) => Number(key.slice(key.indexOf(':') + 1)) < kinds.length;
+    const kept = [...now.current].filter(([key]) => stays(key));
     now.current = new Map(kept);
+    // What was typed in columns that go cannot be taken back from here any more.
+    history.current = history.current.filter(({ key }) => stays(key));
+    for (const key of asked.current.keys()) if (!stays(key)) asked.current.delete(key);
     setMore(wanted);
     show(
       initialEntries(
