@@ -128,7 +128,11 @@ function jointOf(
   const lotAc = [...newestByCell(figures, 'acResistance').values()].map(({ value }) => value);
   const evidence: JointEvidence = {
     acMohm: ac?.value ?? null,
-    acZ: ac && lotAc.length >= LEAST_CELLS ? (robustZ(ac.value, lotAc) ?? 0) : null,
+    // Over the joint it says nothing of the cell; in a lot without spread only a like value does.
+    acZ:
+      ac && ac.bound !== 'atMost' && lotAc.length >= LEAST_CELLS
+        ? ordinaryZ(ac.value, lotAc)
+        : null,
     lotAcMohm: lotAc.length >= LEAST_CELLS ? median(lotAc) : null,
     tightened,
     badNeighbours: inString ? neighboursOf(inString) : null,
@@ -139,6 +143,14 @@ function jointOf(
     ? `DC resistance ${dc.value.toPrecision(3)} mΩ${lotMohm === null ? '' : `, the lot ${lotMohm.toPrecision(3)} mΩ`}.`
     : 'Its voltage in the string falls further than its neighbours’.';
   return { ...judgeJoint(evidence), why };
+}
+
+/** In a lot whose values are all alike, one within this share of them is ordinary. */
+const ALIKE = 0.05;
+
+/** Robust z; without spread 0 for a like value, and null for another. */
+function ordinaryZ(value: number, lot: readonly number[]): number | null {
+  return robustZ(value, [...lot]) ?? (Math.abs(value / median([...lot]) - 1) <= ALIKE ? 0 : null);
 }
 
 function neighboursOf({ summary }: Pick<RunRow, 'summary'>): string[] {
