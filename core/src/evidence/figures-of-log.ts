@@ -118,7 +118,10 @@ export function figuresOfLog(log: ReadLog, options: LogFigureOptions): LogFigure
 function largestOf(currentA: Float64Array | null): number {
   let most = 0;
   if (currentA)
-    for (let i = 0; i < currentA.length; i++) most = Math.max(most, Math.abs(currentA[i]!));
+    for (let i = 0; i < currentA.length; i++) {
+      const size = Math.abs(currentA[i]!);
+      if (size > most) most = size;
+    }
   return most;
 }
 

@@ -70,7 +70,11 @@ function chargeOver(trace: Trace, section: Section): Float64Array {
 const SHAPE_POINTS = 20_000;
 
 /** Charge since its start and voltage over a section, at its rows or over groups of them. */
-function curveIn(trace: Trace, section: Section): { ah: Float64Array; volts: Float64Array } {
+function curveIn(
+  trace: Trace,
+  section: Section,
+  chargeGiven: Float64Array | null,
+): { ah: Float64Array; volts: Float64Array } {
   const { fromIndex, toIndex } = section;
   const rows = toIndex - fromIndex + 1;
   const { voltageV } = trace;
@@ -83,16 +87,17 @@ function curveIn(trace: Trace, section: Section): { ah: Float64Array; volts: Flo
   const n = Math.floor(rows / size);
   const ah = new Float64Array(n);
   const volts = new Float64Array(n);
-  let charge = 0;
-  let row = fromIndex;
+  const given = chargeGiven?.subarray(fromIndex, toIndex + 1) ?? chargeOver(trace, section);
+  const before = given[0]!;
+  let row = 0;
   for (let group = 0; group < n; group++) {
-    let [sumAh, sumV] = [0, 0];
-    for (let k = 0; k < size; k++, row++) {
-      if (row > fromIndex) charge += chargeStepAh(trace, row);
-      sumAh += charge;
-      sumV += voltageV[row]!;
+    let sumAh = 0;
+    let sumV = 0;
+    for (const end = row + size; row < end; row++) {
+      sumAh += given[row]!;
+      sumV += voltageV[fromIndex + row]!;
     }
-    ah[group] = sumAh / size;
+    ah[group] = sumAh / size - before;
     volts[group] = sumV / size;
   }
   return { ah, volts };
@@ -152,15 +157,19 @@ function relaxation(trace: Trace, last: Section): CurveShape['relaxationV'] {
   return { after1min: rise(60), after10min: rise(600), after1h: rise(3600) };
 }
 
-/** The shape of a run’s curve, for comparison with the others of its lot (handbook, chapter 3). */
+/**
+ * The shape of a run’s curve, for comparison with the others of its lot (handbook, chapter 3).
+ * @param chargeGiven `dischargedAh` of the trace, where it is there already.
+ */
 export function shapeOf(
   trace: Trace,
   sections: Section[],
   discharge: Discharge | null,
   ratedAh: number | null,
+  chargeGiven: Float64Array | null = null,
 ): CurveShape {
   const last = discharge?.sections[discharge.sections.length - 1];
-  const { ah, volts } = last ? curveIn(trace, last) : { ah: null, volts: null };
+  const { ah, volts } = last ? curveIn(trace, last, chargeGiven) : { ah: null, volts: null };
   let endSlope: number | null = null;
   if (ah && volts && ah.length > 5) {
     const end = ah.length - 1;

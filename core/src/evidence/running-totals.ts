@@ -38,6 +38,8 @@ export class RunningTotals {
   private readonly parts: Part[];
   private readonly ahMarks: Float64Array;
   private readonly whMarks: Float64Array;
+  /** Those asked for already, by cut-off. */
+  private readonly crossings = new Map<number, number>();
 
   /** @param leadOhm resistance of leads inside the logged voltage, Ω. */
   constructor(
@@ -182,6 +184,15 @@ export class RunningTotals {
 
   /** First position from 1 on at or below the cut-off that the next one confirms; −1 for none. */
   crossing(cutoffV: number): number {
+    let position = this.crossings.get(cutoffV);
+    if (position === undefined) {
+      position = this.findCrossing(cutoffV);
+      this.crossings.set(cutoffV, position);
+    }
+    return position;
+  }
+
+  private findCrossing(cutoffV: number): number {
     const plain = this.leadOhm === 0 && this.trace.cellVoltagesV.length === 0;
     const { voltageV } = this.trace;
     for (const { from, to, offset } of this.parts)

@@ -21,7 +21,8 @@ export function temperatureSummary(
   let maxC = -Infinity;
   for (let row = from; row <= to; row++) {
     const value = temperatureC[row]!;
-    if (!Number.isFinite(value)) continue;
+    // Neither a missing reading nor an endless one is a number less itself.
+    if (value - value !== 0) continue;
     if (count === 0) first = value;
     count++;
     sum += value;

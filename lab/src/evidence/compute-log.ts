@@ -65,11 +65,18 @@ export interface ComputedLog {
 export type LogResult =
   ComputedLog | { ok: false; code: string; message: string; row: number | null };
 
+function lowestOf(values: Float64Array): number {
+  let least = Infinity;
+  for (let i = 0; i < values.length; i++) if (values[i]! < least) least = values[i]!;
+  return least;
+}
+
 function summaryOf(
   figures: LogFigures,
   log: ReadLog,
   { cutoffV, ratedAh }: Pick<LogTask, 'cutoffV' | 'ratedAh'>,
   rowOf: Uint32Array | null,
+  chargeGiven: Float64Array,
 ): RunSummary {
   const { preamble: _preamble, ...dialect } = log.dialect;
   const span = figures.capacities?.[0]?.capacity.span;
@@ -82,7 +89,7 @@ function summaryOf(
     restBeforeS: figures.restBeforeS,
     meanTemperatureC: figures.temperature?.meanC ?? null,
     maxTemperatureC: figures.temperature?.maxC ?? null,
-    lowestV: log.trace.voltageV.reduce((a, b) => Math.min(a, b), Infinity),
+    lowestV: lowestOf(log.trace.voltageV),
     cutoffV,
     loadOnS: span?.fromS ?? null,
     endS: span?.toS ?? null,
@@ -90,7 +97,7 @@ function summaryOf(
     dischargedAh: figures.discharge?.ah ?? null,
     string: stringSummary(figures),
     leaderShare: figures.leaderShare,
-    shape: shapeOf(log.trace, figures.sections, figures.discharge, ratedAh),
+    shape: shapeOf(log.trace, figures.sections, figures.discharge, ratedAh, chargeGiven),
     refusedResistances: {
       r1s: r1s.reason ?? null,
       r10s: r10s.reason ?? null,
@@ -115,13 +122,11 @@ function stringSummary({ stringCells }: LogFigures): RunSummary['string'] {
   );
 }
 
-function thinned(trace: Trace, figures: LogFigures): Uint8Array {
+function thinned(trace: Trace, figures: LogFigures, chargeGiven: Float64Array): Uint8Array {
   const { discharge } = figures;
   const from = discharge?.sections[0]?.fromIndex ?? 0;
   const to = discharge?.sections[discharge.sections.length - 1]?.toIndex ?? trace.timeS.length - 1;
-  return encodeCurve(
-    curveOf(trace, dischargedAh(trace, discharge), { from, to, points: CURVE_POINTS }),
-  );
+  return encodeCurve(curveOf(trace, chargeGiven, { from, to, points: CURVE_POINTS }));
 }
 
 const optionsOf = (task: Omit<LogTask, 'bytes' | 'path'>) => ({
@@ -208,8 +213,9 @@ export function computeLog(task: LogTask, second: SecondThread | null = null): L
     const { log, blocks, rowOf, waiting } = readTask(task, second);
     const figures = figuresOfLog(log, optionsOf(task));
     const { timeS } = log.trace;
-    const curve = thinned(log.trace, figures);
-    const summary = summaryOf(figures, log, task, rowOf);
+    const chargeGiven = dischargedAh(log.trace, figures.discharge);
+    const curve = thinned(log.trace, figures, chargeGiven);
+    const summary = summaryOf(figures, log, task, rowOf, chargeGiven);
     const pyramid = rowOf
       ? pyramidOfBlocks(blocks, sectionsInWhole(figures.sections, rowOf))
       : buildPyramid(log.trace, figures.discharge);
@@ -249,7 +255,8 @@ export function recomputeLog(task: RecomputeTask): Pick<ComputedLog, 'figures' |
   const dialect = { ...task.summary.dialect, preamble: [] };
   const log: ReadLog = { trace, dialect, rows: task.rows, findings };
   const figures = figuresOfLog(log, optionsOf(task));
-  const summary = summaryOf(figures, log, task, rowOf);
+  const chargeGiven = dischargedAh(trace, figures.discharge);
+  const summary = summaryOf(figures, log, task, rowOf, chargeGiven);
   const kept = task.summary.findings.filter((finding) => !DERIVED_FINDINGS.has(finding.code));
   const codes = new Set(kept.map((finding) => finding.code));
   summary.findings = [...kept, ...summary.findings.filter((finding) => !codes.has(finding.code))];

@@ -1,4 +1,4 @@
-import { createHash } from 'node:crypto';
+import { createHash, webcrypto } from 'node:crypto';
 import { createReadStream } from 'node:fs';
 import type { ChannelRow, InstrumentRow } from '@dusk-tally/store';
 import { z } from 'zod';
@@ -8,7 +8,7 @@ import { requireOpenGate } from '../arrivals/gate';
 import { openLot } from '../arrivals/lot-locks';
 import { refreshStandings } from '../verdicts/standings';
 import { refreshMeters } from './channel-effects';
-import type { ComputedLog } from './compute-log';
+import type { ComputedLog, LogResult, LogTask } from './compute-log';
 import { figureRow } from './figure-rows';
 import { testerAccuracy } from './instruments';
 import { knownMappings } from './mappings';
@@ -117,8 +117,12 @@ async function fingerprint({
   sha256: string;
   size: number;
 }> {
+  if (bytes) {
+    // Works on a copy taken at once, in a thread of its own: the bytes may be handed on meanwhile.
+    const digest = await webcrypto.subtle.digest('SHA-256', bytes as Uint8Array<ArrayBuffer>);
+    return { sha256: Buffer.from(digest).toString('hex'), size: bytes.length };
+  }
   const hash = createHash('sha256');
-  if (bytes) return { sha256: hash.update(bytes).digest('hex'), size: bytes.length };
   let size = 0;
   for await (const chunk of createReadStream(path!, { highWaterMark: 1024 * 1024 })) {
     hash.update(chunk as Buffer);
@@ -130,8 +134,6 @@ async function fingerprint({
 async function prepare(lab: Lab, input: z.output<typeof importInput>): Promise<Prepared> {
   if ((input.bytes === null) === (input.path === null))
     throw new LabError('invalid', 'Expected the log as bytes or as a file, one of them.');
-  const { sha256, size } = await fingerprint(input);
-  await refuseKnownFile(lab, sha256, input.fileName);
   const { claim } = await loadClaim(lab, input.lotId);
   const { instrument, channel } = await benchPlace(lab, input);
   const task = {
@@ -145,11 +147,7 @@ async function prepare(lab: Lab, input: z.output<typeof importInput>): Promise<P
     voltageTable: channel?.voltageTable ?? [],
     mappings: await knownMappings(lab),
   };
-  const computed = await lab.compute.computeLog(task, input.signal).catch((error: unknown) => {
-    if (input.signal?.aborted)
-      throw new LabError('invalid', `${input.fileName} was cancelled. Nothing of it was stored.`);
-    throw error;
-  });
+  const { sha256, size, computed } = await computedOnce(lab, task, input);
   if (!computed.ok)
     throw new LabError(
       'invalid',
@@ -163,6 +161,33 @@ async function prepare(lab: Lab, input: z.output<typeof importInput>): Promise<P
     instrumentId: instrument?.id ?? null,
     channelId: channel?.id ?? null,
   };
+}
+
+/** Computes a log while it is looked up whether the same file was taken in before. */
+async function computedOnce(
+  lab: Lab,
+  task: LogTask,
+  input: z.output<typeof importInput>,
+): Promise<{ sha256: string; size: number; computed: LogResult }> {
+  const printing = fingerprint(input);
+  printing.catch(() => undefined);
+  const known = new AbortController();
+  const signal = input.signal ? AbortSignal.any([input.signal, known.signal]) : known.signal;
+  const computing = lab.compute.computeLog(task, signal).catch((error: unknown) => {
+    if (input.signal?.aborted)
+      throw new LabError('invalid', `${input.fileName} was cancelled. Nothing of it was stored.`);
+    throw error;
+  });
+  // Where looking it up fails first, how the computing ends no longer matters.
+  computing.catch(() => undefined);
+  try {
+    const { sha256, size } = await printing;
+    await refuseKnownFile(lab, sha256, input.fileName);
+    return { sha256, size, computed: await computing };
+  } catch (error) {
+    known.abort();
+    throw error;
+  }
 }
 
 /** Instrument and channel a run is said to come from; a tester with one channel names both. */

@@ -110,6 +110,9 @@ const TABLE_BITS = 13;
 /** A difference kept apart takes about this many bits. */
 const APART_BITS = 48;
 
+/** One more low bit beside the symbols is kept where it takes the whole below this share. */
+const WORTH_A_SPLIT = 0.99;
+
 /** Stretches of samples, first and behind the last. */
 type Parts = readonly (readonly [number, number])[];
 
@@ -203,7 +206,7 @@ function foldBest({ largest, apart, n }: Counted, from: number): Split {
       bits -= count * Math.log2(count / n);
     }
     bits += distinct * TABLE_BITS;
-    if (distinct < MOST_SYMBOLS && bits < best.bits) best = { shift, bits };
+    if (distinct < MOST_SYMBOLS && bits < WORTH_A_SPLIT * best.bits) best = { shift, bits };
     else if (best.shift >= 0) return best;
     if (top === 0) return best.shift >= 0 ? best : { shift, bits };
     for (let symbol = 0; symbol <= top; symbol += 2)

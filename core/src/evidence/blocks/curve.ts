@@ -39,15 +39,34 @@ export function extremeRows(
   return rows;
 }
 
+/** Continues running charge over rows. @returns the last of it. */
+function addSteps(trace: Trace, charge: Float64Array, from: number, to: number): number {
+  const { timeS, currentA, sums } = trace;
+  let ah = charge[from - 1]!;
+  if (currentA && !sums) {
+    let before = Math.abs(currentA[from - 1]!);
+    for (let row = from; row <= to; row++) {
+      const here = Math.abs(currentA[row]!);
+      ah += ((before + here) / 2) * ((timeS[row]! - timeS[row - 1]!) / 3600);
+      charge[row] = ah;
+      before = here;
+    }
+    return ah;
+  }
+  for (let row = from; row <= to; row++) {
+    ah += chargeStepAh(trace, row);
+    charge[row] = ah;
+  }
+  return ah;
+}
+
 /** Charge since load-on at every row of a trace, Ah. */
 export function dischargedAh(trace: Trace, discharge: Discharge | null): Float64Array {
   const charge = new Float64Array(trace.timeS.length);
   let ah = 0;
-  for (const section of discharge?.sections ?? []) {
-    for (let row = section.fromIndex + 1; row <= section.toIndex; row++) {
-      ah += chargeStepAh(trace, row);
-      charge[row] = ah;
-    }
+  for (const { fromIndex, toIndex } of discharge?.sections ?? []) {
+    charge[fromIndex] = ah;
+    ah = addSteps(trace, charge, fromIndex + 1, toIndex);
   }
   return charge;
 }

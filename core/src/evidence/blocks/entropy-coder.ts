@@ -8,6 +8,12 @@ import { BitReader, BitWriter } from './bits';
 /** Lowest state of the coder; it stays below 2^31. */
 const LOWEST = 1 << 15;
 
+/**
+ * A state below 2^31 times this over a frequency of at most 2^15, cut off, is their whole
+ * quotient: what is added is less than what any quotient lies below the next whole number.
+ */
+const JUST_ABOVE_ONE = 1 + 2 ** -50;
+
 /** Symbols that occur, ascending, and how often out of 2^scaleBits. */
 interface Model {
   symbols: Int32Array;
@@ -111,9 +117,11 @@ export function encodeSymbols(
   const { scaleBits } = model;
   const frequencyOf = new Int32Array(largest + 1);
   const startOf = new Int32Array(largest + 1);
+  const inverseOf = new Float64Array(largest + 1);
   model.symbols.forEach((symbol, i) => {
     frequencyOf[symbol] = model.frequencies[i]!;
     startOf[symbol] = model.starts[i]!;
+    inverseOf[symbol] = JUST_ABOVE_ONE / model.frequencies[i]!;
   });
   const words = new Uint16Array(n + 2);
   let at = words.length;
@@ -129,7 +137,7 @@ export function encodeSymbols(
       words[--at] = state & 0xffff;
       state >>>= 16;
     }
-    const quotient = (state / frequency) | 0;
+    const quotient = (state * inverseOf[symbol]!) | 0;
     state = (quotient << scaleBits) + (state - quotient * frequency) + startOf[symbol]!;
   }
   const count = words.length - at;

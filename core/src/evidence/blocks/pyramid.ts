@@ -78,13 +78,76 @@ export type PyramidPart = Pick<
   'timeS' | 'voltageV' | 'currentA' | 'temperatureC' | 'counterAh'
 >;
 
+/** What charge is counted from, of one row. */
+interface ChargeRow {
+  timeS: number;
+  /** Without direction; null where none is logged. */
+  amps: number | null;
+  counterAh: number;
+}
+
+const rowOf = ({ timeS, currentA, counterAh }: PyramidPart, row: number): ChargeRow => ({
+  timeS: timeS[row]!,
+  amps: currentA ? Math.abs(currentA[row]!) : null,
+  counterAh: counterAh?.[row] ?? 0,
+});
+
+/** Charge between two rows that follow each other, Ah. */
+const stepBetween = (before: ChargeRow, row: ChargeRow): number =>
+  before.amps !== null && row.amps !== null
+    ? ((before.amps + row.amps) * (row.timeS - before.timeS)) / 7200
+    : Math.abs(row.counterAh - before.counterAh);
+
+/** Charge so far, and where it is noted for the first row of each bucket. */
+interface Given {
+  chargeAh: Float32Array;
+  /** Row of the whole trace the stretch begins with. */
+  first: number;
+  ah: number;
+}
+
+interface Rows {
+  from: number;
+  to: number;
+}
+
+function addTrapezoids(
+  timeS: Float64Array,
+  currentA: Float64Array,
+  { from, to }: Rows,
+  given: Given,
+): number {
+  const { chargeAh, first } = given;
+  let { ah } = given;
+  let amps = Math.abs(currentA[from - 1]!);
+  for (let i = from; i <= to; i++) {
+    const now = Math.abs(currentA[i]!);
+    ah += ((amps + now) * (timeS[i]! - timeS[i - 1]!)) / 7200;
+    amps = now;
+    const row = first + i;
+    if ((row & (BUCKET_ROWS - 1)) === 0) chargeAh[row / BUCKET_ROWS] = ah;
+  }
+  return ah;
+}
+
+function addTicks(counterAh: Float64Array, { from, to }: Rows, given: Given): number {
+  const { chargeAh, first } = given;
+  let { ah } = given;
+  for (let i = from; i <= to; i++) {
+    ah += Math.abs(counterAh[i]! - counterAh[i - 1]!);
+    const row = first + i;
+    if ((row & (BUCKET_ROWS - 1)) === 0) chargeAh[row / BUCKET_ROWS] = ah;
+  }
+  return ah;
+}
+
 /** Builds a pyramid from stretches of a trace that follow each other. */
 export class PyramidBuilder {
   private readonly level: PyramidLevel;
   private row = 0;
   private ah = 0;
   /** The row before the stretch in work. */
-  private before: { timeS: number; amps: number; counterAh: number } | null = null;
+  private before: ChargeRow | null = null;
 
   /** @param rows of the whole trace. @param sections whose charge counts as given, in its rows. */
   constructor(
@@ -123,40 +186,23 @@ export class PyramidBuilder {
   }
 
   /** Charge given since load-on at the first row of each bucket, Ah. */
-  private addCharge({ timeS, currentA, counterAh }: PyramidPart): void {
+  private addCharge(part: PyramidPart): void {
+    const { timeS, currentA, counterAh } = part;
     const n = timeS.length;
     for (const { fromIndex, toIndex } of this.sections) {
-      const from = Math.max(fromIndex + 1 - this.row, 0);
+      let from = Math.max(fromIndex + 1 - this.row, 0);
       const to = Math.min(toIndex - this.row, n - 1);
       if (from > to) continue;
-      const last = from > 0 ? null : this.before;
-      let amps = last ? last.amps : currentA ? Math.abs(currentA[from - 1]!) : 0;
-      let time = last ? last.timeS : timeS[from - 1]!;
-      let counter = last ? last.counterAh : (counterAh?.[from - 1] ?? 0);
-      const { chargeAh } = this.level;
-      const first = this.row;
-      let ah = this.ah;
-      for (let i = from; i <= to; i++) {
-        if (currentA) {
-          const now = Math.abs(currentA[i]!);
-          const at = timeS[i]!;
-          ah += ((amps + now) * (at - time)) / 7200;
-          amps = now;
-          time = at;
-        } else if (counterAh) {
-          ah += Math.abs(counterAh[i]! - counter);
-          counter = counterAh[i]!;
-        }
-        const row = first + i;
-        if ((row & (BUCKET_ROWS - 1)) === 0) chargeAh[row / BUCKET_ROWS] = ah;
+      if (from === 0 && this.before) {
+        this.ah += stepBetween(this.before, rowOf(part, 0));
+        this.level.chargeAh[this.row / BUCKET_ROWS] = this.ah;
+        from = 1;
       }
-      this.ah = ah;
+      const given = { chargeAh: this.level.chargeAh, first: this.row, ah: this.ah };
+      if (currentA) this.ah = addTrapezoids(timeS, currentA, { from, to }, given);
+      else if (counterAh) this.ah = addTicks(counterAh, { from, to }, given);
     }
-    this.before = {
-      timeS: timeS[n - 1]!,
-      amps: currentA ? Math.abs(currentA[n - 1]!) : 0,
-      counterAh: counterAh?.[n - 1] ?? 0,
-    };
+    this.before = rowOf(part, n - 1);
   }
 
   /** The levels, finest first; the last one has at most `CHUNK_BUCKETS` buckets. */

@@ -89,11 +89,20 @@ interface Shape {
   score: number;
 }
 
-/** A line of readings: at least two cells, half of them numbers or times, the first texts aside. */
-function looksLikeData(cells: string[]): boolean {
-  const filled = cells.filter((cell) => cell.trim() !== '');
-  const data = filled.filter(isDataCell).length;
-  return cells.length >= 2 && data >= 2 && data >= filled.length / 2;
+/**
+ * Numbers and times in a line of readings, which has at least two cells, half of those filled
+ * being such; 0 for any other line.
+ */
+function dataCellsIn(cells: string[]): number {
+  if (cells.length < 2) return 0;
+  let filled = 0;
+  let data = 0;
+  for (const cell of cells) {
+    if (cell.trim() === '') continue;
+    filled++;
+    if (isDataCell(cell)) data++;
+  }
+  return data >= 2 && data >= filled / 2 ? data : 0;
 }
 
 /** Longest run of like lines for one delimiter. */
@@ -106,13 +115,14 @@ function shapeFor(lines: SampledLine[], delimiter: string): Shape {
   for (const [index, line] of lines.entries()) {
     if (line.text.trim() === '' || line.text.startsWith('#')) continue;
     const cells = splitLine(line.text, delimiter, collapse);
-    if (looksLikeData(cells)) {
+    const data = dataCellsIn(cells);
+    if (data > 0) {
       if (runFirst === -1 || cells.length !== runWidth) {
         runFirst = index;
         runWidth = cells.length;
         runCells = 0;
       }
-      runCells += cells.filter(isDataCell).length;
+      runCells += data;
       if (runCells > best.score) best = { delimiter, collapse, first: runFirst, score: runCells };
     } else if (cells.length !== runWidth) {
       runFirst = -1;

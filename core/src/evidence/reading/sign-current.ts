@@ -6,7 +6,10 @@ export function currentDeadBandA(currentA: Float64Array, referenceCurrentA?: num
   const stride = Math.max(1, Math.floor(currentA.length / 20000));
   const differences = new Float64Array(Math.floor(Math.max(0, currentA.length - 1) / stride));
   let largest = 0;
-  for (let i = 0; i < currentA.length; i++) largest = Math.max(largest, Math.abs(currentA[i]!));
+  for (let i = 0; i < currentA.length; i++) {
+    const size = Math.abs(currentA[i]!);
+    if (size > largest) largest = size;
+  }
   for (let i = 0; i < differences.length; i++) {
     const row = (i + 1) * stride;
     differences[i] = Math.abs(currentA[row]! - currentA[row - 1]!);

@@ -8,9 +8,21 @@ const STAMP_YEAR_FIRST =
 const STAMP_YEAR_LAST =
   /^(\d{1,2})([-/.])(\d{1,2})\2(\d{4})[T ,]\s*(\d{1,2}):(\d{2})(?::(\d{2}(?:[.,]\d+)?))?\s*(am|pm)?$/i;
 
+/** Whether a text is digits with at most one point among them: most cells of most logs. */
+function isDecimal(cell: string): boolean {
+  let points = 0;
+  for (let i = 0; i < cell.length; i++) {
+    const code = cell.charCodeAt(i);
+    if (code >= 48 && code <= 57) continue;
+    if (code !== 46 || ++points > 1) return false;
+  }
+  return cell.length > points;
+}
+
 /** Which style a time cell has; null when it is none of them. */
 export function timeStyleOf(text: string): TimeStyle | null {
   const cell = text.trim();
+  if (isDecimal(cell)) return 'number';
   if (/^[+-]?(\d+([.,]\d*)?|[.,]\d+)(e[+-]?\d+)?$/i.test(cell)) return 'number';
   if (CLOCK.test(cell) || SHORT_CLOCK.test(cell)) return 'clock';
   return STAMP_YEAR_FIRST.test(cell) || STAMP_YEAR_LAST.test(cell) ? 'stamp' : null;
