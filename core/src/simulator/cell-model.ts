@@ -54,15 +54,19 @@ function resistanceFactor(temperatureC: number): number {
   return 1 - 0.006 * (temperatureC - 25);
 }
 
+/** Rise and fall of the voltage beyond full and empty, V for each whole capacity. */
+const BEYOND_V = 25;
+
+/** Open-circuit voltage at a state of charge that may lie beyond full or empty, V, never below 0. */
+function restingVoltage({ chemistry }: CellParameters, stateOfCharge: number): number {
+  const beyond = stateOfCharge - Math.min(1, Math.max(0, stateOfCharge));
+  return Math.max(0, openCircuitVoltage(chemistry, stateOfCharge) + BEYOND_V * beyond);
+}
+
 /** Terminal voltage under a current (discharge negative), V. */
 export function terminalVoltage(cell: CellParameters, state: CellState, currentA: number): number {
   const ohmic = (cell.r0Mohm / 1000) * resistanceFactor(state.temperatureC) * currentA;
-  return (
-    openCircuitVoltage(cell.chemistry, state.stateOfCharge) +
-    ohmic +
-    state.pairV[0] +
-    state.pairV[1]
-  );
+  return restingVoltage(cell, state.stateOfCharge) + ohmic + state.pairV[0] + state.pairV[1];
 }
 
 /**

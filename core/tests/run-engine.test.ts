@@ -1,0 +1,178 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import {
+  type Advance,
+  alarm,
+  answerCame,
+  endRun,
+  pauseRun,
+  programOf,
+  readingCame,
+  type RecipeStep,
+  resumeRun,
+  type RunEvent,
+  type SetPoint,
+  SHIPPED_RECIPES,
+  startRun,
+} from '../src/bench';
+import {
+  advance,
+  type CellParameters,
+  restedState,
+  terminalVoltage,
+  typicalCell,
+} from '../src/simulator';
+import { CONDITIONS as LARGE } from '../testing/bench-conditions';
+
+const CONDITIONS = { ...LARGE, ratedAh: 6, maxChargeA: 6, maxDischargeA: 12 };
+const LIMITS = { highV: 3.65, lowV: 2, ambientC: 22, intervalS: 10 };
+
+/** Runs a program on a simulated cell whose instruments do as they are told. */
+function play(
+  steps: readonly RecipeStep[],
+  cell: CellParameters,
+  { soc = 0.4, mostS = 400_000 } = {},
+) {
+  const plan = { program: programOf(steps, CONDITIONS), limits: LIMITS };
+  let state = restedState(soc, 22);
+  let timeS = 0;
+  let set = { kind: 'off' } as SetPoint;
+  const events: RunEvent[] = [];
+  const take = (step: Advance) => {
+    if (step.set) set = step.set;
+    events.push(...step.events);
+    return step.state;
+  };
+  let run = take(startRun(plan));
+  while (run.phase === 'running' && timeS < mostS) {
+    const open = terminalVoltage(cell, state, 0);
+    const ohm = terminalVoltage(cell, state, 1) - open;
+    let currentA = 0;
+    if (set.kind === 'charge') currentA = Math.max(0, Math.min(set.amps, (set.volts - open) / ohm));
+    if (set.kind === 'discharge') {
+      currentA =
+        set.mode === 'resistor'
+          ? -open / (set.set + ohm)
+          : set.mode === 'power'
+            ? -set.set / open
+            : -set.set;
+      if (terminalVoltage(cell, state, currentA) <= set.cutoffV) {
+        currentA = 0;
+        set = { kind: 'off' };
+      }
+    }
+    const voltageV = terminalVoltage(cell, state, currentA);
+    run = take(
+      readingCame(plan, run, { timeS, voltageV, currentA, temperatureC: state.temperatureC }),
+    );
+    const asked = plan.program[run.step];
+    if (run.phase === 'running' && asked?.kind === 'measure')
+      run = take(answerCame(plan, run, 1, timeS));
+    state = advance(cell, state, { currentA, durationS: 10, ambientC: 22 });
+    timeS += 10;
+  }
+  return { run, events, timeS, state, set };
+}
+
+const ended = (events: RunEvent[]) => events.find((one) => one.event === 'ended');
+const alarms = (events: RunEvent[]) =>
+  events.flatMap((one) => (one.event === 'alarm' ? [one.code] : []));
+
+describe('a run', () => {
+  it.each(SHIPPED_RECIPES.filter(({ purpose }) => purpose !== 'retention'))(
+    'goes through $name',
+    (recipe) => {
+      const { events, run, set } = play(recipe.steps, typicalCell('LFP', 6));
+      expect(alarms(events)).toEqual([]);
+      expect(ended(events)).toMatchObject({ completed: true });
+      expect(set).toEqual({ kind: 'off' });
+      expect(run.givenAh + run.takenAh).toBeGreaterThan(0.2);
+    },
+  );
+  it('gives the capacity of its cell, however small the steps are', () => {
+    const { events, run } = play(SHIPPED_RECIPES[0]!.steps.slice(0, 3), typicalCell('LFP', 5.7), {
+      soc: 0.1,
+    });
+    const given = events.find((one) => one.event === 'stepEnded' && one.step === 2) as Extract<
+      RunEvent,
+      { event: 'stepEnded' }
+    >;
+    expect(given.ah).toBeGreaterThan(5.5);
+    expect(given.ah).toBeLessThan(5.75);
+    expect(run.givenAh).toBeCloseTo(given.ah, 1);
+    expect(given.reason).toContain('cut-off');
+  });
+  it('stops a cell that heats on charge and blocks it', () => {
+    const heater = { ...typicalCell('NMC', 6), heaterWPerA2: 0.6, chemistry: 'LFP' as const };
+    const { events, set } = play(SHIPPED_RECIPES[0]!.steps, heater);
+    expect(events.find((one) => one.event === 'alarm')).toMatchObject({
+      code: 'heatOnCharge',
+      action: 'block',
+    });
+    expect(ended(events)).toMatchObject({ completed: false });
+    expect(set).toEqual({ kind: 'off' });
+  });
+  it('goes on after a pause where it was', () => {
+    const plan = {
+      program: programOf([{ kind: 'rest', minutes: 10 }], CONDITIONS),
+      limits: LIMITS,
+    };
+    const still = (timeS: number) => ({ timeS, voltageV: 3.3, currentA: 0, temperatureC: 22 });
+    let { state } = readingCame(plan, startRun(plan).state, still(0));
+    state = readingCame(plan, state, still(300)).state;
+    state = pauseRun(state, 'asked to').state;
+    expect(readingCame(plan, state, still(5000)).state.phase).toBe('paused');
+    state = resumeRun(plan, state, 6000).state;
+    expect(readingCame(plan, state, still(6200)).state.phase).toBe('running');
+    expect(readingCame(plan, state, still(6310)).state.phase).toBe('ended');
+  });
+  it('ends once, whatever comes after', () => {
+    const plan = {
+      program: programOf([{ kind: 'rest', minutes: 10 }], CONDITIONS),
+      limits: LIMITS,
+    };
+    const begun = startRun(plan).state;
+    const stop = endRun(begun, 'asked to', alarm('noReadings', 'nothing for 30 s'));
+    expect(stop.events.map(({ event }) => event)).toEqual(['alarm', 'ended']);
+    expect(endRun(stop.state, 'again').events).toEqual([]);
+    expect(pauseRun(stop.state, 'again').events).toEqual([]);
+    expect(resumeRun(plan, stop.state, 5).events).toEqual([]);
+    expect(answerCame(plan, stop.state, 3, 5).events).toEqual([]);
+  });
+  it('says a clock that jumps, and never counts charge backwards', () => {
+    fc.assert(
+      fc.property(
+        fc.array(
+          fc.record({
+            timeS: fc.integer({ min: 0, max: 100_000 }),
+            amps: fc.double({ min: -6, max: 6, noNaN: true }),
+          }),
+          { minLength: 2, maxLength: 40 },
+        ),
+        (list) => {
+          const plan = {
+            program: programOf([{ kind: 'rest', minutes: 90 * 24 * 60 }], CONDITIONS),
+            limits: LIMITS,
+          };
+          let { state } = startRun(plan);
+          let before = 0;
+          for (const { timeS, amps } of list) {
+            const step = readingCame(plan, state, {
+              timeS,
+              voltageV: 3.3,
+              currentA: amps,
+              temperatureC: null,
+            });
+            expect(step.state.givenAh).toBeGreaterThanOrEqual(state.givenAh);
+            expect(step.state.takenAh).toBeGreaterThanOrEqual(state.takenAh);
+            if (timeS < before && !state.said.includes('clockJump'))
+              expect(alarms(step.events)).toContain('clockJump');
+            state = step.state;
+            before = timeS;
+          }
+        },
+      ),
+      { numRuns: 60 },
+    );
+  });
+});
