@@ -21,7 +21,7 @@ const stray = Object.entries(rooms).map(([room, known]) => ({
 const inner = {
   name: 'enter-core-by-index',
   severity: 'error',
-  from: { path: '^(store|lab|web)/', pathNot: '/(tests|testing)/' },
+  from: { path: '^(store|lab|bench|web)/', pathNot: '/(tests|testing)/' },
   to: { path: '^core/src/[^/]+/.+', pathNot: '^core/src/[^/]+/index\\.ts$' },
 };
 
@@ -50,7 +50,7 @@ module.exports = {
     {
       name: 'no-circles',
       severity: 'error',
-      from: { path: '^(core|store|web)/' },
+      from: { path: '^(core|store|bench|web)/' },
       to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
     },
   ],

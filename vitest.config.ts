@@ -5,6 +5,7 @@ export default defineConfig({
   test: {
     projects: [
       { test: { name: 'core', include: ['core/**/*.test.ts'], testTimeout: 120_000 } },
+      { test: { name: 'bench', include: ['bench/**/*.test.ts'], testTimeout: 120_000 } },
       {
         resolve: { alias: { '@': join(import.meta.dirname, 'web') } },
         test: { name: 'web', include: ['web/tests/**/*.test.ts'], testTimeout: 60_000 },

@@ -10,3 +10,4 @@ export * from './planner';
 export * from './calendar';
 export * from './start-list';
 export * from './claim-differences';
+export * from './agent-protocol';

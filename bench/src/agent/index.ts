@@ -1,0 +1,4 @@
+export * from './agent';
+export * from './app-client';
+export * from './journal';
+export * from './instruments';

@@ -1,0 +1,3 @@
+export * from './parse-message';
+export * from './instrument';
+export * from './scpi-client';

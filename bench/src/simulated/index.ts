@@ -1,0 +1,4 @@
+export * from './simulated-place';
+export * from './instrument-server';
+export * from './instruments';
+export * from './simulated-bench';

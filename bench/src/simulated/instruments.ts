@@ -1,0 +1,162 @@
+import { channelList, numberOf, ScpiInstrument, switchOf } from '../scpi';
+import type { SimulatedPlace } from './simulated-place';
+
+/** Largest settings of the simulated load and supply. */
+const MOST = { amps: 200, watts: 2000, ohm: 10_000, volts: 60 } as const;
+
+const IDENTITY = (kind: string, serial: string) => `DUSK TALLY,SIMULATED ${kind},${serial},1.0`;
+const number = (value: number) => value.toFixed(5);
+
+/** An electronic load with a charge counter and a cut-off of its own. */
+export function simulatedLoad(serial: string, place: () => SimulatedPlace): ScpiInstrument {
+  const current = { low: 0, high: MOST.amps };
+  const setting = () => place().load;
+  const modes = {
+    CURR: 'current',
+    CURRENT: 'current',
+    POW: 'power',
+    POWER: 'power',
+    RES: 'resistor',
+    RESISTANCE: 'resistor',
+  } as const;
+  return new ScpiInstrument(
+    IDENTITY('LOAD', serial),
+    [
+      {
+        pattern: '[SOURce:]FUNCtion',
+        set: ([word]) => {
+          const mode = modes[(word ?? '').toUpperCase() as keyof typeof modes];
+          if (!mode) throw new RangeError('Expected CURRent, POWer or RESistance');
+          setting().mode = mode;
+        },
+        query: () => ({ current: 'CURR', power: 'POW', resistor: 'RES' })[setting().mode],
+      },
+      {
+        pattern: '[SOURce:]CURRent',
+        set: ([value]) => (setting().currentA = numberOf(value, current)),
+        query: () => number(setting().currentA),
+      },
+      {
+        pattern: '[SOURce:]POWer',
+        set: ([value]) => (setting().powerW = numberOf(value, { low: 0, high: MOST.watts })),
+        query: () => number(setting().powerW),
+      },
+      {
+        pattern: '[SOURce:]RESistance',
+        set: ([value]) => (setting().ohm = numberOf(value, { low: 0.01, high: MOST.ohm })),
+        query: () => number(setting().ohm),
+      },
+      {
+        pattern: '[SOURce:]VOLTage:CUToff',
+        set: ([value]) => (setting().cutoffV = numberOf(value, { low: 0, high: MOST.volts })),
+        query: () => number(setting().cutoffV),
+      },
+      {
+        pattern: 'INPut[:STATe]',
+        set: ([word]) => {
+          const on = switchOf(word);
+          if (on) place().supply.on = false;
+          setting().on = on;
+        },
+        query: () => (setting().on ? '1' : '0'),
+      },
+      { pattern: 'CHARge:CLEar', set: () => void (place().counterAh = 0) },
+      { pattern: 'MEASure:VOLTage', query: () => number(place().shownV()) },
+      { pattern: 'MEASure:CURRent', query: () => number(Math.max(0, -place().shownA())) },
+      { pattern: 'MEASure:CHARge', query: () => number(place().counterAh) },
+      {
+        pattern: 'MEASure:ALL',
+        query: () =>
+          [place().shownV(), Math.max(0, -place().shownA()), place().counterAh]
+            .map(number)
+            .join(','),
+      },
+    ] as ConstructorParameters<typeof ScpiInstrument>[1],
+    () =>
+      Object.assign(setting(), {
+        on: false,
+        mode: 'current',
+        currentA: 0,
+        powerW: 0,
+        ohm: 10,
+        cutoffV: 0,
+      }),
+  );
+}
+
+/** A supply that holds current, then voltage. */
+export function simulatedSupply(serial: string, place: () => SimulatedPlace): ScpiInstrument {
+  const setting = () => place().supply;
+  return new ScpiInstrument(
+    IDENTITY('SUPPLY', serial),
+    [
+      {
+        pattern: '[SOURce:]VOLTage',
+        set: ([value]) => void (setting().volts = numberOf(value, { low: 0, high: MOST.volts })),
+        query: () => number(setting().volts),
+      },
+      {
+        pattern: '[SOURce:]CURRent',
+        set: ([value]) => void (setting().amps = numberOf(value, { low: 0, high: MOST.amps })),
+        query: () => number(setting().amps),
+      },
+      {
+        pattern: 'OUTPut[:STATe]',
+        set: ([word]) => {
+          const on = switchOf(word);
+          if (on) place().load.on = false;
+          setting().on = on;
+        },
+        query: () => (setting().on ? '1' : '0'),
+      },
+      { pattern: 'MEASure:VOLTage', query: () => number(place().shownV()) },
+      { pattern: 'MEASure:CURRent', query: () => number(Math.max(0, place().shownA())) },
+      {
+        pattern: 'MEASure:ALL',
+        query: () => [place().shownV(), Math.max(0, place().shownA())].map(number).join(','),
+      },
+    ],
+    () => Object.assign(setting(), { on: false, volts: 0, amps: 0 }),
+  );
+}
+
+/** Readings of the places a channel list names; all of them without one. */
+const listed = (
+  places: readonly (() => SimulatedPlace)[],
+  list: string | undefined,
+): SimulatedPlace[] =>
+  (list ? channelList(list) : places.map((_, i) => i + 1)).map((input) => {
+    const place = places[input - 1];
+    if (!place) throw new RangeError(`Expected inputs 1 to ${places.length}; found ${input}.`);
+    return place();
+  });
+
+/** A thermometer with an input for each place. */
+export const simulatedThermometer = (
+  serial: string,
+  places: readonly (() => SimulatedPlace)[],
+): ScpiInstrument =>
+  new ScpiInstrument(IDENTITY('THERMOMETER', serial), [
+    {
+      pattern: 'MEASure:TEMPerature',
+      query: ([list]) =>
+        listed(places, list)
+          .map((place) => place.shownC().toFixed(2))
+          .join(','),
+    },
+  ]);
+
+/** An AC resistance meter with a scanner: resistance in Ω and voltage. */
+export const simulatedResistanceMeter = (
+  serial: string,
+  places: readonly (() => SimulatedPlace)[],
+): ScpiInstrument =>
+  new ScpiInstrument(IDENTITY('AC METER', serial), [
+    {
+      pattern: 'MEASure:IMPedance',
+      query: ([list]) =>
+        listed(places, list)
+          .map((place) => `${(place.acMohm() / 1000).toFixed(7)},${place.shownV().toFixed(4)}`)
+          .join(','),
+    },
+  ]);

@@ -1,0 +1,96 @@
+import type { Alarm, RunLimits } from './alarms';
+import type { ProgramStep } from './recipe';
+import type { RunEvent } from './run-engine';
+
+/** Where the instruments of a channel answer: `host:port`; null for none. */
+export interface ChannelWiring {
+  load: string | null;
+  supply: string | null;
+  /** Thermometer and its input, from 1. */
+  thermometer: { address: string; input: number } | null;
+  /** AC resistance meter and its input, from 1. */
+  resistanceMeter: { address: string; input: number } | null;
+}
+
+/** A channel an agent looks after. */
+export interface AgentChannel {
+  id: number;
+  title: string;
+  wiring: ChannelWiring;
+}
+
+/** A run an agent is to start or to go on with. */
+export interface Assignment {
+  run: number;
+  channel: AgentChannel;
+  cell: string;
+  program: ProgramStep[];
+  limits: RunLimits;
+  /** Real time between readings, ms. */
+  everyMs: number;
+  /** Counter of the instrument at the start that is to be subtracted, Ah. */
+  counterAh: number;
+}
+
+/** A line of a run’s journal, numbered from 1 within the run. */
+export type RunRecord =
+  | {
+      run: number;
+      seq: number;
+      kind: 'reading';
+      /** Since the start of the run, s of the bench’s time. */
+      timeS: number;
+      voltageV: number;
+      /** Discharge negative, A. */
+      currentA: number;
+      temperatureC: number | null;
+      /** Charge counter of the instrument, Ah. */
+      counterAh: number | null;
+      step: number;
+    }
+  | { run: number; seq: number; kind: 'event'; timeS: number; step: number; event: RunEvent };
+
+/** What a person asks of a run. */
+export interface RunCommand {
+  id: number;
+  run: number;
+  kind: 'pause' | 'resume' | 'stop' | 'answer';
+  value: number | null;
+  by: string;
+}
+
+export interface AgentPoll {
+  agent: string;
+  /** Drawn anew at every start of the agent. */
+  instance: string;
+  /** Seconds of the bench for each real one: 1 but for a simulated bench. */
+  speed: number;
+  /** Runs it has, with the last number it gave. */
+  runs: { run: number; lastSeq: number; phase: string }[];
+  /** Commands it has carried out. */
+  done: number[];
+}
+
+export interface AgentOrders {
+  start: Assignment[];
+  commands: RunCommand[];
+  /** Runs the app wants no more of: ended there, or another agent’s. */
+  drop: { run: number; reason: string }[];
+  /** Longest the agent carries on without the app, s. */
+  silenceLimitS: number;
+}
+
+export interface RecordBatch {
+  agent: string;
+  instance: string;
+  /** Counts up by one with each batch of an instance. */
+  batch: number;
+  records: RunRecord[];
+}
+
+export interface BatchAnswer {
+  /** Per run: every number up to this one is stored. */
+  acked: { run: number; seq: number }[];
+}
+
+export type { Alarm };
