@@ -49,10 +49,10 @@ export function seededBench(
         priority: random.uniform() < 0.2 ? 3 : 1,
         legs: first
           ? [
-              { durationS: durationS(arriving ? 0.4 : 0.05), attended: true, restBeforeS: 0 },
-              { durationS: durationS(0.7), attended: false, restBeforeS: 12 * HOUR },
+              { durationS: durationS(arriving ? 0.4 : 0.05), attendedShare: 1, restBeforeS: 0 },
+              { durationS: durationS(0.7), attendedShare: 0, restBeforeS: 12 * HOUR },
             ]
-          : [{ durationS: durationS(1), attended: false, restBeforeS: 0 }],
+          : [{ durationS: durationS(1), attendedShare: 0, restBeforeS: 0 }],
       });
     }
   }

@@ -27,7 +27,7 @@ function bestOfAll(problem: PlanningProblem): number {
         const ready = Math.max(free[channel]!, jobs[index]!.releaseS);
         const window = attended.find(
           ({ fromS, toS }) =>
-            toS >= ready && (!leg.attended || Math.max(fromS, ready) + durationS <= toS),
+            toS >= ready && Math.max(fromS, ready) + leg.attendedShare * durationS <= toS,
         );
         if (!window) return;
         const endS = Math.max(window.fromS, ready) + durationS;
@@ -85,7 +85,7 @@ describe('the planner', () => {
           dueS: null,
           legs: [
             {
-              attended: seed % 3 === 0,
+              attendedShare: seed % 3 === 0 ? 1 : seed % 3 === 1 ? 0.4 : 0,
               restBeforeS: 0,
               durationS: [seed * 200 + job.id * 5000, seed * 260 + job.id * 4400],
             },
@@ -130,7 +130,7 @@ describe('the planner', () => {
         releaseS: 0,
         dueS: null,
         priority: 1,
-        legs: [{ durationS: [6 * HOUR], attended: true, restBeforeS: 0 }],
+        legs: [{ durationS: [6 * HOUR], attendedShare: 1, restBeforeS: 0 }],
       })),
       channels: [{ id: 1, taken: [] }],
       attended: attendedHours(10),
@@ -143,7 +143,10 @@ describe('the planner', () => {
     const tooLong = {
       ...problem,
       jobs: [
-        { ...problem.jobs[0]!, legs: [{ durationS: [11 * HOUR], attended: true, restBeforeS: 0 }] },
+        {
+          ...problem.jobs[0]!,
+          legs: [{ durationS: [11 * HOUR], attendedShare: 1, restBeforeS: 0 }],
+        },
       ],
     };
     expect(planBench(tooLong, { seed: 1 }).plan.impossible[0]!.reason).toContain('attended');
@@ -187,7 +190,7 @@ describe('the planner', () => {
         releaseS: 0,
         dueS: null,
         priority: 1,
-        legs: [{ durationS: [20 * HOUR], attended: false, restBeforeS: 0 }],
+        legs: [{ durationS: [20 * HOUR], attendedShare: 0, restBeforeS: 0 }],
       })),
       channels: [{ id: 1, taken: [] }],
       attended: attendedHours(30, { weekends: true }),

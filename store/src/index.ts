@@ -3,5 +3,6 @@ export * from './connection';
 export * from './rows';
 export * from './arrivals-rows';
 export * from './meters-rows';
+export * from './bench-rows';
 export * from './store';
 export type { NewRow } from './table';

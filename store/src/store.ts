@@ -1,5 +1,6 @@
 import { QueryTypes, type Sequelize } from 'sequelize';
 import { ArrivalTables } from './arrivals-tables';
+import { BenchTables } from './bench-tables';
 import { MeterTables } from './meters-tables';
 import { inTransaction, openConnection, type StoreSettings, type Transaction } from './connection';
 import { migrate } from './migrate';
@@ -29,12 +30,14 @@ export class Store {
   readonly reports;
   readonly arrivals: ArrivalTables;
   readonly meters: MeterTables;
+  readonly bench: BenchTables;
 
   constructor(settings: StoreSettings) {
     const s = openConnection(settings);
     this.sequelize = s;
     this.arrivals = new ArrivalTables(s);
     this.meters = new MeterTables(s);
+    this.bench = new BenchTables(s);
     this.settings = new Table<Rows.SettingsRow>(s, 'settings', {
       id: c.ownId,
       labName: c.text,

@@ -12,6 +12,8 @@ export interface FindingKind {
   formats?: readonly CellFormat[];
   /** What puts it right, for serious ones. */
   madeGoodBy?: string;
+  /** Found by the bench and never taken back. */
+  forGood?: true;
 }
 
 /** All findings the chapter names, in the order they are offered. */
@@ -27,6 +29,7 @@ export const FINDING_KINDS = [
     formats: ['prism', 'pouch'],
   },
   { code: 'burnt', severity: 'stop', words: 'burnt' },
+  { code: 'heater', severity: 'stop', words: 'heats on charge', forGood: true },
   {
     code: 'sleeve',
     severity: 'serious',
@@ -96,10 +99,10 @@ export function findingKind(code: string): FindingKind {
   return kind;
 }
 
-/** Findings that can occur in a format. */
+/** Findings a person can see on a cell of a format. */
 export function findingsOf(format: CellFormat): FindingKind[] {
   return (FINDING_KINDS as readonly FindingKind[]).filter(
-    (kind) => !kind.formats || kind.formats.includes(format),
+    (kind) => !kind.forGood && (!kind.formats || kind.formats.includes(format)),
   );
 }
 

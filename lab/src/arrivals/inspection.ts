@@ -182,7 +182,13 @@ export const withdrawFinding = procedure({
   }),
   run: async ({ lab, actor, input, transaction, audit }): Promise<void> => {
     const { finding, cell } = await openFinding(lab, input.findingId, transaction);
-    if (findingKind(finding.code!).severity === 'stop' && actor.role === 'technician')
+    const kind = findingKind(finding.code!);
+    if (kind.forGood)
+      throw new LabError(
+        'notAllowed',
+        `“${kind.words}” is never taken back: the cell stays in quarantine and goes to a recycler.`,
+      );
+    if (kind.severity === 'stop' && actor.role === 'technician')
       throw new LabError(
         'notAllowed',
         'Taking a cell out of quarantine needs the role lead; it stays there.',

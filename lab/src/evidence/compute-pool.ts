@@ -1,6 +1,7 @@
 import { availableParallelism } from 'node:os';
 import { Piscina } from 'piscina';
 import type { ReportSnapshot } from '../reports/snapshot';
+import type { PlanAnswer, PlanTask } from '../bench/plan-task';
 import type { LogResult, LogTask, RecomputeTask } from './compute-log';
 import type { TraceViewTask } from './trace-view';
 import type { recomputeLog } from './compute-log';
@@ -15,6 +16,7 @@ export interface ComputePool {
   viewTrace(task: TraceViewTask): Promise<Uint8Array>;
   windowOfRun(task: WindowTask): Promise<WindowView>;
   renderReport(snapshot: ReportSnapshot): Promise<Uint8Array>;
+  planTask(task: PlanTask): Promise<PlanAnswer>;
   close(): Promise<void>;
 }
 
@@ -47,6 +49,7 @@ export function openComputePool(workerFile: string): ComputePool {
     viewTrace: (task) => pool.run(task, { name: 'viewTrace' }) as Promise<Uint8Array>,
     windowOfRun: (task) => pool.run(task, { name: 'windowOfRun' }) as Promise<WindowView>,
     renderReport: (snapshot) => pool.run(snapshot, { name: 'renderReport' }) as Promise<Uint8Array>,
+    planTask: (task) => pool.run(task, { name: 'planTask' }) as Promise<PlanAnswer>,
     close: () => pool.destroy(),
   };
 }

@@ -1,5 +1,6 @@
 import { readlinkSync } from 'node:fs';
 import { setPriority } from 'node:os';
+import { planTask } from '../bench/plan-task';
 import { renderReport } from '../reports/pdf/render';
 import { computeLog as computeAlone, type LogTask, recomputeLog } from './compute-log';
 import { SecondThread, serveAsHelper } from './second-thread';
@@ -36,4 +37,4 @@ const computeLog = (task: LogTask) => {
 };
 
 /** What the pool’s workers can do; each gives the same for the same task. */
-export { computeLog, recomputeLog, renderReport, viewTrace, windowOfRun };
+export { computeLog, planTask, recomputeLog, renderReport, viewTrace, windowOfRun };

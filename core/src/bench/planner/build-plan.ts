@@ -25,7 +25,7 @@ function impossibleReason(
   const blocked = choices.findIndex((list) => list.length === 0);
   if (blocked >= 0) return `No channel can run part ${blocked + 1} of it: see its limits.`;
   const { legs } = job;
-  return legs.some((leg) => leg.attended)
+  return legs.some((leg) => leg.attendedShare > 0)
     ? 'No attended hours are long enough to run it from start to finish.'
     : 'No hours are left in which it could start.';
 }

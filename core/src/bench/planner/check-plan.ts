@@ -38,8 +38,13 @@ export function planFaults(
       add(one, 'It takes another time on this channel.');
     const window = windowAt(one.fromS);
     if (!window) add(one, 'Nobody is there to connect it at that hour.');
-    else if (leg.attended && one.toS > window.toS + SLACK_S)
-      add(one, 'It must run in attended hours from start to finish.');
+    else if (one.fromS + leg.attendedShare * durationS > window.toS + SLACK_S)
+      add(
+        one,
+        leg.attendedShare === 1
+          ? 'It must run in attended hours from start to finish.'
+          : 'Its first charge must end while somebody is there.',
+      );
   }
   problem.channels.forEach(({ taken }, channel) => {
     const here = placements

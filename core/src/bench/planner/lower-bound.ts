@@ -43,7 +43,8 @@ function alone(problem: PlanningProblem, index: number): number {
 interface Kind {
   /** Length in steps, rounded down. */
   steps: number;
-  attended: boolean;
+  /** Steps from its start in which somebody must be there, rounded down. */
+  watched: number;
   count: number;
   /** What one of them is worth in the bound. */
   price: number;
@@ -51,7 +52,7 @@ interface Kind {
 
 interface Work {
   durationS: number;
-  attended: boolean;
+  attendedShare: number;
 }
 
 /** Legs are told apart to this many steps. */
@@ -61,11 +62,12 @@ const ROUNDS = 16;
 
 function kindsOf(work: readonly Work[]): Kind[] {
   const kinds = new Map<string, Kind>();
-  for (const { durationS, attended } of work) {
+  for (const { durationS, attendedShare } of work) {
     const steps = Math.floor(durationS / GRID_S / KIND_STEPS) * KIND_STEPS;
-    const key = `${steps}/${attended}`;
+    const watched = Math.floor(steps * attendedShare);
+    const key = `${steps}/${watched}`;
     let kind = kinds.get(key);
-    if (!kind) kinds.set(key, (kind = { steps, attended, count: 0, price: Math.max(steps, 1) }));
+    if (!kind) kinds.set(key, (kind = { steps, watched, count: 0, price: Math.max(steps, 1) }));
     kind.count++;
   }
   return [...kinds.values()];
@@ -115,7 +117,7 @@ function mostWorth(
     for (let k = 0; k < kinds.length; k++) {
       const kind = kinds[k]!;
       const end = step + kind.steps;
-      if (end > steps || (kind.attended && end > until[step]! + 1)) continue;
+      if (end > steps || (kind.watched > 0 && step + kind.watched > until[step]! + 1)) continue;
       const then = now + kind.price;
       if (then > worth[end]!) {
         worth[end] = then;
@@ -214,7 +216,7 @@ export function lowerBound(problem: PlanningProblem): LowerBound {
     const kind = JSON.stringify([
       job.releaseS,
       job.legs.map((leg) => [
-        leg.attended,
+        leg.attendedShare,
         leg.restBeforeS,
         choices[index]![0]?.map((c) => leg.durationS[c]),
       ]),
@@ -227,7 +229,10 @@ export function lowerBound(problem: PlanningProblem): LowerBound {
       const key = [...channels].sort((a, b) => a - b).join(',');
       let group = groups.get(key);
       if (!group) groups.set(key, (group = { channels, work: [], jobs: new Set() }));
-      group.work.push({ durationS: leg.durationS[channels[0]!]!, attended: leg.attended });
+      group.work.push({
+        durationS: leg.durationS[channels[0]!]!,
+        attendedShare: leg.attendedShare,
+      });
       group.jobs.add(job.id);
     });
   });
@@ -243,7 +248,7 @@ export function lowerBound(problem: PlanningProblem): LowerBound {
     );
     raise(
       leastTime(
-        work.filter(({ attended }) => attended),
+        work.filter(({ attendedShare }) => attendedShare > 0),
         problem,
         channels,
       ),

@@ -39,7 +39,7 @@ function firstOrders({ jobs }: PlanningProblem, choices: Choices): number[][] {
   const freedom = choices.map((legs) =>
     legs.reduce((least, list) => Math.min(least, list.length), Infinity),
   );
-  const needs = jobs.map((job) => (job.legs.some((leg) => leg.attended) ? 0 : 1));
+  const needs = jobs.map((job) => (job.legs.some((leg) => leg.attendedShare > 0) ? 0 : 1));
   const due = jobs.map((job, i) => (job.dueS === null ? Infinity : job.dueS - span[i]!));
   const indices = jobs.map((_, i) => i);
   const by = (...keys: ((i: number) => number)[]) =>

@@ -7,8 +7,8 @@
 export interface Leg {
   /** By channel, in the problem’s order: how long it takes there, s; Infinity where it cannot run. */
   durationS: readonly number[];
-  /** Somebody must be there from its start to its end. */
-  attended: boolean;
+  /** Share of it, from its start, in which somebody must be there: 1 for all of it, 0 for the start alone. */
+  attendedShare: number;
   /** Rest off the channel between the leg before and this one, at least, s. */
   restBeforeS: number;
 }

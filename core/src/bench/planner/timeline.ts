@@ -28,6 +28,7 @@ export class Timeline {
     { attended, givenUpS }: { attended: readonly Span[]; givenUpS: number },
   ): number {
     const { from, to } = this;
+    const watchedS = leg.attendedShare * durationS;
     let start = readyS;
     // The first busy stretch that ends after the start.
     let next = 0;
@@ -39,8 +40,7 @@ export class Timeline {
       const open = attended[window];
       if (!open) return Infinity;
       if (start < open.fromS) start = open.fromS;
-      if (leg.attended && start + durationS > open.toS) {
-        if (durationS > open.toS - open.fromS && window + 1 >= attended.length) return Infinity;
+      if (start + watchedS > open.toS) {
         const following = attended[window + 1];
         if (!following) return Infinity;
         start = following.fromS;

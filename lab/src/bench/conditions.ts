@@ -1,0 +1,51 @@
+import type { RecipeConditions } from '@dusk-tally/core/bench';
+import type { Chemistry } from '@dusk-tally/core/chemistry';
+import type { Transaction } from '@dusk-tally/store';
+import { type LotClaim, loadClaim } from '../arrivals/claims';
+import { type Lab, LabError } from '../shared';
+
+/** What recipes stand for with the cells of a lot. */
+export interface LotConditions extends RecipeConditions {
+  chemistry: Chemistry;
+  /** Lowest voltage its chemistry takes, V. */
+  lowV: number;
+  claimTemperatureC: number | null;
+}
+
+/** The claim’s rate where none is stated, It. */
+const USUAL_RATE_IT = 0.2;
+
+/** Conditions from a lot’s claim, model and chemistry. @throws LabError where no capacity is known. */
+export function conditionsOf({ lot, claim, model, profile }: LotClaim): LotConditions {
+  const ratedAh = claim.capacityAh?.value ?? model.ratedAh;
+  if (!ratedAh)
+    throw new LabError(
+      'invalid',
+      `${lot.code} claims no capacity and its model states none: no recipe can be settled. Enter the claim first.`,
+      {
+        link: `/lots/${lot.code}/claim`,
+      },
+    );
+  const capacity = claim.items.find(({ kind }) => kind === 'capacity');
+  const chargeV = capacity?.conditions.find(({ name }) => name === 'chargeV')?.value;
+  const number = (kind: 'maxCharge' | 'maxDischarge') =>
+    claim.items.find((item) => item.kind === kind)?.value ?? null;
+  return {
+    chemistry: model.chemistry,
+    ratedAh,
+    claimRateIt: claim.rateIt?.value ?? USUAL_RATE_IT,
+    claimCutoffV: claim.cutoffV.value,
+    claimTemperatureC: claim.temperatureC?.value ?? null,
+    chargeV: typeof chargeV === 'number' ? chargeV : profile.chargeV,
+    storageV: (profile.storageV[0] + profile.storageV[1]) / 2,
+    maxChargeA: number('maxCharge'),
+    maxDischargeA: number('maxDischarge'),
+    lowV: Math.min(profile.cutoffV, claim.cutoffV.value),
+  };
+}
+
+export const lotConditions = async (
+  lab: Lab,
+  lotId: number,
+  transaction?: Transaction,
+): Promise<LotConditions> => conditionsOf(await loadClaim(lab, lotId, transaction));

@@ -1,0 +1,163 @@
+import {
+  type PlannedJob,
+  type Placement,
+  type PlanningProblem,
+  type Span,
+} from '@dusk-tally/core/bench';
+import type { BenchJobRow, Transaction } from '@dusk-tally/store';
+import type { Lab } from '../shared';
+import { type BenchChannel, benchChannels } from './bench-channels';
+import { type LotConditions, lotConditions } from './conditions';
+import { type JobCourse, jobCourse, legsOf } from './job-course';
+import { remainingOfRun } from './run-progress';
+import { attendedSpans, benchSettings } from './settings';
+
+/** Days planned ahead. */
+export const DAYS_AHEAD = 60;
+const DAY_S = 86_400;
+
+/** What planning starts from. */
+export interface BenchProblem {
+  now: Date;
+  problem: PlanningProblem;
+  channels: BenchChannel[];
+  jobs: BenchJobRow[];
+  courses: Map<number, JobCourse>;
+  conditions: Map<number, LotConditions>;
+  attended: Span[];
+  /** Jobs whose recipe cannot run with their lot. */
+  unfit: { job: number; reason: string }[];
+}
+
+/** Voltages read last, by cell. */
+export async function newestVoltages(
+  lab: Lab,
+  cellIds: readonly number[],
+  transaction?: Transaction,
+): Promise<Map<number, number>> {
+  if (cellIds.length === 0) return new Map();
+  const rows = await lab.store.readings.find(
+    { cellId: [...cellIds], kind: 'openCircuitVoltage' } as never,
+    { transaction, order: [['id', 'ASC']], columns: ['cellId', 'value'] },
+  );
+  const newest = new Map<number, number>();
+  for (const { cellId, value } of rows) {
+    if (value === null) newest.delete(cellId);
+    else newest.set(cellId, value);
+  }
+  return newest;
+}
+
+/** Everything the planner needs, from now on: jobs that wait, channels with what runs on them, hours. */
+export async function loadProblem(lab: Lab, transaction?: Transaction): Promise<BenchProblem> {
+  const { store } = lab;
+  const now = lab.now();
+  const [channels, settings, general, jobs, active] = [
+    await benchChannels(lab, transaction),
+    await benchSettings(lab, transaction),
+    await store.settings.one({ id: 1 }, { transaction }),
+    await store.bench.jobs.find({ state: ['waiting', 'planned'] } as never, {
+      transaction,
+      order: [['id', 'ASC']],
+    }),
+    await store.bench.runs.find({ state: ['ready', 'running'] } as never, { transaction }),
+  ];
+  const attended = attendedSpans(settings, general?.timeZone ?? 'UTC', now, DAYS_AHEAD);
+  const conditions = new Map<number, LotConditions>();
+  for (const lotId of new Set([...jobs, ...active].map((row) => row.lotId)))
+    conditions.set(lotId, await lotConditions(lab, lotId, transaction));
+  const cellIds = jobs.map(({ cellId }) => cellId);
+  const voltages = await newestVoltages(lab, cellIds, transaction);
+  const runs =
+    cellIds.length > 0
+      ? await store.runs.find({ cellId: cellIds } as never, { transaction, columns: ['cellId'] })
+      : [];
+  const known = new Set(runs.map(({ cellId }) => cellId));
+  const versions = new Map(
+    (
+      await store.bench.recipeVersions.find(
+        { id: [...new Set(jobs.map((job) => job.recipeVersionId))] } as never,
+        { transaction },
+      )
+    ).map((row) => [row.id, row]),
+  );
+  const courses = new Map<number, JobCourse>();
+  const unfit: BenchProblem['unfit'] = [];
+  const planned: PlannedJob[] = [];
+  for (const job of jobs) {
+    const own = conditions.get(job.lotId)!;
+    const course = jobCourse(versions.get(job.recipeVersionId)!, own, {
+      voltageV: voltages.get(job.cellId) ?? null,
+      isKnown: known.has(job.cellId),
+    });
+    courses.set(job.id, course);
+    if (course.problem) {
+      unfit.push({ job: job.id, reason: course.problem });
+      continue;
+    }
+    planned.push({
+      id: job.id,
+      legs: legsOf(course, own, channels),
+      releaseS: 0,
+      dueS: job.dueOn
+        ? (Date.parse(`${job.dueOn}T00:00:00Z`) - now.getTime()) / 1000 + DAY_S
+        : null,
+      priority: job.priority,
+    });
+  }
+  const taken = new Map<number, Span[]>();
+  for (const run of active) {
+    if (run.channelId === null) continue;
+    const endS = await remainingOf(lab, run.id, transaction);
+    taken.set(run.channelId, [...(taken.get(run.channelId) ?? []), { fromS: 0, toS: endS }]);
+  }
+  const index = new Map(channels.map(({ id }, i) => [id, i]));
+  const pinned = jobs.filter((job) => job.pinned).flatMap((job) => placementsOf(job, index, now));
+  return {
+    now,
+    jobs,
+    channels,
+    courses,
+    conditions,
+    attended,
+    unfit,
+    problem: {
+      jobs: planned,
+      channels: channels.map(({ id }) => ({ id, taken: taken.get(id) ?? [] })),
+      attended,
+      pinned,
+    },
+  };
+}
+
+/** How long a run under way still takes, s. */
+async function remainingOf(
+  lab: Lab,
+  benchRunId: number,
+  transaction?: Transaction,
+): Promise<number> {
+  const run = (await lab.store.bench.runs.one({ id: benchRunId }, { transaction }))!;
+  const live = await lab.store.bench.live.one({ benchRunId }, { transaction });
+  return remainingOfRun(run, live, lab.now());
+}
+
+/** A job’s parts as the planner has them. */
+export const placementsOf = (
+  job: BenchJobRow,
+  index: ReadonlyMap<number, number>,
+  now: Date,
+): Placement[] =>
+  job.parts.flatMap(({ channelId, from, to }, leg) => {
+    const channel = index.get(channelId);
+    return channel === undefined
+      ? []
+      : [
+          {
+            job: job.id,
+            leg,
+            channel,
+            fromS: (Date.parse(from) - now.getTime()) / 1000,
+            toS: (Date.parse(to) - now.getTime()) / 1000,
+          },
+        ];
+  });

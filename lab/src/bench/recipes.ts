@@ -1,0 +1,206 @@
+import { programOf, type RecipeConditions, RecipeProblem } from '@dusk-tally/core/bench';
+import type { RecipeRow, RecipeVersionRow, Transaction } from '@dusk-tally/store';
+import { z } from 'zod';
+import { found, isDuplicate, type Lab, LabError, procedure, question } from '../shared';
+import { recipeInput } from './recipe-input';
+
+/** A recipe with the version in use. */
+export interface RecipeView extends Omit<RecipeRow, 'version'> {
+  rowVersion: number;
+  versionId: number;
+  steps: RecipeVersionRow['steps'];
+  attendedOnly: boolean;
+  note: string | null;
+  /** How many runs used it, any version. */
+  runs: number;
+}
+
+/** All recipes that are not retired, those that ship first. */
+export const listRecipes = question({
+  role: 'technician',
+  input: z.object({}),
+  run: async (lab): Promise<RecipeView[]> => {
+    const { bench } = lab.store;
+    const [recipes, versions, runs] = await Promise.all([
+      bench.recipes.find({ retiredAt: null }, { order: [['id', 'ASC']] }),
+      bench.recipeVersions.find({}),
+      bench.runs.find({}, { columns: ['recipeVersionId'] }),
+    ]);
+    const used = new Map<number, number>();
+    for (const { recipeVersionId } of runs)
+      used.set(recipeVersionId, (used.get(recipeVersionId) ?? 0) + 1);
+    return recipes.map(({ version, ...recipe }) => {
+      const own = versions.filter(({ recipeId }) => recipeId === recipe.id);
+      const { id, steps, attendedOnly, note } = own.find(
+        ({ number }) => number === recipe.current,
+      )!;
+      return {
+        ...recipe,
+        rowVersion: version,
+        versionId: id,
+        steps,
+        attendedOnly,
+        note,
+        runs: own.reduce((sum, one) => sum + (used.get(one.id) ?? 0), 0),
+      };
+    });
+  },
+});
+
+/** What a recipe is checked with where no cell is chosen yet: a cell of 100 Ah. */
+export const ANY_CELL: RecipeConditions = {
+  ratedAh: 100,
+  claimRateIt: 0.2,
+  claimCutoffV: 2.5,
+  chargeV: 4.2,
+  storageV: 3.6,
+  maxChargeA: null,
+  maxDischargeA: null,
+};
+
+function requireSense(steps: RecipeVersionRow['steps']): void {
+  try {
+    programOf(steps, ANY_CELL);
+  } catch (error) {
+    if (error instanceof RecipeProblem)
+      throw new LabError(
+        'invalid',
+        error.step > 0 ? `Step ${error.step}: ${error.message}` : error.message,
+        {
+          field: `steps.${error.step - 1}`,
+        },
+      );
+    throw error;
+  }
+}
+
+/** Keeps a recipe: a new one, or a new version of one that is here. Runs keep the one they used. */
+export const saveRecipe = procedure({
+  role: 'lead',
+  input: recipeInput.extend({
+    /** Of an existing recipe, with the row’s version it was read at. */
+    id: z.int().nullish(),
+    rowVersion: z.int().nullish(),
+    note: z.string().trim().max(400).nullish(),
+  }),
+  run: async ({
+    lab,
+    actor,
+    input,
+    transaction,
+    audit,
+  }): Promise<{ id: number; number: number }> => {
+    const { bench } = lab.store;
+    requireSense(input.steps);
+    const { name, purpose, steps, attendedOnly } = input;
+    const version = (recipeId: number, number: number) =>
+      bench.recipeVersions.insert(
+        {
+          recipeId,
+          number,
+          steps,
+          attendedOnly,
+          note: input.note || null,
+          personId: actor.id,
+          at: lab.now(),
+        },
+        transaction,
+      );
+    const taken = (error: unknown): never => {
+      if (isDuplicate(error))
+        throw new LabError('duplicate', `A recipe named ${name} is here already.`, {
+          field: 'name',
+        });
+      throw error;
+    };
+    if (!input.id) {
+      const row = await bench.recipes
+        .insert({ name, purpose, current: 1, shipped: false, retiredAt: null }, transaction)
+        .catch(taken);
+      await version(row.id, 1);
+      await audit({
+        act: 'wrote recipe',
+        subjectType: 'recipe',
+        subjectId: name,
+        after: { steps, attendedOnly },
+      });
+      return { id: row.id, number: 1 };
+    }
+    const before = found(
+      await bench.recipes.one({ id: input.id }, { transaction, forUpdate: true }),
+      'That recipe',
+    );
+    if (before.version !== input.rowVersion)
+      throw new LabError(
+        'conflict',
+        `Someone changed “${before.name}” meanwhile. Reload to see how; yours is still on the screen.`,
+      );
+    const number = before.current + 1;
+    await version(before.id, number);
+    await bench.recipes
+      .update(
+        { name, purpose, current: number, version: before.version + 1 },
+        { id: before.id },
+        transaction,
+      )
+      .catch(taken);
+    await audit({
+      act: 'changed recipe',
+      subjectType: 'recipe',
+      subjectId: name,
+      before: { number: before.current },
+      after: { number, steps, attendedOnly },
+    });
+    return { id: before.id, number };
+  },
+});
+
+/** Takes a recipe off the list; runs that used it keep it. */
+export const retireRecipe = procedure({
+  role: 'lead',
+  input: z.object({ id: z.int() }),
+  run: async ({ lab, input, transaction, audit }): Promise<void> => {
+    const { bench } = lab.store;
+    const recipe = found(
+      await bench.recipes.one({ id: input.id }, { transaction, forUpdate: true }),
+      'That recipe',
+    );
+    const versions = await bench.recipeVersions.find(
+      { recipeId: recipe.id },
+      { transaction, columns: ['id'] },
+    );
+    const waiting = await bench.jobs.count(
+      {
+        recipeVersionId: versions.map(({ id }) => id),
+        state: ['waiting', 'planned', 'running'],
+      } as never,
+      transaction,
+    );
+    if (waiting > 0)
+      throw new LabError(
+        'conflict',
+        `${waiting} job(s) still wait for “${recipe.name}”. Cancel them first.`,
+      );
+    await bench.recipes.update(
+      { retiredAt: lab.now(), version: recipe.version + 1 },
+      { id: recipe.id },
+      transaction,
+    );
+    await audit({ act: 'retired recipe', subjectType: 'recipe', subjectId: recipe.name });
+  },
+});
+
+/** A version of a recipe with its name and purpose. */
+export async function recipeOf(
+  lab: Lab,
+  versionId: number,
+  transaction?: Transaction,
+): Promise<RecipeVersionRow & Pick<RecipeRow, 'name' | 'purpose'>> {
+  const { bench } = lab.store;
+  const version = found(
+    await bench.recipeVersions.one({ id: versionId }, { transaction }),
+    'That recipe',
+  );
+  const { name, purpose } = (await bench.recipes.one({ id: version.recipeId }, { transaction }))!;
+  return { ...version, name, purpose };
+}

@@ -1,0 +1,312 @@
+import {
+  ampsOf,
+  claimDifferences,
+  courseS,
+  leadLoss,
+  type LeadLoss,
+  reachableCurrent,
+  START_QUESTIONS,
+  type StartQuestion,
+  startQuestions,
+  type StartReason,
+  startReasons,
+} from '@dusk-tally/core/bench';
+import { openCircuitVoltage } from '@dusk-tally/core/simulator';
+import type { BenchRunRow, Transaction } from '@dusk-tally/store';
+import { z } from 'zod';
+import { requireOpenGate } from '../arrivals/gate';
+import { openLot } from '../arrivals/lot-locks';
+import { found, type Lab, LabError, procedure, question } from '../shared';
+import { type BenchChannel, benchChannels } from './bench-channels';
+import { lotConditions } from './conditions';
+import { courseConditions, jobCourse } from './job-course';
+import { newestVoltages } from './problem';
+import { recipeOf } from './recipes';
+import { benchSettings, isAttended } from './settings';
+
+/** A room’s temperature read longer ago than this is no longer known, ms. */
+const AMBIENT_GOOD_MS = 12 * 3_600_000;
+
+/** What is known, asked and said before a job starts on a channel. */
+export interface StartList {
+  jobId: number;
+  cell: string;
+  lot: string;
+  recipe: string;
+  channel: { id: number; title: string; driven: boolean };
+  questions: { question: StartQuestion; words: string; everyCell: boolean }[];
+  reasons: StartReason[];
+  differences: string[];
+  leads: LeadLoss;
+  /** Torque of its terminals, N·m, as the data sheet says; null where it does not. */
+  torqueNm: number | null;
+  durationS: number;
+  ambientC: number | null;
+  voltageV: number | null;
+  isCharging: boolean;
+}
+
+interface Gathered {
+  list: StartList;
+  row: Omit<BenchRunRow, 'id' | 'version' | 'startList' | 'personId' | 'createdAt' | 'counterAh'>;
+}
+
+async function gather(
+  lab: Lab,
+  { jobId, channelId, counterAh }: { jobId: number; channelId: number; counterAh: number | null },
+  transaction?: Transaction,
+): Promise<Gathered> {
+  const { store } = lab;
+  const now = lab.now();
+  const job = found(await store.bench.jobs.one({ id: jobId }, { transaction }), 'That job');
+  const channel = found(
+    (await benchChannels(lab, transaction)).find(({ id }) => id === channelId),
+    'That channel',
+  );
+  const [cell, lot, recipe, conditions, settings, voltages, arrival, attendedNow] = [
+    (await store.cells.one({ id: job.cellId }, { transaction }))!,
+    (await store.lots.one({ id: job.lotId }, { transaction }))!,
+    await recipeOf(lab, job.recipeVersionId, transaction),
+    await lotConditions(lab, job.lotId, transaction),
+    await benchSettings(lab, transaction),
+    await newestVoltages(lab, [job.cellId], transaction),
+    await store.arrivals.cells.one({ cellId: job.cellId }, { transaction }),
+    await isAttended(lab, now, transaction),
+  ];
+  const model = (await store.cellModels.one({ id: lot.modelId }, { transaction }))!;
+  const voltageV = voltages.get(cell.id) ?? null;
+  const isKnown = (await store.runs.count({ cellId: cell.id }, transaction)) > 0;
+  const course = jobCourse(recipe, conditions, { voltageV, isKnown });
+  if (course.problem)
+    throw new LabError(
+      'invalid',
+      `“${recipe.name}” cannot run with ${cell.number}: ${course.problem}`,
+    );
+  const driven = channel.wiring !== null;
+  const freshAmbient =
+    settings.ambientAt && now.getTime() - settings.ambientAt.getTime() < AMBIENT_GOOD_MS
+      ? settings.ambientC
+      : null;
+  const facts = {
+    program: course.program,
+    purpose: recipe.purpose,
+    attendedOnly: recipe.attendedOnly,
+    limits: channel.limits,
+    inspectionClear: !arrival?.inspected
+      ? null
+      : arrival.worst !== 'stop' && arrival.worst !== 'serious',
+    voltageV,
+    lowV: conditions.lowV,
+    highV: conditions.chargeV + 0.02,
+    ambientC: freshAmbient,
+    claimTemperatureC: conditions.claimTemperatureC,
+    counterAh,
+    firstCharge: !isKnown,
+    attendedNow,
+    driven,
+  };
+  const { reach, hours, amps } = currents(channel, conditions, course.program);
+  return {
+    list: {
+      jobId,
+      cell: cell.number,
+      lot: lot.code,
+      recipe: recipe.name,
+      channel: { id: channel.id, title: channel.title, driven },
+      questions: startQuestions(facts).map((question) => ({
+        question,
+        ...START_QUESTIONS[question],
+      })),
+      reasons: startReasons(facts),
+      differences: claimDifferences(course.program, conditions, reach),
+      leads: leadLoss(channel.limits.leadPlusMohm + channel.limits.leadMinusMohm, amps, {
+        hours,
+        wires: channel.limits.wires,
+        cutoffV: conditions.claimCutoffV,
+      }),
+      torqueNm: model.terminalTorqueNm,
+      durationS: courseS(course.course),
+      ambientC: freshAmbient,
+      voltageV,
+      isCharging: course.program.some(({ kind }) => kind === 'charge' || kind === 'toStorage'),
+    },
+    row: {
+      jobId,
+      cellId: cell.id,
+      lotId: lot.id,
+      channelId: channel.id,
+      recipeVersionId: recipe.id,
+      program: course.program.map((step) => held(step, reach)),
+      limits: {
+        highV: conditions.chargeV,
+        lowV: conditions.lowV - 0.3,
+        ambientC: freshAmbient ?? 25,
+        intervalS: channel.limits.reportS,
+      },
+      driven,
+      state: driven ? 'ready' : 'running',
+      agent: null,
+      speed: 1,
+      expectedAh: conditions.ratedAh,
+      startSoc: course.stateOfCharge,
+      ambientC: freshAmbient,
+      startedAt: driven ? null : now,
+      endedAt: null,
+      endReason: null,
+      completed: null,
+      runId: null,
+    },
+  };
+}
+
+function currents(
+  channel: BenchChannel,
+  conditions: Awaited<ReturnType<typeof lotConditions>>,
+  program: BenchRunRow['program'],
+) {
+  const startV = openCircuitVoltage(conditions.chemistry, 0.5);
+  const reach = {
+    charge: reachableCurrent(channel.limits, startV, conditions.maxChargeA),
+    discharge: reachableCurrent(channel.limits, startV, conditions.maxDischargeA),
+  };
+  const discharge = program.find((step) => step.kind === 'discharge');
+  const wantedA =
+    discharge?.mode === 'current' ? discharge.set : ampsOf({ in: 'claimRate' }, conditions);
+  const amps = Math.min(wantedA, courseConditions(conditions, 0.5, channel).dischargeA ?? wantedA);
+  return { reach, amps, hours: conditions.ratedAh / amps };
+}
+
+/** A step with its current held to what the channel reaches. */
+function held(
+  step: BenchRunRow['program'][number],
+  reach: { charge: { amps: number }; discharge: { amps: number } },
+): BenchRunRow['program'][number] {
+  if (step.kind === 'charge' && step.amps > reach.charge.amps)
+    return {
+      ...step,
+      amps: reach.charge.amps,
+      maxS: (step.maxS * step.amps) / reach.charge.amps,
+      taperA: Math.min(step.taperA, 0.9 * reach.charge.amps),
+    };
+  if (step.kind === 'toStorage' && step.amps > Math.min(reach.charge.amps, reach.discharge.amps)) {
+    const amps = Math.min(reach.charge.amps, reach.discharge.amps);
+    return { ...step, amps, maxS: (step.maxS * step.amps) / amps };
+  }
+  if (step.kind === 'discharge' && step.mode === 'current' && step.set > reach.discharge.amps)
+    return {
+      ...step,
+      set: reach.discharge.amps,
+      maxS: step.endsByTime ? step.maxS : (step.maxS * step.set) / reach.discharge.amps,
+    };
+  return step;
+}
+
+const startInput = {
+  jobId: z.int(),
+  channelId: z.int(),
+  /** What the instrument’s counter shows, Ah; read from it where an agent drives it. */
+  counterAh: z
+    .number()
+    .finite()
+    .nullish()
+    .transform((value) => value ?? null),
+};
+
+/** The list before a start. */
+export const startList = question({
+  role: 'technician',
+  input: z.object(startInput),
+  run: async (lab, input): Promise<StartList> => (await gather(lab, input)).list,
+});
+
+/** Starts a job: everything asked was answered, and nothing stands against it. */
+export const startJob = procedure({
+  role: 'technician',
+  input: z.object({
+    ...startInput,
+    answers: z.array(
+      z.object({
+        question: z.enum(Object.keys(START_QUESTIONS) as [StartQuestion, ...StartQuestion[]]),
+        answeredFor: z.enum(['cell', 'set']),
+      }),
+    ),
+  }),
+  run: async ({
+    lab,
+    actor,
+    input,
+    transaction,
+    audit,
+  }): Promise<{ benchRunId: number; driven: boolean }> => {
+    const { bench } = lab.store;
+    const job = found(
+      await bench.jobs.one({ id: input.jobId }, { transaction, forUpdate: true }),
+      'That job',
+    );
+    if (job.state !== 'waiting' && job.state !== 'planned')
+      throw new LabError(
+        'conflict',
+        job.state === 'running' ? 'This job runs already.' : `This job is ${job.state}.`,
+      );
+    await openLot(lab, job.lotId, transaction);
+    const { list, row } = await gather(lab, input, transaction);
+    await requireOpenGate(lab, { id: job.cellId, number: list.cell }, null, transaction);
+    const stops = list.reasons.filter(({ weight }) => weight === 'stop');
+    if (stops.length > 0)
+      throw new LabError(
+        'notAllowed',
+        `${list.cell} may not start. ${stops.map(({ text }) => text).join(' ')}`,
+      );
+    const open = list.questions.filter(
+      ({ question }) => !input.answers.some((one) => one.question === question),
+    );
+    if (open.length > 0)
+      throw new LabError(
+        'invalid',
+        `Not answered yet: ${open.map(({ words }) => words).join('; ')}.`,
+      );
+    // Locks the channel: two starts on it come one after the other.
+    await lab.store.meters.channels.one({ id: input.channelId }, { transaction, forUpdate: true });
+    const taken = await bench.runs.one(
+      { channelId: input.channelId, state: ['ready', 'running'] } as never,
+      { transaction },
+    );
+    if (taken) {
+      const other = await lab.store.cells.one({ id: taken.cellId }, { transaction });
+      throw new LabError(
+        'conflict',
+        `${list.channel.title} is taken: ${other?.number ?? 'another cell'} runs on it.`,
+      );
+    }
+    const run = await bench.runs.insert(
+      {
+        ...row,
+        counterAh: input.counterAh ?? 0,
+        startList: input.answers,
+        personId: actor.id,
+        createdAt: lab.now(),
+      },
+      transaction,
+    );
+    await bench.jobs.update(
+      { state: 'running', version: job.version + 1 },
+      { id: job.id },
+      transaction,
+    );
+    await audit({
+      act: 'started run',
+      subjectType: 'cell',
+      subjectId: list.cell,
+      after: {
+        run: run.id,
+        recipe: list.recipe,
+        channel: list.channel.title,
+        answers: input.answers.map(({ question, answeredFor }) =>
+          answeredFor === 'set' ? `${question} (for the set)` : question,
+        ),
+        said: list.reasons.map(({ text }) => text),
+      },
+    });
+    return { benchRunId: run.id, driven: row.driven };
+  },
+});
