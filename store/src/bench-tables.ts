@@ -270,10 +270,10 @@ export class BenchTables {
     }));
   }
 
-  /** Every so manieth reading of a run, and all that happened in it. */
+  /** Every so manieth reading of a run, and all that happened in it; `event` is the word null for readings. */
   async thinned(benchRunId: number, every: number): Promise<Rows.BenchRecordRow[]> {
     const rows = await this.sequelize.query<Rows.BenchRecordRow & { event: unknown }>(
-      `SELECT * FROM bench_records WHERE benchRunId = :benchRunId AND (seq MOD :every = 0 OR event IS NOT NULL) ORDER BY seq`,
+      `SELECT * FROM bench_records WHERE benchRunId = :benchRunId AND (seq MOD :every = 0 OR event <> 'null') ORDER BY seq`,
       { type: QueryTypes.SELECT, replacements: { benchRunId, every } },
     );
     return rows.map((row) => ({

@@ -14,3 +14,5 @@ export * from './commands';
 export * from './reminders';
 export * from './top-charge';
 export * from './board';
+export * from './api-operations';
+export * from './choices';

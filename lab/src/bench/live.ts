@@ -335,3 +335,29 @@ export const benchRunView = question({
     };
   },
 });
+
+/** Points of a tile’s curve, most. */
+const TILE_POINTS = 80;
+
+/** Voltage by time of the runs that are on, thinned, for the tiles of the board. */
+export const liveCurves = question({
+  role: 'technician',
+  input: z.object({}),
+  run: async (lab): Promise<Record<number, { x: number; v: number }[]>> => {
+    const { bench } = lab.store;
+    const runs = await bench.runs.find({ state: 'running', driven: true }, { columns: ['id'] });
+    const lives = new Map(
+      (await bench.live.find({ benchRunId: [...runs.map(({ id }) => id), 0] } as never)).map(
+        (row) => [row.benchRunId, row],
+      ),
+    );
+    const curves: Record<number, { x: number; v: number }[]> = {};
+    for (const { id } of runs) {
+      const every = Math.max(1, Math.ceil((lives.get(id)?.lastSeq ?? 0) / TILE_POINTS));
+      curves[id] = (await bench.thinned(id, every)).flatMap(({ timeS, voltageV }) =>
+        voltageV === null ? [] : [{ x: timeS, v: voltageV }],
+      );
+    }
+    return curves;
+  },
+});

@@ -1,6 +1,15 @@
 'use client';
 
-import { BadgeCheck, FileText, Inbox, type LucideIcon, Sunset, Truck, Wrench } from 'lucide-react';
+import {
+  BadgeCheck,
+  FileText,
+  Gauge,
+  Inbox,
+  type LucideIcon,
+  Sunset,
+  Truck,
+  Wrench,
+} from 'lucide-react';
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 
@@ -20,6 +29,7 @@ const WORK: Place[] = [
     icon: Inbox,
     also: /^\/(lots\/[^/]+\/(claim|arrival|pick-list|cells|logs|readings)|cells)/,
   },
+  { href: '/bench', name: 'Bench', icon: Gauge },
   {
     href: '/verdicts',
     name: 'Verdicts',

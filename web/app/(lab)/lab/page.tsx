@@ -54,6 +54,7 @@ export default async function LabPage() {
         <ButtonLink href="/lab/models">Cell models</ButtonLink>
         <ButtonLink href="/lab/chemistry">Chemistry profiles</ButtonLink>
         <ButtonLink href="/lab/codes">Codes and makers</ButtonLink>
+        {who.role === 'admin' && <ButtonLink href="/lab/tokens">Tokens</ButtonLink>}
       </PageHead>
       <div className="space-y-5">
         <section className="panel p-4">

@@ -1,0 +1,112 @@
+import type { LiveChannel } from '@dusk-tally/lab/bench';
+import { BellRing, TriangleAlert } from 'lucide-react';
+import Link from 'next/link';
+import { clockOf, doing } from './words';
+
+const amps = (value: number) => Math.abs(value).toFixed(Math.abs(value) < 10 ? 3 : 2);
+
+/** Points of the little curve, as a path. */
+function pathOf(
+  points: readonly { x: number; v: number }[],
+  width: number,
+  height: number,
+): string {
+  if (points.length < 2) return '';
+  const [low, high] = [
+    Math.min(...points.map(({ v }) => v)),
+    Math.max(...points.map(({ v }) => v)),
+  ];
+  const [from, to] = [points[0]!.x, points[points.length - 1]!.x];
+  return points
+    .map(
+      ({ x, v }, i) =>
+        `${i === 0 ? 'M' : 'L'}${(((x - from) / Math.max(to - from, 1e-9)) * width).toFixed(1)} ${(height - 2 - ((v - low) / Math.max(high - low, 0.01)) * (height - 4)).toFixed(1)}`,
+    )
+    .join('');
+}
+
+/** One channel of the bench: big enough to read from two metres. */
+export function LiveTile({
+  channel,
+  points,
+  now,
+  dense,
+}: {
+  channel: LiveChannel;
+  /** Voltages seen so far, by time of the run. */
+  points: readonly { x: number; v: number }[];
+  now: Date;
+  dense: boolean;
+}) {
+  const { run } = channel;
+  if (!run)
+    return (
+      <div className="flex min-h-20 flex-col justify-between rounded-md border border-dashed border-rule px-3 py-2">
+        <span className="truncate text-quiet">{channel.title}</span>
+        <span className="text-quiet">free{channel.driven ? '' : ', by hand'}</span>
+      </div>
+    );
+  const isGrave = run.worst === 'block' || run.worst === 'stop';
+  const over = run.phase === 'ended';
+  const edge = isGrave
+    ? 'border-missed border-2'
+    : run.worst
+      ? 'border-doubt border-2'
+      : 'border-rule';
+  return (
+    <Link
+      href={`/bench/runs/${run.id}`}
+      aria-label={`${channel.title}, ${run.cell}, ${doing(run)}${run.openAlarms > 0 ? `, ${run.openAlarms} alarms` : ''}`}
+      className={`relative flex flex-col overflow-hidden rounded-md border bg-sheet px-3 pt-2 pb-2.5 hover:bg-raised ${edge} ${over ? 'opacity-80' : ''}`}
+    >
+      <span className="flex items-baseline justify-between gap-2">
+        <span className="truncate font-semibold">{run.cell}</span>
+        <span className="truncate text-[0.82rem] text-quiet">{channel.title}</span>
+      </span>
+      <span className="flex items-end justify-between gap-2">
+        <span
+          className={`font-semibold tracking-tight tabular-nums ${dense ? 'text-2xl' : 'text-4xl'} ${run.isSilent ? 'text-quiet' : ''}`}
+        >
+          {run.voltageV === null ? '–' : run.voltageV.toFixed(3)}
+          <span className="ml-1 text-base font-normal text-quiet">V</span>
+        </span>
+        {!dense && points.length > 2 && (
+          <svg width={92} height={34} aria-hidden className="mb-1 shrink-0">
+            <path d={pathOf(points, 92, 34)} fill="none" stroke="var(--curve)" strokeWidth={1.8} />
+          </svg>
+        )}
+      </span>
+      <span className={`flex flex-wrap gap-x-3 tabular-nums ${dense ? 'text-[0.82rem]' : ''}`}>
+        {run.currentA !== null && <span>{amps(run.currentA)} A</span>}
+        {run.temperatureC !== null && <span>{run.temperatureC.toFixed(1)} °C</span>}
+        {run.expectedAh > 0 && (
+          <span className="text-quiet">
+            {run.stepAh.toFixed(2)} of {run.expectedAh.toFixed(1)} Ah
+          </span>
+        )}
+      </span>
+      <span className="mt-0.5 flex items-center justify-between gap-2 text-[0.88rem]">
+        <span className="flex items-center gap-1 truncate font-medium">
+          {run.worst &&
+            (isGrave ? (
+              <TriangleAlert size={15} className="text-missed" aria-hidden />
+            ) : (
+              <BellRing size={15} className="text-doubt" aria-hidden />
+            ))}
+          {run.isSilent ? 'nothing heard' : doing(run)}
+        </span>
+        {run.finishAt && (
+          <span className="shrink-0 text-quiet">till {clockOf(run.finishAt, now)}</span>
+        )}
+      </span>
+      <span
+        aria-hidden
+        className="absolute inset-x-0 bottom-0 h-1 origin-left bg-ember"
+        style={{
+          transform: `scaleX(${over ? 1 : (run.step + (run.share ?? 0)) / run.steps})`,
+          opacity: over ? 0.4 : 1,
+        }}
+      />
+    </Link>
+  );
+}

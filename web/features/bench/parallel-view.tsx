@@ -1,0 +1,189 @@
+'use client';
+
+import type { ParallelChargeView } from '@dusk-tally/lab/bench';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { Button } from '@/kit/button';
+import { Problem } from '@/kit/page';
+import { Label } from '../arrivals/form-parts';
+import { useAct } from '../arrivals/use-act';
+import { beginParallelChargeAct, endParallelChargeAct } from './bench-acts';
+import { lengthOf } from './words';
+
+const localNow = () => {
+  const now = new Date();
+  return new Date(now.getTime() - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
+};
+const numberOf = (text: string) => Number(text.trim().replace(',', '.'));
+
+function Bank({ bank }: { bank: ParallelChargeView }) {
+  const { run, busy, problem } = useAct();
+  const [fullAt, setFullAt] = useState(localNow);
+  return (
+    <li className="panel p-4">
+      <p>
+        <strong>
+          {bank.cells} cells of {bank.ratedAh} Ah
+        </strong>{' '}
+        from {Math.round(bank.fromSoc * 100)} % on {bank.supplyA} A, since{' '}
+        {new Date(bank.startedAt).toLocaleString('en-GB', {
+          dateStyle: 'medium',
+          timeStyle: 'short',
+        })}
+        . Full after {bank.leastHours.toFixed(1)} h at the earliest.
+      </p>
+      {bank.judged ? (
+        <p
+          className={`mt-1 ${bank.judged.tooEarly ? 'border-l-4 border-missed pl-3 font-semibold' : 'text-quiet'}`}
+        >
+          {bank.judged.sentence}
+        </p>
+      ) : (
+        <form
+          className="mt-2 flex flex-wrap items-end gap-3"
+          onSubmit={(event) => {
+            event.preventDefault();
+            run(() => endParallelChargeAct({ id: bank.id, fullAt: new Date(fullAt) }));
+          }}
+        >
+          <Label text="Full at">
+            <input
+              type="datetime-local"
+              className="field"
+              value={fullAt}
+              onChange={(event) => setFullAt(event.target.value)}
+            />
+          </Label>
+          <Button type="submit" disabled={busy}>
+            It is full
+          </Button>
+          <span className="pb-2 text-quiet">
+            At least{' '}
+            {lengthOf(
+              Math.max(
+                0,
+                bank.leastHours * 3600 - (Date.now() - new Date(bank.startedAt).getTime()) / 1000,
+              ),
+            )}{' '}
+            to go, if the claim is right.
+          </span>
+          {problem && <Problem>{problem}</Problem>}
+        </form>
+      )}
+    </li>
+  );
+}
+
+/** Cells charged in parallel on one supply: keeps the time, and says when they are full too early. */
+export function ParallelView({
+  lots,
+  lotId,
+  banks,
+}: {
+  lots: readonly { id: number; code: string; title: string }[];
+  lotId: number;
+  banks: readonly ParallelChargeView[];
+}) {
+  const router = useRouter();
+  const { run, busy, problem } = useAct();
+  const [form, setForm] = useState({
+    cells: '4',
+    fromPct: '30',
+    supplyA: '10',
+    startedAt: localNow(),
+  });
+  const [equal, setEqual] = useState(false);
+  const set = (name: keyof typeof form) => (event: { target: { value: string } }) =>
+    setForm({ ...form, [name]: event.target.value });
+  return (
+    <div className="space-y-4">
+      <section className="panel p-4">
+        <p className="max-w-[80ch]">
+          What a supply puts in cannot exceed its current times the time. A bank that is full much
+          too early cannot hold what it claims, and that shows days before a discharge proves it.
+        </p>
+        <form
+          className="mt-3 grid items-end gap-3 sm:grid-cols-3 lg:grid-cols-6"
+          onSubmit={(event) => {
+            event.preventDefault();
+            run(() =>
+              beginParallelChargeAct({
+                lotId,
+                cells: numberOf(form.cells),
+                fromSoc: numberOf(form.fromPct) / 100,
+                supplyA: numberOf(form.supplyA),
+                startedAt: new Date(form.startedAt),
+                voltagesEqual: equal as true,
+              }),
+            );
+          }}
+        >
+          <Label text="Lot">
+            <select
+              className="field"
+              value={lotId}
+              onChange={(event) => router.push(`/bench/parallel?lot=${event.target.value}`)}
+            >
+              {lots.map(({ id, code, title }) => (
+                <option key={id} value={id}>
+                  {code}: {title}
+                </option>
+              ))}
+            </select>
+          </Label>
+          <Label text="Cells">
+            <input
+              className="field"
+              inputMode="numeric"
+              value={form.cells}
+              onChange={set('cells')}
+            />
+          </Label>
+          <Label text="Charged already / %">
+            <input
+              className="field"
+              inputMode="decimal"
+              value={form.fromPct}
+              onChange={set('fromPct')}
+            />
+          </Label>
+          <Label text="Supply / A">
+            <input
+              className="field"
+              inputMode="decimal"
+              value={form.supplyA}
+              onChange={set('supplyA')}
+            />
+          </Label>
+          <Label text="Started at">
+            <input
+              type="datetime-local"
+              className="field"
+              value={form.startedAt}
+              onChange={set('startedAt')}
+            />
+          </Label>
+          <Button type="submit" look="primary" disabled={busy || !equal}>
+            Keep time
+          </Button>
+          <label className="flex items-center gap-2 sm:col-span-full">
+            <input
+              type="checkbox"
+              className="size-4 accent-[var(--ember)]"
+              checked={equal}
+              onChange={(event) => setEqual(event.target.checked)}
+            />
+            Voltages were equal before the cells were joined; what is not worked on is covered;
+            tools are insulated
+          </label>
+        </form>
+        {problem && <Problem>{problem}</Problem>}
+      </section>
+      <ul className="space-y-2">
+        {banks.map((bank) => (
+          <Bank key={`${bank.id}-${String(bank.fullAt)}`} bank={bank} />
+        ))}
+      </ul>
+    </div>
+  );
+}

@@ -1,0 +1,265 @@
+'use client';
+
+import type { BoardJob, PlanBoard as Board, StartList } from '@dusk-tally/lab/bench';
+import { useState } from 'react';
+import { Button, ButtonLink } from '@/kit/button';
+import { Empty, Problem } from '@/kit/page';
+import { useAct } from '../arrivals/use-act';
+import { cancelJobsAct, moveJobAct, planAllAct, unpinJobAct } from './bench-acts';
+import { HoursForm } from './hours-form';
+import { JobForm, type LotChoice } from './job-form';
+import { PlanBoard, type Place } from './plan-board';
+import { StartDialog } from './start-dialog';
+import { clockOf, lengthOf } from './words';
+
+export type { StartList };
+
+/** What the last planning found, in a sentence or two. */
+function Summary({ board }: { board: Board }) {
+  const { planSummary: plan, plannedAt } = board.settings;
+  if (!plan || !plannedAt) return null;
+  const now = new Date(board.now);
+  const titles = new Map(board.channels.map(({ id, title }) => [id, title]));
+  const open = board.jobs.length;
+  if (open === 0) return null;
+  return (
+    <p className="max-w-[100ch]" data-testid="plan-summary">
+      Planned {clockOf(String(plannedAt), now, board.timeZone)}: all done by{' '}
+      <strong>{clockOf(plan.finishAt, now, board.timeZone)}</strong>.
+      {plan.lateJobs > 0 && <strong className="text-missed"> {plan.lateJobs} late.</strong>} No plan
+      could end before {clockOf(plan.boundAt, now, board.timeZone)} ({plan.boundFrom}); this one is{' '}
+      {(100 * plan.gap).toFixed(1)} % above.
+      {plan.oneMore && (
+        <>
+          {' '}
+          One more channel like {titles.get(plan.oneMore.channelId) ?? 'these'} would save{' '}
+          {lengthOf(plan.oneMore.savedS)}.
+        </>
+      )}
+      {plan.impossible.length > 0 && (
+        <span className="text-missed">
+          {' '}
+          {plan.impossible.length} cannot be planned: {plan.impossible[0]!.reason}
+        </span>
+      )}
+    </p>
+  );
+}
+
+const localInput = (date: Date) => {
+  const at = new Date(date.getTime() - date.getTimezoneOffset() * 60_000);
+  return at.toISOString().slice(0, 16);
+};
+
+/** What can be done with the part of a job that was picked on the board. */
+function Picked({
+  job,
+  part,
+  board,
+  start,
+  drop,
+}: {
+  job: BoardJob;
+  part: number;
+  board: Board;
+  start: () => void;
+  drop: (place: Place) => void;
+}) {
+  const { run, busy, problem } = useAct();
+  const planned = job.parts[part];
+  const [channelId, setChannelId] = useState(planned?.channelId ?? board.channels[0]?.id ?? 0);
+  const [from, setFrom] = useState(planned ? localInput(new Date(planned.from)) : '');
+  const now = new Date(board.now);
+  return (
+    <section className="panel mt-3 p-4" aria-label={`Job of ${job.cell}`}>
+      <div className="flex flex-wrap items-start justify-between gap-3">
+        <div>
+          <h3 className="font-semibold">
+            {job.cell}: {job.recipe}
+            {job.parts.length > 1 && `, part ${part + 1} of ${job.parts.length}`}
+          </h3>
+          <p className="text-quiet">
+            {planned &&
+              `${clockOf(planned.from, now, board.timeZone)} to ${clockOf(planned.to, now, board.timeZone)}. `}
+            {job.dueOn && `Due ${job.dueOn}. `}
+            {job.firstCharge && 'Its first charge runs while somebody is there. '}
+            {job.attendedOnly && 'Runs in attended hours from start to finish. '}
+            {job.pinned && 'Put here by hand; planning leaves it.'}
+          </p>
+        </div>
+        <div className="flex flex-wrap gap-2">
+          <Button look="primary" onClick={start}>
+            Start it now
+          </Button>
+          {job.pinned && (
+            <Button
+              disabled={busy}
+              onClick={() => run(() => unpinJobAct({ id: job.id, version: job.version }))}
+            >
+              Let the planner move it
+            </Button>
+          )}
+          <Button disabled={busy} onClick={() => run(() => cancelJobsAct({ ids: [job.id] }))}>
+            Take off the list
+          </Button>
+        </div>
+      </div>
+      {planned && (
+        <form
+          className="mt-3 flex flex-wrap items-end gap-3"
+          onSubmit={(event) => {
+            event.preventDefault();
+            drop({ job, part, channelId, from: new Date(from) });
+          }}
+        >
+          <label>
+            <span className="mb-1 block text-quiet">Channel</span>
+            <select
+              className="field w-52"
+              value={channelId}
+              onChange={(event) => setChannelId(Number(event.target.value))}
+            >
+              {board.channels.map(({ id, title }) => (
+                <option key={id} value={id}>
+                  {title}
+                </option>
+              ))}
+            </select>
+          </label>
+          <label>
+            <span className="mb-1 block text-quiet">Starts</span>
+            <input
+              type="datetime-local"
+              step={900}
+              className="field w-56"
+              value={from}
+              onChange={(event) => setFrom(event.target.value)}
+            />
+          </label>
+          <Button type="submit">Move</Button>
+        </form>
+      )}
+      {problem && <Problem>{problem}</Problem>}
+    </section>
+  );
+}
+
+/** Planning: what waits, the board of channels against hours, what the plan is worth. */
+export function PlanView({
+  board,
+  lots,
+  recipes,
+  mayLead,
+}: {
+  board: Board;
+  lots: readonly LotChoice[];
+  recipes: readonly { id: number; name: string }[];
+  mayLead: boolean;
+}) {
+  const [days, setDays] = useState(3);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [starting, setStarting] = useState<BoardJob | null>(null);
+  const { run, busy, problem } = useAct();
+  const [refused, setRefused] = useState<string | null>(null);
+  const [jobId, part] = (chosen ?? '0:0').split(':').map(Number);
+  const picked = board.jobs.find(({ id }) => id === jobId);
+  const unplanned = board.jobs.filter(({ parts }) => parts.length === 0);
+  const drop = ({ job, part: moved, channelId, from }: Place) => {
+    setRefused(null);
+    run(async () => {
+      const outcome = await moveJobAct({
+        jobId: job.id,
+        version: job.version,
+        part: moved,
+        channelId,
+        from,
+      });
+      if (!outcome.ok) setRefused(`${job.cell}: ${outcome.message}`);
+      return outcome.ok ? outcome : { ok: true as const, data: [] };
+    });
+  };
+  return (
+    <div className="space-y-4">
+      <section className="panel p-4" aria-label="Cells to test">
+        <JobForm lots={lots} recipes={recipes} />
+      </section>
+      <div className="flex flex-wrap items-center justify-between gap-3">
+        <div className="flex flex-wrap items-center gap-2">
+          <Button
+            look="primary"
+            disabled={busy || board.jobs.length === 0}
+            onClick={() => run(() => planAllAct({}))}
+          >
+            {busy ? 'Planning …' : 'Plan from now on'}
+          </Button>
+          <ButtonLink href="/api/bench/calendar" prefetch={false}>
+            Calendar file
+          </ButtonLink>
+          <HoursForm settings={board.settings} mayLead={mayLead} />
+        </div>
+        <div role="group" aria-label="Days shown" className="flex gap-1">
+          {[1, 3, 7, 21, 42].map((n) => (
+            <button
+              key={n}
+              type="button"
+              aria-pressed={n === days}
+              onClick={() => setDays(n)}
+              className={`min-h-9 rounded-sm px-3 ${n === days ? 'bg-ember-wash font-semibold' : 'text-quiet hover:bg-wash'}`}
+            >
+              {n === 1 ? '1 day' : n < 21 ? `${n} days` : `${n / 7} weeks`}
+            </button>
+          ))}
+        </div>
+      </div>
+      {problem && <Problem>{problem}</Problem>}
+      {refused && <Problem>{refused}</Problem>}
+      <Summary board={board} />
+      {board.channels.length === 0 ? (
+        <Empty title="No channel yet">
+          Describe a tester under Lab first, then its limits under Channels.
+        </Empty>
+      ) : (
+        <PlanBoard board={board} days={days} chosen={chosen} choose={setChosen} drop={drop} />
+      )}
+      <p className="text-[0.82rem] text-quiet">
+        Light: somebody is there to connect a cell. A bar on the left of a job: its first charge is
+        watched. Drag a job, or pick it and use the form below the board.
+      </p>
+      {picked && (
+        <Picked
+          key={`${chosen}-${picked.version}`}
+          job={picked}
+          part={part ?? 0}
+          board={board}
+          start={() => setStarting(picked)}
+          drop={drop}
+        />
+      )}
+      {unplanned.length > 0 && (
+        <section className="panel p-4" aria-label="Not planned">
+          <h2 className="font-semibold">{unplanned.length} on the list, not planned</h2>
+          <ul className="mt-1 columns-1 gap-6 sm:columns-2 lg:columns-3">
+            {unplanned.slice(0, 90).map((job) => (
+              <li key={job.id}>
+                <button
+                  type="button"
+                  className="text-left hover:underline"
+                  onClick={() => setChosen(`${job.id}:0`)}
+                >
+                  {job.cell}, {job.recipe}
+                </button>
+                {job.leastS !== null && (
+                  <span className="text-quiet">, {lengthOf(job.leastS)}</span>
+                )}
+                {job.problem && <span className="text-missed"> {job.problem}</span>}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+      {starting && (
+        <StartDialog job={starting} channels={board.channels} close={() => setStarting(null)} />
+      )}
+    </div>
+  );
+}

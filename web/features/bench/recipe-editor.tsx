@@ -1,0 +1,609 @@
+'use client';
+
+import {
+  DndContext,
+  type DragEndEvent,
+  PointerSensor,
+  useDraggable,
+  useDroppable,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core';
+import {
+  programOf,
+  RECIPE_PURPOSES,
+  type RecipeConditions,
+  type RecipeCurrent,
+  RecipeProblem,
+  type RecipePurpose,
+  type RecipeStep,
+} from '@dusk-tally/core/bench';
+import type { Chemistry } from '@dusk-tally/core/chemistry';
+import { ArrowDown, ArrowUp, GripVertical, Trash2 } from 'lucide-react';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { Button } from '@/kit/button';
+import { Problem } from '@/kit/page';
+import { useAct } from '../arrivals/use-act';
+import { saveRecipeAct } from './bench-acts';
+import { RecipePicture } from './recipe-picture';
+import { KIND_WORDS, KINDS, newStep, stepWords } from './recipe-steps';
+
+export interface RecipeDraft {
+  id: number | null;
+  rowVersion: number | null;
+  number: number;
+  name: string;
+  purpose: RecipePurpose;
+  attendedOnly: boolean;
+  steps: RecipeStep[];
+}
+
+/** A model recipes are tried with on the screen. */
+export interface TriedWith {
+  name: string;
+  chemistry: Chemistry;
+  conditions: RecipeConditions;
+}
+
+const PURPOSE_WORDS: Record<RecipePurpose, string> = {
+  claimCheck: 'checks a claim',
+  rateSet: 'several rates',
+  quickScreen: 'ranks, never states a capacity',
+  slowCharge: 'charge acceptance',
+  conditioning: 'conditioning',
+  reclaimed: 'reclaimed cells',
+  string: 'a string under load',
+  retention: 'capacity retention',
+  own: 'our own',
+};
+
+function NumberField({
+  name,
+  value,
+  change,
+  optional = false,
+}: {
+  name: string;
+  value: number | null;
+  change: (value: number | null) => void;
+  optional?: boolean;
+}) {
+  const [text, setText] = useState(value === null ? '' : String(value));
+  return (
+    <label className="flex items-center gap-1.5">
+      <span className="text-quiet">{name}</span>
+      <input
+        className="field w-20"
+        inputMode="decimal"
+        placeholder={optional ? '–' : ''}
+        value={text}
+        onChange={(event) => {
+          setText(event.target.value);
+          const plain = event.target.value.trim().replace(',', '.');
+          if (plain === '') change(optional ? null : NaN);
+          else change(Number(plain));
+        }}
+      />
+    </label>
+  );
+}
+
+function CurrentField({
+  name,
+  value,
+  change,
+}: {
+  name: string;
+  value: RecipeCurrent;
+  change: (value: RecipeCurrent) => void;
+}) {
+  return (
+    <span className="flex items-center gap-1.5">
+      {'value' in value && (
+        <NumberField
+          key={value.in}
+          name={name}
+          value={value.value}
+          change={(next) => change({ in: value.in, value: next ?? NaN })}
+        />
+      )}
+      {!('value' in value) && <span className="text-quiet">{name}</span>}
+      <select
+        aria-label={`${name}: unit`}
+        className="field w-auto"
+        value={value.in}
+        onChange={(event) => {
+          const unit = event.target.value as RecipeCurrent['in'];
+          change(
+            unit === 'A' || unit === 'It'
+              ? { in: unit, value: 'value' in value ? value.value : 0.5 }
+              : { in: unit },
+          );
+        }}
+      >
+        <option value="It">It</option>
+        <option value="A">A</option>
+        <option value="claimRate">the claim’s rate</option>
+        <option value="claimMaximum">the claim’s maximum</option>
+      </select>
+    </span>
+  );
+}
+
+function StepFields({ step, change }: { step: RecipeStep; change: (step: RecipeStep) => void }) {
+  switch (step.kind) {
+    case 'charge':
+      return (
+        <>
+          <CurrentField
+            name="at"
+            value={step.current}
+            change={(current) => change({ ...step, current })}
+          />
+          <NumberField
+            optional
+            name="to / V"
+            value={step.limitV}
+            change={(limitV) => change({ ...step, limitV })}
+          />
+          <NumberField
+            name="until / It"
+            value={step.taperIt}
+            change={(taperIt) => change({ ...step, taperIt: taperIt ?? NaN })}
+          />
+          <NumberField
+            optional
+            name="at most / h"
+            value={step.maxHours}
+            change={(maxHours) => change({ ...step, maxHours })}
+          />
+          <NumberField
+            optional
+            name="at most / Ah"
+            value={step.limitAh}
+            change={(limitAh) => change({ ...step, limitAh })}
+          />
+        </>
+      );
+    case 'rest':
+      return (
+        <NumberField
+          name="minutes"
+          value={step.minutes}
+          change={(minutes) => change({ ...step, minutes: minutes ?? NaN })}
+        />
+      );
+    case 'discharge':
+      return (
+        <>
+          <select
+            aria-label="Load"
+            className="field w-auto"
+            value={step.load.by}
+            onChange={(event) =>
+              change({
+                ...step,
+                load:
+                  event.target.value === 'power'
+                    ? { by: 'power', watts: 20 }
+                    : event.target.value === 'resistor'
+                      ? { by: 'resistor', ohm: 1 }
+                      : { by: 'current', current: { in: 'claimRate' } },
+              })
+            }
+          >
+            <option value="current">constant current</option>
+            <option value="power">constant power</option>
+            <option value="resistor">resistor</option>
+          </select>
+          {step.load.by === 'current' && (
+            <CurrentField
+              name="at"
+              value={step.load.current}
+              change={(current) => change({ ...step, load: { by: 'current', current } })}
+            />
+          )}
+          {step.load.by === 'power' && (
+            <NumberField
+              name="W"
+              value={step.load.watts}
+              change={(watts) => change({ ...step, load: { by: 'power', watts: watts ?? NaN } })}
+            />
+          )}
+          {step.load.by === 'resistor' && (
+            <NumberField
+              name="Ω"
+              value={step.load.ohm}
+              change={(ohm) => change({ ...step, load: { by: 'resistor', ohm: ohm ?? NaN } })}
+            />
+          )}
+          <NumberField
+            optional
+            name="to / V"
+            value={step.cutoffV}
+            change={(cutoffV) => change({ ...step, cutoffV })}
+          />
+          <NumberField
+            optional
+            name="at most / h"
+            value={step.maxHours}
+            change={(maxHours) => change({ ...step, maxHours })}
+          />
+          <NumberField
+            optional
+            name="at most / Ah"
+            value={step.limitAh}
+            change={(limitAh) => change({ ...step, limitAh })}
+          />
+        </>
+      );
+    case 'pulse':
+      return (
+        <>
+          <CurrentField
+            name="first"
+            value={step.first}
+            change={(first) => change({ ...step, first })}
+          />
+          <NumberField
+            name="for / s"
+            value={step.firstS}
+            change={(firstS) => change({ ...step, firstS: firstS ?? NaN })}
+          />
+          <CurrentField
+            name="then"
+            value={step.second}
+            change={(second) => change({ ...step, second })}
+          />
+          <NumberField
+            name="for / s"
+            value={step.secondS}
+            change={(secondS) => change({ ...step, secondS: secondS ?? NaN })}
+          />
+        </>
+      );
+    case 'measure':
+      return (
+        <select
+          aria-label="What is measured"
+          className="field w-auto"
+          value={step.what}
+          onChange={(event) => change({ ...step, what: event.target.value as typeof step.what })}
+        >
+          <option value="acResistance">AC resistance</option>
+          <option value="openCircuitVoltage">open-circuit voltage</option>
+          <option value="mass">mass</option>
+          <option value="temperature">surface temperature</option>
+          <option value="torque">terminal torque</option>
+        </select>
+      );
+    case 'toStorage':
+      return (
+        <CurrentField
+          name="at"
+          value={step.current}
+          change={(current) => change({ ...step, current })}
+        />
+      );
+    case 'repeat':
+      return (
+        <>
+          <NumberField
+            name="times"
+            value={step.times}
+            change={(times) => change({ ...step, times: times ?? NaN })}
+          />
+          <ol className="w-full space-y-1.5 border-l-2 border-rule pl-3">
+            {step.steps.map((inner, i) => (
+              <li key={i} className="flex flex-wrap items-center gap-2">
+                <span className="font-medium">{KIND_WORDS[inner.kind]}</span>
+                <StepFields
+                  step={inner}
+                  change={(next) =>
+                    change({ ...step, steps: step.steps.map((one, k) => (k === i ? next : one)) })
+                  }
+                />
+                <Button
+                  look="bare"
+                  aria-label={`Take step ${i + 1} out of the block`}
+                  onClick={() => change({ ...step, steps: step.steps.filter((_, k) => k !== i) })}
+                >
+                  <Trash2 size={15} aria-hidden />
+                </Button>
+              </li>
+            ))}
+            <li>
+              <select
+                aria-label="Add to the block"
+                className="field w-auto"
+                value=""
+                onChange={(event) =>
+                  event.target.value &&
+                  change({
+                    ...step,
+                    steps: [...step.steps, newStep(event.target.value as RecipeStep['kind'])],
+                  })
+                }
+              >
+                <option value="">Add to the block …</option>
+                {KINDS.filter((kind) => kind !== 'repeat').map((kind) => (
+                  <option key={kind} value={kind}>
+                    {KIND_WORDS[kind]}
+                  </option>
+                ))}
+              </select>
+            </li>
+          </ol>
+        </>
+      );
+  }
+}
+
+function StepRow({
+  index,
+  step,
+  children,
+  move,
+  remove,
+  count,
+}: {
+  index: number;
+  step: RecipeStep;
+  children: React.ReactNode;
+  move: (by: 1 | -1) => void;
+  remove: () => void;
+  count: number;
+}) {
+  const drag = useDraggable({ id: `step-${index}`, data: { index } });
+  const drop = useDroppable({ id: `place-${index}`, data: { index } });
+  return (
+    <li
+      ref={drop.setNodeRef}
+      className={`border-t-2 ${drop.isOver ? 'border-ember' : 'border-transparent'}`}
+    >
+      <div
+        ref={drag.setNodeRef}
+        className={`panel flex flex-wrap items-center gap-3 p-2.5 ${drag.isDragging ? 'opacity-60' : ''}`}
+        style={{
+          transform: drag.transform ? `translate3d(0, ${drag.transform.y}px, 0)` : undefined,
+        }}
+      >
+        <button
+          type="button"
+          {...drag.listeners}
+          aria-hidden
+          tabIndex={-1}
+          className="touch-none text-quiet"
+        >
+          <GripVertical size={18} />
+        </button>
+        <span className="w-28 font-semibold">
+          {index + 1}. {KIND_WORDS[step.kind]}
+        </span>
+        {children}
+        <span className="ml-auto flex">
+          <Button
+            look="bare"
+            aria-label={`Step ${index + 1} up`}
+            disabled={index === 0}
+            onClick={() => move(-1)}
+          >
+            <ArrowUp size={16} aria-hidden />
+          </Button>
+          <Button
+            look="bare"
+            aria-label={`Step ${index + 1} down`}
+            disabled={index === count - 1}
+            onClick={() => move(1)}
+          >
+            <ArrowDown size={16} aria-hidden />
+          </Button>
+          <Button look="bare" aria-label={`Take step ${index + 1} out`} onClick={remove}>
+            <Trash2 size={16} aria-hidden />
+          </Button>
+        </span>
+      </div>
+    </li>
+  );
+}
+
+/** Writes a recipe: steps by dragging or by keys, a picture of what is expected, what is wrong with it. */
+export function RecipeEditor({
+  draft,
+  models,
+}: {
+  draft: RecipeDraft;
+  models: readonly TriedWith[];
+}) {
+  const [recipe, setRecipe] = useState(draft);
+  // Rows keep their fields when they move: each has a name of its own.
+  const [keys, setKeys] = useState(() => draft.steps.map((_, i) => i));
+  const [note, setNote] = useState('');
+  const [tried, setTried] = useState(0);
+  const { run, busy, problem } = useAct();
+  const router = useRouter();
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
+  const setSteps = (steps: RecipeStep[], nextKeys: number[]) => {
+    setRecipe({ ...recipe, steps });
+    setKeys(nextKeys);
+  };
+  const moved = <T,>(list: readonly T[], from: number, to: number): T[] => {
+    const next = [...list];
+    const [one] = next.splice(from, 1);
+    next.splice(to, 0, one!);
+    return next;
+  };
+  const move = (from: number, to: number) => {
+    if (to < 0 || to >= recipe.steps.length || from === to) return;
+    setSteps(moved(recipe.steps, from, to), moved(keys, from, to));
+  };
+  const onDragEnd = ({ active, over }: DragEndEvent) => {
+    const from = (active.data.current as { index: number } | undefined)?.index;
+    const to = (over?.data.current as { index: number } | undefined)?.index;
+    if (from !== undefined && to !== undefined) move(from, to);
+  };
+  const model = models[tried];
+  let wrong: string | null = null;
+  let program: ReturnType<typeof programOf> = [];
+  try {
+    if (model) program = programOf(recipe.steps, model.conditions);
+  } catch (error) {
+    if (!(error instanceof RecipeProblem)) throw error;
+    wrong = error.step > 0 ? `Step ${error.step}: ${error.message}` : error.message;
+  }
+  return (
+    <form
+      className="grid items-start gap-4 xl:grid-cols-[1fr_420px]"
+      onSubmit={(event) => {
+        event.preventDefault();
+        run(
+          () =>
+            saveRecipeAct({
+              id: recipe.id,
+              rowVersion: recipe.rowVersion,
+              name: recipe.name,
+              purpose: recipe.purpose,
+              attendedOnly: recipe.attendedOnly,
+              steps: recipe.steps,
+              note,
+            }),
+          () => router.push('/bench/recipes'),
+        );
+      }}
+    >
+      <div className="space-y-3">
+        <div className="flex flex-wrap gap-3">
+          <label>
+            <span className="mb-1 block text-quiet">Name</span>
+            <input
+              className="field w-72"
+              value={recipe.name}
+              onChange={(event) => setRecipe({ ...recipe, name: event.target.value })}
+            />
+          </label>
+          <label>
+            <span className="mb-1 block text-quiet">What it is for</span>
+            <select
+              className="field w-64"
+              value={recipe.purpose}
+              onChange={(event) =>
+                setRecipe({ ...recipe, purpose: event.target.value as RecipePurpose })
+              }
+            >
+              {RECIPE_PURPOSES.map((purpose) => (
+                <option key={purpose} value={purpose}>
+                  {PURPOSE_WORDS[purpose]}
+                </option>
+              ))}
+            </select>
+          </label>
+          <label className="flex items-center gap-2 self-end pb-2">
+            <input
+              type="checkbox"
+              className="size-4 accent-[var(--ember)]"
+              checked={recipe.attendedOnly}
+              onChange={(event) => setRecipe({ ...recipe, attendedOnly: event.target.checked })}
+            />
+            Only while somebody is there, from start to finish
+          </label>
+        </div>
+        <DndContext sensors={sensors} onDragEnd={onDragEnd} id="recipe-steps">
+          <ol className="space-y-1" aria-label="Steps">
+            {recipe.steps.map((step, i) => (
+              <StepRow
+                key={keys[i]}
+                index={i}
+                step={step}
+                count={recipe.steps.length}
+                move={(by) => move(i, i + by)}
+                remove={() =>
+                  setSteps(
+                    recipe.steps.filter((_, k) => k !== i),
+                    keys.filter((_, k) => k !== i),
+                  )
+                }
+              >
+                <StepFields
+                  step={step}
+                  change={(next) =>
+                    setRecipe({
+                      ...recipe,
+                      steps: recipe.steps.map((one, k) => (k === i ? next : one)),
+                    })
+                  }
+                />
+              </StepRow>
+            ))}
+          </ol>
+        </DndContext>
+        <div className="flex flex-wrap gap-1.5" role="group" aria-label="Add a step">
+          {KINDS.map((kind) => (
+            <Button
+              key={kind}
+              onClick={() =>
+                setSteps([...recipe.steps, newStep(kind)], [...keys, Math.max(-1, ...keys) + 1])
+              }
+            >
+              + {KIND_WORDS[kind]}
+            </Button>
+          ))}
+        </div>
+      </div>
+      <aside className="panel space-y-3 p-4">
+        <label className="block">
+          <span className="mb-1 block text-quiet">Tried with</span>
+          <select
+            className="field"
+            value={tried}
+            onChange={(event) => setTried(Number(event.target.value))}
+          >
+            {models.map(({ name }, i) => (
+              <option key={name} value={i}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </label>
+        {wrong ? (
+          <Problem>{wrong}</Problem>
+        ) : (
+          model && (
+            <RecipePicture
+              program={program}
+              chemistry={model.chemistry}
+              capacityAh={model.conditions.ratedAh}
+            />
+          )
+        )}
+        <ol className="list-inside list-decimal text-[0.9rem]">
+          {recipe.steps.map((step, i) => (
+            <li key={i}>{stepWords(step)}</li>
+          ))}
+        </ol>
+        {recipe.id !== null && (
+          <label className="block">
+            <span className="mb-1 block text-quiet">
+              What changed, for version {recipe.number + 1}
+            </span>
+            <input
+              className="field"
+              value={note}
+              onChange={(event) => setNote(event.target.value)}
+            />
+          </label>
+        )}
+        <Button
+          type="submit"
+          look="primary"
+          disabled={
+            busy || wrong !== null || recipe.name.trim() === '' || recipe.steps.length === 0
+          }
+        >
+          {recipe.id === null ? 'Keep the recipe' : 'Keep as a new version'}
+        </Button>
+        {problem && <Problem>{problem}</Problem>}
+      </aside>
+    </form>
+  );
+}

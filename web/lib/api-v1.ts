@@ -1,0 +1,63 @@
+import 'server-only';
+import { type Actor, LabError } from '@dusk-tally/lab';
+import { actorOfToken, type ApiOperation, foldEnded } from '@dusk-tally/lab/bench';
+import { lab } from './lab';
+
+const STATUS: Record<LabError['code'], number> = {
+  notSignedIn: 401,
+  notAllowed: 403,
+  notFound: 404,
+  invalid: 422,
+  conflict: 409,
+  duplicate: 409,
+  tooMany: 429,
+};
+
+const problem = (status: number, code: string, message: string) =>
+  Response.json({ error: { code, message } }, { status });
+
+/** Answers an operation: token with its scope, size, errors as JSON. */
+export async function answerToken(
+  request: Request,
+  operation: ApiOperation,
+  work: (who: Actor) => Promise<Response>,
+): Promise<Response> {
+  try {
+    const who = await actorOfToken(lab(), request.headers.get('authorization'), operation.scope);
+    const length = Number(request.headers.get('content-length') ?? 0);
+    if (length > operation.mostBytes && operation.method === 'post')
+      return problem(
+        413,
+        'tooLarge',
+        `Expected at most ${operation.mostBytes} bytes; ${length} were announced.`,
+      );
+    return await work(who);
+  } catch (error) {
+    if (error instanceof LabError) return problem(STATUS[error.code], error.code, error.message);
+    console.error(error);
+    return problem(500, 'failed', 'The server could not do this. Nothing was stored; try again.');
+  }
+}
+
+/** A request’s JSON, of at most the operation’s size. @throws LabError when it is none. */
+export async function jsonOf<T>(request: Request, { mostBytes }: ApiOperation): Promise<T> {
+  const text = await request.text();
+  if (text.length > mostBytes)
+    throw new LabError('invalid', `Expected at most ${mostBytes} bytes.`);
+  try {
+    return JSON.parse(text) as T;
+  } catch {
+    throw new LabError('invalid', 'Expected JSON in the body.');
+  }
+}
+
+let folding: Promise<unknown> | null = null;
+
+/** Takes ended runs in as evidence, behind the answer; another process that does the same does no harm. */
+export function foldSoon(): void {
+  folding ??= foldEnded(lab())
+    .catch((error: unknown) => console.error(error))
+    .finally(() => {
+      folding = null;
+    });
+}
