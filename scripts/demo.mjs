@@ -1,6 +1,7 @@
 import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { keptSecret, runTypeScript, startApp } from './lib/app.mjs';
+import { startBench } from './lib/bench.mjs';
 import { ensureBuild } from './lib/build.mjs';
 import { freePort, startDatabase } from './lib/database.mjs';
 import { DATA } from './lib/paths.mjs';
@@ -45,9 +46,11 @@ await ensureDebianPackages(['mariadb-server']);
 await ensureNodeModules();
 let database = null;
 let app = null;
+let bench = null;
 onStop(async () => {
   console.log('\nStopping …');
   rmSync(RUNNING, { force: true });
+  await bench?.stop();
   await stop(app?.child);
   await database?.stop();
 });
@@ -65,6 +68,7 @@ try {
     RUNNING,
     JSON.stringify({ address: app.address, demoPid: process.pid, appPid: app.child.pid }),
   );
+  bench = await startBench({ env, home: join(HOME, 'bench'), address: app.address });
   console.log(`\nDusk Tally (demo): ${app.address}\nCtrl-C stops it; the data stays in ${HOME}.`);
   await new Promise((resolve) => app.child.once('exit', resolve));
   if (!isStopping()) console.error('The app ended by itself.');
@@ -73,6 +77,7 @@ try {
 } finally {
   if (!isStopping()) {
     rmSync(RUNNING, { force: true });
+    await bench?.stop();
     await stop(app?.child);
     await database?.stop();
     process.exitCode = 1;

@@ -2,6 +2,7 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { keptSecret, runTypeScript, startApp } from './lib/app.mjs';
+import { startBench } from './lib/bench.mjs';
 import { ensureBuild } from './lib/build.mjs';
 import { freePort, startDatabase } from './lib/database.mjs';
 import { ROOT } from './lib/paths.mjs';
@@ -12,8 +13,10 @@ const total = { passed: 0, failed: 0, skipped: 0 };
 const home = mkdtempSync(join(tmpdir(), 'dusk-e2e-'));
 let database = null;
 let app = null;
+let bench = null;
 
 async function cleanUp() {
+  await bench?.stop();
   await stop(app?.child);
   await database?.stop();
   rmSync(home, { recursive: true, force: true });
@@ -102,6 +105,7 @@ async function browser() {
     await ensureBuild();
     await runTypeScript('scripts/load-demo.ts', env);
     app = await startApp({ port: await freePort(), env, quiet: true });
+    bench = await startBench({ env, home: join(home, 'bench'), address: app.address, quiet: true });
     await run(bin('playwright'), ['test'], {
       env: { ...process.env, DUSK_ADDRESS: app.address, DUSK_PLAYWRIGHT_JSON: file },
     }).catch(() => undefined);
@@ -129,6 +133,7 @@ await check('rooms', bin('depcruise'), [
   'core',
   'store',
   'lab',
+  'bench',
   'web',
 ]);
 await audit();

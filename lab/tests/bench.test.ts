@@ -434,6 +434,7 @@ describe('the bench', () => {
       folder = mkdtempSync(join(tmpdir(), 'dusk-lab-bench-'));
       bench = new SimulatedBench({
         seed: 3,
+        capacitySpread: 0,
         speed: SPEED,
         port: 0,
         places: [

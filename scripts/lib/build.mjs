@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { ROOT, WORKER_FILE } from './paths.mjs';
+import { AGENT_FILE, ROOT, SIMULATED_FILE, WORKER_FILE } from './paths.mjs';
 import { run } from './run.mjs';
 
 const SKIPPED = new Set(['node_modules', '.next', 'dist', 'tests', 'fixtures', 'testing']);
@@ -20,7 +20,7 @@ function* sourceFiles(folder) {
 /** A hash of everything a build depends on. */
 export function sourceStamp() {
   const hash = createHash('sha256');
-  for (const room of ['core', 'store', 'lab', 'web']) {
+  for (const room of ['core', 'store', 'lab', 'bench', 'web']) {
     for (const path of sourceFiles(join(ROOT, room))) {
       if (statSync(path).isFile() && !/(next-env\.d\.ts|\.tsbuildinfo)$/.test(path))
         hash.update(path.slice(ROOT.length)).update(readFileSync(path));
@@ -29,7 +29,7 @@ export function sourceStamp() {
   return hash.update(readFileSync(join(ROOT, 'package-lock.json'))).digest('hex');
 }
 
-/** Bundles the workers of the lab room; packages stay outside the bundle. */
+/** Bundles the workers of the lab room, whose packages stay outside, the agent and the simulated bench. */
 export async function bundleWorkers() {
   const { build } = await import('esbuild');
   await build({
@@ -43,6 +43,19 @@ export async function bundleWorkers() {
     external: ['@react-pdf/renderer', 'react', 'react/jsx-runtime', 'fflate', '@fontsource/*'],
     logLevel: 'warning',
   });
+  for (const [entry, outfile] of [
+    ['run-agent.ts', AGENT_FILE],
+    ['run-simulated.ts', SIMULATED_FILE],
+  ])
+    await build({
+      entryPoints: [join(ROOT, 'bench', 'src', entry)],
+      outfile,
+      bundle: true,
+      platform: 'node',
+      format: 'esm',
+      target: 'node20',
+      logLevel: 'warning',
+    });
 }
 
 /** Builds workers and app, unless the last build was of the same sources. */
@@ -53,6 +66,7 @@ export async function ensureBuild({ force = false } = {}) {
     !force &&
     existsSync(stampFile) &&
     existsSync(WORKER_FILE) &&
+    existsSync(AGENT_FILE) &&
     readFileSync(stampFile, 'utf8') === stamp
   )
     return false;

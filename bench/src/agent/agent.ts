@@ -305,7 +305,11 @@ export class Agent {
       const first = run.pendingSet;
       run.pendingSet = null;
       await this.write(entries);
-      await driver.apply({ kind: 'off' }).catch((error: Error) => this.log(error.message));
+      await driver
+        .apply({ kind: 'off' })
+        .then(() => driver.connect(assignment.cell, assignment.connected))
+        .then(() => driver.clearCounter())
+        .catch((error: Error) => this.log(error.message));
       run.pendingSet = first;
       await this.bringToSetting(run);
     } finally {

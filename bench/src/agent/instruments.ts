@@ -1,4 +1,4 @@
-import type { ChannelWiring, SetPoint } from '@dusk-tally/core/bench';
+import type { Assignment, ChannelWiring, SetPoint } from '@dusk-tally/core/bench';
 import { InstrumentFault, ScpiClient } from '../scpi';
 
 /** All lines to instruments; one for each address, shared by the channels on it. */
@@ -138,6 +138,16 @@ export class ChannelDriver {
       if (status! & 4) found.push(...(await client.errors()));
     }
     return found;
+  }
+
+  /** Has a simulated bench put a cell in; a real one has it already. @throws InstrumentFault */
+  async connect(
+    cell: string,
+    { chemistry, ratedAh, stateOfCharge }: Assignment['connected'],
+  ): Promise<void> {
+    const { load } = this;
+    if (!load || !(await load.ask('*IDN?', (name) => name)).includes('SIMULATED')) return;
+    await load.send(`:SIM:CELL "${chemistry}",${ratedAh},${stateOfCharge.toFixed(4)},"${cell}"`);
   }
 
   /** Sets the load’s counter to zero. @throws InstrumentFault */

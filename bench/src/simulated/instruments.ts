@@ -7,8 +7,20 @@ const MOST = { amps: 200, watts: 2000, ohm: 10_000, volts: 60 } as const;
 const IDENTITY = (kind: string, serial: string) => `DUSK TALLY,SIMULATED ${kind},${serial},1.0`;
 const number = (value: number) => value.toFixed(5);
 
+/** Puts a cell into a place: chemistry, rated Ah, state of charge, number. */
+export type Insert = (cell: {
+  chemistry: string;
+  ratedAh: number;
+  stateOfCharge: number;
+  number: string;
+}) => void;
+
 /** An electronic load with a charge counter and a cut-off of its own. */
-export function simulatedLoad(serial: string, place: () => SimulatedPlace): ScpiInstrument {
+export function simulatedLoad(
+  serial: string,
+  place: () => SimulatedPlace,
+  insert: Insert = () => undefined,
+): ScpiInstrument {
   const current = { low: 0, high: MOST.amps };
   const setting = () => place().load;
   const modes = {
@@ -59,6 +71,16 @@ export function simulatedLoad(serial: string, place: () => SimulatedPlace): Scpi
           setting().on = on;
         },
         query: () => (setting().on ? '1' : '0'),
+      },
+      {
+        pattern: 'SIMulation:CELL',
+        set: ([chemistry, ratedAh, stateOfCharge, number]: string[]) =>
+          insert({
+            chemistry: (chemistry ?? '').replace(/"/g, ''),
+            ratedAh: numberOf(ratedAh, { low: 0.01, high: 10_000 }),
+            stateOfCharge: numberOf(stateOfCharge, { low: 0, high: 1 }),
+            number: (number ?? '').replace(/"/g, ''),
+          }),
       },
       { pattern: 'CHARge:CLEar', set: () => void (place().counterAh = 0) },
       { pattern: 'MEASure:VOLTage', query: () => number(place().shownV()) },

@@ -1,9 +1,10 @@
 import type { ChannelWiring } from '@dusk-tally/core/bench';
-import type { Chemistry } from '@dusk-tally/core/chemistry';
+import { CHEMISTRIES, type Chemistry } from '@dusk-tally/core/chemistry';
 import { typicalCell } from '@dusk-tally/core/simulator';
 import { seededRandom } from '@dusk-tally/core/statistics';
 import { InstrumentServer, type LineFaults } from './instrument-server';
 import {
+  type Insert,
   simulatedLoad,
   simulatedResistanceMeter,
   simulatedSupply,
@@ -24,9 +25,16 @@ export interface BenchDescription {
   /** Bench seconds for each real one, 1 to 2 000. */
   speed: number;
   places: readonly PlaceDescription[];
+  /** Numbers of cells that heat on charge. */
+  heaters?: readonly string[];
+  /** Standard deviation of the capacity of cells put in, as a share of what is rated. */
+  capacitySpread?: number;
   /** First port; load and supply of place i take `port + 2 i` and the next; 0 for any free ones. */
   port: number;
 }
+
+/** Cells of a lot differ by about this share. */
+const USUAL_SPREAD = 0.014;
 
 /** A bench of simulated instruments on loopback: a load and a supply at each place, one thermometer, one AC meter. */
 export class SimulatedBench {
@@ -48,6 +56,28 @@ export class SimulatedBench {
           { ...NO_FAULTS, ...faults },
           { seed: Math.floor(random.uniform() * 2 ** 31), stateOfCharge },
         ),
+    );
+  }
+
+  /** Puts a cell into a place. Its number decides how good it is: the same one is the same again. */
+  private insert(place: SimulatedPlace, cell: Parameters<Insert>[0]): void {
+    if (!CHEMISTRIES.includes(cell.chemistry as Chemistry))
+      throw new RangeError(`Expected a chemistry such as LFP; found ${cell.chemistry}.`);
+    let seed = this.description.seed;
+    for (const character of cell.number) seed = (Math.imul(seed, 31) + character.charCodeAt(0)) | 0;
+    const random = seededRandom(seed);
+    const spread = this.description.capacitySpread ?? USUAL_SPREAD;
+    const capacityShare = 1 - spread + spread * random.normal();
+    const typical = typicalCell(cell.chemistry as Chemistry, cell.ratedAh);
+    const heaterWPerA2 = this.description.heaters?.includes(cell.number)
+      ? // Enough to get 30 K above the room at half the reference current.
+        30 / typical.thermalResistanceKPerW / (0.5 * cell.ratedAh) ** 2
+      : 0;
+    place.insert(
+      { ...typical, r0Mohm: typical.r0Mohm * (1 + 0.04 * random.normal()) },
+      cell.stateOfCharge,
+      capacityShare,
+      heaterWPerA2,
     );
   }
 
@@ -83,7 +113,7 @@ export class SimulatedBench {
     const wirings: ChannelWiring[] = [];
     for (let i = 0; i < n; i++) {
       const load = new InstrumentServer(
-        simulatedLoad(`L${i + 1}`, of(i)),
+        simulatedLoad(`L${i + 1}`, of(i), (cell) => this.insert(this.places[i]!, cell)),
         pass(i),
         seed + 3 + 2 * i,
       );

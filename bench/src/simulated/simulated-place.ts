@@ -87,13 +87,17 @@ export class SimulatedPlace {
   private currentA = 0;
   private cycledAh = 0;
 
+  private faults: PlaceFaults;
+
   constructor(
-    readonly rated: CellParameters,
-    private readonly faults: PlaceFaults,
+    public rated: CellParameters,
+    /** Faults of the place itself, whatever cell is in it. */
+    private readonly channel: PlaceFaults,
     { seed, stateOfCharge }: { seed: number; stateOfCharge: number },
   ) {
     this.random = seededRandom(seed);
-    this.counterAh = faults.counterStartAh;
+    this.faults = channel;
+    this.counterAh = channel.counterStartAh;
     this.state = restedState(stateOfCharge, this.ambientC);
     this.cell = this.asItIs();
   }
@@ -112,10 +116,18 @@ export class SimulatedPlace {
     return this.state.stateOfCharge;
   }
 
-  /** Puts another cell in, with everything off. */
-  replace(stateOfCharge: number): void {
+  /** Puts another cell in, with everything off; a place keeps the faults of its channel. */
+  insert(rated: CellParameters, stateOfCharge: number, capacityShare = 1, heaterWPerA2 = 0): void {
     this.load.on = this.supply.on = false;
     this.currentA = 0;
+    this.cycledAh = 0;
+    this.rated = rated;
+    this.faults = {
+      ...this.channel,
+      capacityShare: this.channel.capacityShare * capacityShare,
+      heaterWPerA2: this.channel.heaterWPerA2 + heaterWPerA2,
+    };
+    this.counterAh = this.channel.counterStartAh;
     this.state = restedState(stateOfCharge, this.ambientC);
     this.cell = this.asItIs();
   }

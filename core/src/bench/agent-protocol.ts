@@ -1,3 +1,4 @@
+import type { Chemistry } from '../chemistry';
 import type { Alarm, RunLimits } from './alarms';
 import type { ProgramStep } from './recipe';
 import type { RunEvent } from './run-engine';
@@ -30,6 +31,8 @@ export interface Assignment {
   everyMs: number;
   /** Counter of the instrument at the start that is to be subtracted, Ah. */
   counterAh: number;
+  /** What was connected: a simulated bench puts such a cell in; a real one has it already. */
+  connected: { chemistry: Chemistry; ratedAh: number; stateOfCharge: number };
 }
 
 /** A line of a run’s journal, numbered from 1 within the run. */

@@ -1,9 +1,11 @@
 import type { AgentOrders, AgentPoll, Assignment } from '@dusk-tally/core/bench';
+import type { Chemistry } from '@dusk-tally/core/chemistry';
 import type { BenchRunRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
 import { type Lab, LabError, procedure } from '../shared';
 import { type BenchChannel, benchChannels } from './bench-channels';
 import { closeRun } from './close-run';
+import { lotConditions } from './conditions';
 import { benchSettings } from './settings';
 
 /** Another instance of an agent is held to be alive this long after it was heard, ms. */
@@ -98,7 +100,7 @@ async function requireOnlyOne(
   await agents.replaceMany([{ name: agent, instance, speed, seenAt: now }], transaction);
 }
 
-type WithCell = BenchRunRow & { cell: string };
+type WithCell = BenchRunRow & { cell: string; chemistry: Chemistry };
 
 const withCell = async (
   lab: Lab,
@@ -108,6 +110,7 @@ const withCell = async (
   ...run,
   cell: (await lab.store.cells.one({ id: run.cellId }, { transaction, columns: ['number'] }))!
     .number,
+  chemistry: (await lotConditions(lab, run.lotId, transaction)).chemistry,
 });
 
 function assignmentOf(run: WithCell, channel: BenchChannel | undefined): Assignment[] {
@@ -121,6 +124,11 @@ function assignmentOf(run: WithCell, channel: BenchChannel | undefined): Assignm
       limits: run.limits,
       everyMs: Math.max(200, channel.limits.reportS * 1000),
       counterAh: run.counterAh,
+      connected: {
+        chemistry: run.chemistry,
+        ratedAh: run.expectedAh,
+        stateOfCharge: run.startSoc,
+      },
     },
   ];
 }
