@@ -7,7 +7,18 @@ import { freePort, startDatabase } from './lib/database.mjs';
 import { onStop, stop } from './lib/run.mjs';
 import { ensureDebianPackages, ensureNodeModules } from './lib/setup.mjs';
 
-// Benchmarks on the built app with the demo's data: figures, not pass or fail.
+const [which] = process.argv.slice(2);
+if (which === 'kills') {
+  await import('./bench/kills.mjs');
+  process.exit();
+}
+if (which === 'load') {
+  await import('./bench/load.mjs');
+  process.exit();
+}
+
+// Benchmarks on the built app with the demo's data: figures, not pass or fail. `kills` and `load`
+// try the bench agent.
 await ensureDebianPackages(['mariadb-server']);
 await ensureNodeModules();
 await ensureBuild();

@@ -19,7 +19,7 @@ import { addChannel, addInstrument } from '@dusk-tally/lab/evidence';
 /** The tester whose channels the agent drives. */
 const NAME = 'Driven bench';
 /** How many runs are under way at the first look. */
-const ALIVE = 7;
+const ALIVE = Number(process.env.DUSK_BENCH_ALIVE ?? 7);
 
 const limitsOf = (index: number): ChannelLimits => ({
   minA: 0.02,

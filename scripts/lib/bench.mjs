@@ -29,7 +29,7 @@ export async function startBench({
       DUSK_BENCH_PLACES: String(places),
       DUSK_BENCH_SPEED: String(speed),
       DUSK_BENCH_WIRINGS: wirings,
-      DUSK_BENCH_HEATERS: 'B-0175,B-0190',
+      DUSK_BENCH_HEATERS: 'B-0279,B-0298',
     },
   });
   for (let tries = 0; !existsSync(wirings) || readFileSync(wirings).length === 0; tries++) {

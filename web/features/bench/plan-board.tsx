@@ -15,7 +15,8 @@ import { useEffect, useRef, useState } from 'react';
 import { midnights, movedBy, type PlanScale, xOf } from './plan-scale';
 import { clockOf } from './words';
 
-const ROW = 42;
+/** Height of a channel’s row, px. */
+const ROW = 46;
 
 export interface Place {
   job: BoardJob;
@@ -56,7 +57,7 @@ function Block({
       aria-label={`${job.cell}, ${job.recipe}, ${clockOf(from, new Date(from), timeZone)} to ${clockOf(to, new Date(from), timeZone)}${job.pinned ? ', put by hand' : ''}${late ? ', late' : ''}`}
       aria-pressed={chosen}
       onClick={choose}
-      className={`absolute top-1 flex h-[34px] touch-none items-center gap-1 overflow-hidden rounded-sm border px-1.5 text-left text-[0.8rem] whitespace-nowrap ${chosen ? 'z-20 border-2 border-ember' : 'border-strong-rule'} ${late ? 'bg-ember-wash' : 'bg-raised'} ${isDragging ? 'z-30 opacity-80' : ''}`}
+      className={`absolute top-1.5 flex h-[34px] touch-none items-center gap-1 overflow-hidden rounded-sm border px-1.5 text-left text-[0.8rem] whitespace-nowrap ${chosen ? 'z-20 border-2 border-ember' : 'border-strong-rule'} ${late ? 'bg-ember-wash' : 'bg-raised'} ${isDragging ? 'z-30 opacity-80' : ''}`}
       style={{
         left,
         width,
@@ -110,7 +111,7 @@ function Row({
         ref={setNodeRef}
         data-channel={channel.id}
         className={`relative ${isOver ? 'bg-ember-wash' : 'bg-wash'}`}
-        style={{ width: scale.width, height: ROW }}
+        style={{ width: scale.width, minHeight: ROW }}
       >
         {attended.map(({ fromS, toS }) => {
           const left = Math.max(0, xOf(scale, now + fromS * 1000));
@@ -133,7 +134,7 @@ function Row({
           <a
             key={benchRunId}
             href={`/bench/runs/${benchRunId}`}
-            className="absolute top-1 flex h-[34px] items-center overflow-hidden rounded-sm bg-curve px-1.5 text-[0.8rem] text-sheet"
+            className="absolute top-1.5 flex h-[34px] items-center overflow-hidden rounded-sm bg-curve px-1.5 text-[0.8rem] whitespace-nowrap text-sheet"
             style={{
               left: xOf(scale, now),
               width: Math.max(10, xOf(scale, Date.parse(until)) - xOf(scale, now)),

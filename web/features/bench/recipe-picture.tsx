@@ -2,7 +2,7 @@ import { coursePoints, expectedCourse, type ProgramStep } from '@dusk-tally/core
 import type { Chemistry } from '@dusk-tally/core/chemistry';
 import { lengthOf } from './words';
 
-const [WIDTH, HEIGHT, GAP] = [640, 190, 14];
+const [WIDTH, HEIGHT, GAP] = [420, 190, 14];
 
 /** Expected voltage (line) and current (band) of a program against time. */
 export function RecipePicture({

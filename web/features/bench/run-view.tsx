@@ -254,7 +254,7 @@ export function RunView({ view }: { view: BenchRunView }) {
               >
                 <select
                   aria-label="What was measured"
-                  className="field w-40"
+                  className="field w-44"
                   value={spot.quantity}
                   onChange={(event) =>
                     setSpot({ ...spot, quantity: event.target.value as typeof spot.quantity })
@@ -265,7 +265,7 @@ export function RunView({ view }: { view: BenchRunView }) {
                 </select>
                 <input
                   aria-label="Value"
-                  className="field w-24"
+                  className="field w-20"
                   inputMode="decimal"
                   value={spot.text}
                   onChange={(event) => setSpot({ ...spot, text: event.target.value })}

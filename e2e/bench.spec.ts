@@ -1,0 +1,224 @@
+import { readFileSync } from 'node:fs';
+import { expect, type Page, test } from '@playwright/test';
+import { signIn } from './helpers';
+
+/** A cell that heats on charge on the simulated bench, and one that does not. */
+const HEATER = 'B-0279';
+const SOUND = 'B-0280';
+
+/** Somebody is there at any hour, so that the tests run at any. */
+async function attendAlways(page: Page): Promise<void> {
+  await page.goto('/bench/plan');
+  const hours = page.getByRole('button', { name: /^Somebody is there/ });
+  if ((await hours.textContent())?.includes('Mon–Sun 00:00–23:59')) return;
+  await hours.click();
+  for (const day of ['Sat', 'Sun']) await page.getByRole('checkbox', { name: day }).check();
+  await page.getByLabel('From', { exact: true }).fill('00:00');
+  await page.getByLabel('To', { exact: true }).fill('23:59');
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await expect(hours).toContainText('Mon–Sun 00:00–23:59');
+}
+
+/** A free channel of the driven bench is chosen, everything is answered, the run starts. */
+async function start(page: Page, cell: string): Promise<void> {
+  await page
+    .getByRole('button', { name: new RegExp(`^${cell}`) })
+    .first()
+    .click();
+  await page.getByRole('button', { name: 'Start it now' }).click();
+  const dialog = page.getByRole('dialog');
+  await expect(dialog.getByText('You answer for')).toBeVisible();
+  const channel = dialog.getByLabel('Channel');
+  const free = (await channel.locator('option').allTextContents()).find((text) =>
+    /^Driven bench, \d+$/.test(text),
+  );
+  await channel.selectOption({ label: free! });
+  await expect(dialog.getByText('The cut-off is set on the instrument itself')).toHaveCount(0);
+  for (const box of await dialog.getByRole('checkbox').all()) await box.check();
+  await dialog.getByRole('button', { name: 'Start', exact: true }).click();
+  await page.waitForURL(/\/bench\/runs\/\d+/);
+}
+
+test('the first look at the bench is alive', async ({ page }) => {
+  await signIn(page, 'technician');
+  await page.getByRole('link', { name: 'Bench', exact: true }).click();
+  await expect(page.getByText(/of 18 channels at work/)).toBeVisible();
+  await expect(page.getByText('simulated bench, 60 times as fast as real')).toBeVisible();
+  const tile = page.getByRole('link', { name: /^Driven bench, 1,/ });
+  const before = await tile.textContent();
+  await expect.poll(() => tile.textContent(), { timeout: 20_000 }).not.toBe(before);
+  await tile.click();
+  const events = page.getByRole('region', { name: 'What happened' });
+  await expect(events).toContainText('Started.');
+  await expect(page.getByRole('region', { name: 'Steps' })).toContainText('discharging');
+});
+
+test('24 cells are planned, one is moved, one is refused, one starts', async ({ page }) => {
+  await signIn(page, 'lead');
+  await attendAlways(page);
+  const form = page.getByRole('region', { name: 'Cells to test' });
+  await form.getByLabel('Lot').selectOption({ label: 'L-003: Scooter packs to break down' });
+  await form.getByLabel(/^Cells/).fill('24');
+  await expect(form.getByLabel('Cells (24)')).toBeVisible();
+  await form.getByRole('button', { name: 'Put on the list' }).click();
+  await expect(form.getByText(/24 put on the list/)).toBeVisible();
+  await page.getByRole('button', { name: 'Plan from now on' }).click();
+  await expect(page.getByTestId('plan-summary')).toContainText('all done by');
+  await expect(page.getByTestId('plan-summary')).toContainText('No plan could end before');
+  // By the form: an hour that is past is refused with its reason, nothing moves.
+  const board = page.getByRole('region', { name: 'Channels against hours' });
+  const block = board.getByRole('button', { name: /^B-0281,/ });
+  await block.click();
+  const job = page.getByRole('region', { name: 'Job of B-0281' });
+  await job.getByLabel('Starts').fill('2020-01-01T09:00');
+  await job.getByRole('button', { name: 'Move' }).click();
+  await expect(page.getByRole('alert').filter({ hasText: 'It does not fit there' })).toContainText(
+    'past',
+  );
+  // By dragging: as many pixels to the right as there is room.
+  await page.getByRole('button', { name: '3 days' }).click();
+  const later = board.getByRole('button', { name: /^B-0296,|^B-0299,|^B-0297,/ }).last();
+  await later.scrollIntoViewIfNeeded();
+  const named = (await later.getAttribute('aria-label'))!.slice(0, 6);
+  const box = (await later.boundingBox())!;
+  await page.mouse.move(box.x + 8, box.y + 10);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 60, box.y + 10, { steps: 4 });
+  await page.mouse.move(box.x + 330, box.y + 10, { steps: 6 });
+  await page.mouse.up();
+  await expect(
+    board
+      .getByRole('button', { name: new RegExp(`^${named}.*put by hand`) })
+      .or(page.getByText(/It does not fit there/)),
+  ).toBeVisible();
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Calendar file' }).click(),
+  ]);
+  const calendar = readFileSync((await download.path())!, 'utf8');
+  expect(calendar.startsWith('BEGIN:VCALENDAR')).toBe(true);
+  expect(calendar.replace(/\r\n /g, '')).toContain('SUMMARY:Connect and watch');
+});
+
+test('a run starts when everything is answered, can be paused, and goes on', async ({ page }) => {
+  await signIn(page, 'lead');
+  await attendAlways(page);
+  await start(page, SOUND);
+  await expect(page.getByRole('region', { name: 'What happened' })).toContainText('Step 1 began.');
+  await page.getByLabel('Value').fill('3,71');
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await expect(page.getByLabel('Value')).toHaveValue('');
+  await page.getByRole('button', { name: 'Pause' }).click();
+  await expect(page.getByRole('button', { name: 'Go on' })).toBeVisible();
+  await page.getByRole('button', { name: 'Go on' }).click();
+  await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
+  await page.getByRole('button', { name: 'Stop it for good' }).click();
+  await expect(page.getByText(/stopped it\./).first()).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Figures of this run' })).toBeVisible();
+});
+
+test('a heater is stopped, said with what to do, and blocked for good', async ({ page }) => {
+  await signIn(page, 'lead');
+  await attendAlways(page);
+  await start(page, HEATER);
+  await expect(page.getByRole('region', { name: 'What happened' })).toContainText('Hot on charge', {
+    timeout: 90_000,
+  });
+  await page.goto('/bench');
+  const alarms = page.getByRole('region', { name: 'Alarms' });
+  await expect(alarms).toContainText(HEATER);
+  await expect(alarms).toContainText('Move it with tongs');
+  await alarms.getByRole('button', { name: 'Seen, all of them' }).click();
+  await expect(alarms).toHaveCount(0);
+  await page.goto(`/cells/${HEATER}`);
+  await expect(page.getByText('heats on charge').first()).toBeVisible();
+  await expect(page.getByText(/quarantine/i).first()).toBeVisible();
+  await page.goto('/bench/plan');
+  const form = page.getByRole('region', { name: 'Cells to test' });
+  await form.getByLabel('Lot').selectOption({ label: 'L-003: Scooter packs to break down' });
+  await form.getByLabel(/^Cells/).fill(HEATER);
+  await form.getByRole('button', { name: 'Put on the list' }).click();
+  await expect(page.getByText(/may not go on a tester/)).toBeVisible();
+});
+
+test('a recipe is written by keys, refused where it makes no sense, kept as a version', async ({
+  page,
+}) => {
+  await signIn(page, 'lead');
+  await page.goto('/bench/recipes');
+  await page.getByRole('link', { name: 'New recipe' }).click();
+  const name = `Twice ${Date.now() % 100_000}`;
+  await page.getByLabel('Name').fill(name);
+  await page.getByRole('button', { name: '+ Measure' }).click();
+  await page.getByRole('button', { name: 'Step 6 up' }).click();
+  const steps = page.getByRole('list', { name: 'Steps' });
+  await expect(steps.getByRole('listitem').nth(4)).toContainText('Measure');
+  await page.getByLabel('until / It').fill('0.9');
+  await expect(page.getByRole('alert').filter({ hasText: 'Step 1' })).toContainText('below');
+  await expect(page.getByRole('button', { name: 'Keep the recipe' })).toBeDisabled();
+  await page.getByLabel('until / It').fill('0,05');
+  await expect(page.getByRole('img', { name: /Expected course over/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Keep the recipe' }).click();
+  await page.getByRole('link', { name }).click();
+  await page.getByRole('button', { name: 'Take step 5 out' }).click();
+  await page.getByLabel('What changed, for version 2').fill('nothing is measured');
+  await page.getByRole('button', { name: 'Keep as a new version' }).click();
+  await expect(page.getByRole('article').filter({ hasText: name })).toContainText('version 2');
+});
+
+test('a bank that is full too early is said at once', async ({ page }) => {
+  await signIn(page, 'technician');
+  await page.goto('/bench/parallel');
+  await page.getByLabel('Lot').selectOption({ label: 'L-002: Prismatic 104 Ah for workboats' });
+  await page.waitForURL(/lot=/);
+  const at = (hoursAgo: number) => {
+    const date = new Date(Date.now() - hoursAgo * 3_600_000);
+    return new Date(date.getTime() - date.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
+  };
+  await page.getByLabel('Started at').fill(at(22));
+  await expect(page.getByRole('button', { name: 'Keep time' })).toBeDisabled();
+  await page.getByRole('checkbox').check();
+  await page.getByRole('button', { name: 'Keep time' }).click();
+  await page.getByLabel('Full at').first().fill(at(1));
+  await page.getByRole('button', { name: 'It is full' }).first().click();
+  await expect(
+    page.getByText(/at most 52\.5 Ah went into each on average, so at most 75 Ah each/),
+  ).toBeVisible();
+});
+
+test('a token is made, shown once, works within its scope, and is revoked', async ({
+  page,
+  request,
+}) => {
+  await signIn(page, 'admin');
+  await page.goto('/lab/tokens');
+  const name = `reader ${Date.now() % 100_000}`;
+  await page.getByLabel('What it is for').fill(name);
+  await page.getByLabel(/^bench:/).uncheck();
+  await page.getByLabel(/^read:/).check();
+  await page.getByRole('button', { name: 'Make a token' }).click();
+  const token = await page.locator('code').textContent();
+  const headers = { authorization: `Bearer ${token}` };
+  const cell = await request.get('/api/v1/cells/B-0001', { headers });
+  expect(cell.status()).toBe(200);
+  expect(
+    (
+      await request.post('/api/v1/readings', { headers, data: { lotId: 1, readings: [] } })
+    ).status(),
+  ).toBe(403);
+  expect((await request.get('/api/v1/cells/B-0001')).status()).toBe(401);
+  const document = (await (await request.get('/api/v1/openapi.json')).json()) as {
+    openapi: string;
+    paths: object;
+  };
+  expect(document.openapi).toBe('3.1.0');
+  expect(Object.keys(document.paths)).toContain('/api/v1/agent/records');
+  await page
+    .getByRole('row')
+    .filter({ hasText: name })
+    .getByRole('button', { name: 'Revoke' })
+    .click();
+  await expect(page.getByRole('row').filter({ hasText: name })).toContainText('revoked');
+  expect((await request.get('/api/v1/cells/B-0001', { headers })).status()).toBe(401);
+});
