@@ -222,3 +222,22 @@ test('a token is made, shown once, works within its scope, and is revoked', asyn
   await expect(page.getByRole('row').filter({ hasText: name })).toContainText('revoked');
   expect((await request.get('/api/v1/cells/B-0001', { headers })).status()).toBe(401);
 });
+
+test('a string under load: the cell that sags and the joint that is hot are named', async ({
+  page,
+}) => {
+  await signIn(page, 'technician');
+  await page.goto('/bench/load-test');
+  await page.getByLabel('Cells at the first load / V').fill('3,280 3,281 3,279 3,280 3,280 3,281');
+  await page.getByLabel('Cells at the second load / V').fill('3.262 3.263 3.261 3.262 3.226');
+  await expect(page.getByRole('alert').filter({ hasText: 'as many voltages' })).toBeVisible();
+  await page.getByLabel('Cells at the second load / V').fill('3.262 3.263 3.261 3.262 3.226 3.263');
+  await page.getByLabel(/^Joints/).fill('24 25 33 25 24 24');
+  await expect(page.getByRole('row', { name: /^5 54 1\.800/ })).toContainText('stands out');
+  await expect(page.getByText(/Joint 3 has 33 °C, 8\.0 K above its neighbours/)).toBeVisible();
+  await page.reload();
+  await expect(page.getByRole('row', { name: /^5 54/ })).toBeVisible();
+  const cable = page.getByRole('region', { name: 'Cable' });
+  await cable.getByLabel('Copper / mm²').fill('2.5');
+  await expect(cable).toContainText('take a thicker one');
+});

@@ -25,6 +25,7 @@ const VIEWS = [
   '/bench/recipes/1',
   '/bench/channels',
   '/bench/parallel',
+  '/bench/load-test',
   '/bench/runs/1',
   '/lots/L-001/readings',
   '/lots/L-001/logs',

@@ -11,6 +11,7 @@ import {
   fullTooEarly,
   leadLoss,
   leadsFromSpot,
+  loadTestStep,
   programOf,
   reachableCurrent,
   RecipeProblem,
@@ -270,5 +271,32 @@ describe('calendar file', () => {
     for (const line of text.split('\r\n'))
       expect(new TextEncoder().encode(line).length).toBeLessThanOrEqual(75);
     expect(text.replace(/\r\n /g, '')).toContain('first charge.\\nStay until');
+  });
+});
+
+describe('a string under load', () => {
+  const step = {
+    stateOfChargePct: 70,
+    lowA: 30,
+    highA: 60,
+    lowV: [3.28, 3.281, 3.279, 3.28, 3.28, 3.281, 3.28, 3.279],
+    highV: [3.262, 3.263, 3.26, 3.262, 3.226, 3.263, 3.261, 3.261],
+    jointC: [24, 24.5, 25, 33, 26, 25, 24, 24],
+  };
+  it('finds sag, ΔV / ΔI and power of each cell, and the one that stands out', () => {
+    const found = loadTestStep(step);
+    expect(found.cells[0]!.sagV).toBeCloseTo(0.018, 9);
+    expect(found.cells[0]!.mohm).toBeCloseTo(0.6, 9);
+    expect(found.cells[0]!.watts).toBeCloseTo(195.72, 6);
+    expect(found.cells.filter(({ standsOut }) => standsOut).map(({ place }) => place)).toEqual([5]);
+    expect(found.spreadV).toBeCloseTo(0.037, 9);
+  });
+  it('finds the joint that is hot by itself, not the one beside it', () => {
+    expect(loadTestStep(step).hotJoints).toEqual([{ joint: 4, celsius: 33, aboveK: 7 }]);
+  });
+  it('is refused without two loads or with a cell not read', () => {
+    expect(() => loadTestStep({ ...step, highA: 30 })).toThrow('second load');
+    expect(() => loadTestStep({ ...step, highV: step.highV.slice(1) })).toThrow('as many');
+    expect(() => loadTestStep({ ...step, lowV: [NaN, ...step.lowV.slice(1)] })).toThrow('cell 1');
   });
 });

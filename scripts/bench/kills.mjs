@@ -20,7 +20,7 @@ const draw = () => {
   return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
 };
 
-const stage = await setStage({ places: 12, speed: 240, alive: 12 });
+const stage = await setStage({ places: 12, speed: 60, alive: 12 });
 const journal = join(stage.home, 'bench', 'agent', 'journal.log');
 /** Every line that was ever whole on disk; the journal is written anew now and then. */
 const seen = new Map();
@@ -47,7 +47,7 @@ const agentEnv = {
   DUSK_APP: stage.app.address,
   DUSK_TOKEN_FILE: join(stage.home, 'bench', 'agent-token'),
   DUSK_AGENT_FOLDER: join(stage.home, 'bench', 'agent'),
-  DUSK_BENCH_SPEED: '240',
+  DUSK_BENCH_SPEED: '60',
 };
 let agent = stage.bench.agent;
 const kill = (pid) =>

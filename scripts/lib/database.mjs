@@ -90,7 +90,8 @@ export async function startDatabase(home) {
     rmSync(folder, { recursive: true, force: true });
     await install(folder, { password, initFile });
   }
-  const port = await freePort();
+  // The port it had, where that is free: an app that is up finds it again.
+  const port = await freePort(known?.port);
   const socket = join(tmpdir(), `dusk-${process.pid}-${randomBytes(4).toString('hex')}.sock`);
   const server = start(
     mariadbd(),

@@ -11,3 +11,4 @@ export * from './calendar';
 export * from './start-list';
 export * from './claim-differences';
 export * from './agent-protocol';
+export * from './load-test';

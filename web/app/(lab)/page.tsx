@@ -1,4 +1,6 @@
+import { liveBoard, reminders } from '@dusk-tally/lab/bench';
 import { today } from '@dusk-tally/lab/verdicts';
+import { BenchToday } from '@/features/bench/bench-today';
 import { TodayList } from '@/features/verdicts/today-list';
 import { ButtonLink } from '@/kit/button';
 import { Empty, PageHead } from '@/kit/page';
@@ -9,7 +11,11 @@ export const metadata = { title: 'Today' };
 
 export default async function TodayPage() {
   const who = await requireActor();
-  const { items, heads } = await today(lab(), who, {});
+  const [{ items, heads }, board, due] = await Promise.all([
+    today(lab(), who, {}),
+    liveBoard(lab(), who, {}),
+    reminders(lab(), who, {}),
+  ]);
   return (
     <>
       <PageHead
@@ -24,6 +30,7 @@ export default async function TodayPage() {
           Take in a lot
         </ButtonLink>
       </PageHead>
+      <BenchToday board={board} due={due} />
       {heads.length === 0 ? (
         <Empty title="No lot is here yet">
           Take in the first one: where it is from, how many cells, and what was claimed for them.

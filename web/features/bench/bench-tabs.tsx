@@ -9,6 +9,7 @@ const TABS = [
   ['/bench/recipes', 'Recipes'],
   ['/bench/channels', 'Channels'],
   ['/bench/parallel', 'Parallel charge'],
+  ['/bench/load-test', 'Load test'],
 ] as const;
 
 /** The places of the bench. */

@@ -4,11 +4,12 @@ import { ALARMS, type RunEvent } from '@dusk-tally/core/bench';
 import type { BenchRunView } from '@dusk-tally/lab/bench';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Button, ButtonLink } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { useAct } from '../arrivals/use-act';
 import { commandRunAct, finishByHandAct, spotReadingAct } from './bench-acts';
+import { BandChart } from './band-chart';
 import { RunChart } from './run-chart';
 import { useStream } from './use-stream';
 import { ASK_WORDS, clockOf, doing, lengthOf, STEP_WORDS } from './words';
@@ -93,7 +94,7 @@ export function RunView({ view }: { view: BenchRunView }) {
   );
   const now = new Date();
   const last = points[points.length - 1];
-  const kinds = view.expected.map(({ kind }) => kind);
+  const kinds = useMemo(() => view.expected.map(({ kind }) => kind), [view.expected]);
   const asks = first.asks ? ASK_WORDS[first.asks] : null;
   return (
     <div className="space-y-4">
@@ -218,7 +219,10 @@ export function RunView({ view }: { view: BenchRunView }) {
             ))}
           </dl>
           {first.driven ? (
-            <RunChart points={points} kinds={kinds} spots={view.spots} />
+            <>
+              <RunChart points={points} kinds={kinds} spots={view.spots} />
+              <BandChart points={points} kinds={kinds} lotId={first.lotId} lot={first.lot} />
+            </>
           ) : (
             <p className="text-quiet">
               No agent drives this run. When it is done, drop the tester’s file under{' '}

@@ -22,7 +22,13 @@ import { TallyThumb } from '@/kit/tally-strip';
 
 const KINDS: Record<
   TodayItem['kind'],
-  { icon: LucideIcon; words: (item: TodayItem) => string; tab: string | null; doing: string }
+  {
+    icon: LucideIcon;
+    words: (item: TodayItem) => string;
+    /** Tab of the lot it leads to; a place of its own with a slash in front. */
+    tab: string | null;
+    doing: string;
+  }
 > = {
   quarantined: {
     icon: Siren,
@@ -77,8 +83,8 @@ const KINDS: Record<
   ready: {
     icon: Zap,
     words: ({ count, of }) => `${count} of ${of} cells are ready for the bench`,
-    tab: 'logs',
-    doing: 'Bring in logs',
+    tab: '/bench/plan',
+    doing: 'Plan the bench',
   },
   impossible: {
     icon: Ban,
@@ -125,6 +131,9 @@ const KINDS: Record<
   },
 };
 
+const placeOf = (lot: string, tab: string | null): string =>
+  tab === null ? '/lab/channels' : tab.startsWith('/') ? tab : `/lots/${lot}/${tab}`;
+
 /** What waits, lot by lot. */
 export function TodayList({ items, heads }: { items: TodayItem[]; heads: LotHead[] }) {
   return (
@@ -153,7 +162,7 @@ export function TodayList({ items, heads }: { items: TodayItem[]; heads: LotHead
                   return (
                     <li key={item.kind}>
                       <Link
-                        href={tab ? `/lots/${lot.code}/${tab}` : '/lab/channels'}
+                        href={placeOf(lot.code, tab)}
                         className="flex min-h-10 items-center gap-3 rounded-sm px-1 py-1.5 hover:bg-wash"
                       >
                         <Icon size={16} className="shrink-0 text-quiet" aria-hidden />

@@ -1,0 +1,98 @@
+import { median, medianAbsoluteDeviation, robustZ } from '../statistics';
+
+/** Readings of a string at two loads and one state of charge (handbook, chapter 4, "Load test"). */
+export interface LoadStep {
+  /** About how full it was, %. */
+  stateOfChargePct: number;
+  /** Currents of the two loads, A, not negative. */
+  lowA: number;
+  highA: number;
+  /** Each cell on its own terminals at both loads, V; NaN where none was read. */
+  lowV: readonly number[];
+  highV: readonly number[];
+  /** Terminals and bars at the higher load, °C; NaN where none was read. */
+  jointC: readonly number[];
+}
+
+export interface CellUnderLoad {
+  /** Place in the string, from 1. */
+  place: number;
+  /** Fall from the lower to the higher load, V. */
+  sagV: number;
+  mohm: number;
+  /** Power at the higher load, W. */
+  watts: number;
+  /** Robust z of its resistance in the string; null where all are alike. */
+  z: number | null;
+  standsOut: boolean;
+}
+
+export interface LoadTestStep {
+  stateOfChargePct: number;
+  cells: CellUnderLoad[];
+  /** Highest minus lowest voltage at the higher load, V. */
+  spreadV: number;
+  /** Joints above their neighbours by more than `JOINT_K`. */
+  hotJoints: { joint: number; celsius: number; aboveK: number }[];
+}
+
+/** A joint this much above its neighbours is looked at before anything else, K (handbook, chapter 4). */
+export const JOINT_K = 5;
+const STANDS_OUT_Z = 3.5;
+/** A resistance within this share of the median is no matter, whatever its z. */
+const SAME_SHARE = 0.05;
+/** Last digit of a hand meter at a cell, V. */
+const LAST_DIGIT_V = 0.001;
+/** Where all others are alike to the last digit, this much above them stands out. */
+const PLAIN_SHARE = 0.25;
+
+/**
+ * Sag, resistance and power of each cell of a string between two loads, and joints that run hot.
+ * @throws RangeError where the loads are not two, or cells were not read at both.
+ */
+export function loadTestStep(step: LoadStep): LoadTestStep {
+  const { lowA, highA, lowV, highV, jointC, stateOfChargePct } = step;
+  if (!(lowA >= 0 && highA > lowA))
+    throw new RangeError(`Expected a second load above the first; found ${lowA} and ${highA} A.`);
+  if (lowV.length !== highV.length || lowV.length === 0)
+    throw new RangeError(
+      `Expected as many voltages at both loads; found ${lowV.length} and ${highV.length}.`,
+    );
+  const bare = lowV.map((low, i) => {
+    const high = highV[i]!;
+    if (!Number.isFinite(low) || !Number.isFinite(high))
+      throw new RangeError(`Expected both voltages of cell ${i + 1}.`);
+    return {
+      place: i + 1,
+      sagV: low - high,
+      mohm: ((low - high) / (highA - lowA)) * 1000,
+      watts: high * highA,
+    };
+  });
+  const all = bare.map(({ mohm }) => mohm);
+  const middle = median(all);
+  // Differences below a meter’s last digit are none.
+  const alike = medianAbsoluteDeviation(all) < (LAST_DIGIT_V / (highA - lowA)) * 1000;
+  const cells = bare.map((cell): CellUnderLoad => {
+    const z = alike ? null : robustZ(cell.mohm, all);
+    return {
+      ...cell,
+      z,
+      standsOut:
+        // Read to a millivolt, most cells of a good string are alike: then a plain share decides.
+        z === null
+          ? all.length >= 4 && cell.mohm > middle * (1 + PLAIN_SHARE)
+          : z > STANDS_OUT_Z && cell.mohm > middle * (1 + SAME_SHARE),
+    };
+  });
+  const hotJoints = jointC.flatMap((celsius, i) => {
+    const neighbours = [jointC[i - 1], jointC[i + 1]].filter(
+      (one): one is number => one !== undefined && Number.isFinite(one),
+    );
+    if (!Number.isFinite(celsius) || neighbours.length === 0) return [];
+    // Against the warmer neighbour: heat that comes from it is not the joint’s own.
+    const aboveK = celsius - Math.max(...neighbours);
+    return aboveK > JOINT_K ? [{ joint: i + 1, celsius, aboveK }] : [];
+  });
+  return { stateOfChargePct, cells, spreadV: Math.max(...highV) - Math.min(...highV), hotJoints };
+}
