@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { keptSecret, runTypeScript, startApp } from './lib/app.mjs';
+import { startBench } from './lib/bench.mjs';
 import { ensureBuild } from './lib/build.mjs';
 import { freePort, startDatabase } from './lib/database.mjs';
 import { onStop, stop } from './lib/run.mjs';
@@ -13,8 +14,10 @@ await ensureNodeModules();
 await ensureBuild();
 const home = mkdtempSync(join(tmpdir(), 'dusk-shots-'));
 let app = null;
+let bench = null;
 const database = await startDatabase(home);
 const cleanUp = async () => {
+  await bench?.stop();
   await stop(app?.child);
   await database.stop();
   rmSync(home, { recursive: true, force: true });
@@ -28,6 +31,12 @@ try {
   };
   await runTypeScript('scripts/load-demo.ts', env);
   app = await startApp({ port: await freePort(), env, quiet: true });
+  bench = await startBench({
+    env,
+    home: join(home, 'bench'),
+    address: app.address,
+    quiet: true,
+  });
   await runTypeScript('scripts/take-screenshots.ts', { DUSK_ADDRESS: app.address });
 } finally {
   await cleanUp();

@@ -29,7 +29,22 @@ const VIEWS: View[] = [
   { name: 'channels', path: '/lab/channels', theme: 'light' },
   { name: 'run', path: '/runs/60', theme: 'dark' },
   { name: 'joint', path: '/cells/B-0101', theme: 'light' },
-  { name: 'derivatives', path: '/lots/L-001/curves?axis=dqdv', theme: 'light' },
+  { name: 'bench', path: '/bench', theme: 'dark' },
+  {
+    name: 'plan',
+    path: '/bench/plan',
+    theme: 'light',
+    prepare: async (page) => {
+      const form = page.getByRole('region', { name: 'Cells to test' });
+      await form.getByLabel('Lot').selectOption({ label: 'L-003: Scooter packs to break down' });
+      await form.getByLabel(/^Cells/).fill('24');
+      await form.getByRole('button', { name: 'Put on the list' }).click();
+      await form.getByText(/24 put on the list/).waitFor();
+      await page.getByRole('button', { name: 'Plan from now on' }).click();
+      await page.getByText(/all done by/).waitFor();
+      await page.waitForTimeout(2500);
+    },
+  },
   { name: 'today', path: '/', theme: 'dark' },
   { name: 'claim', path: '/lots/L-005/claim', theme: 'light' },
   { name: 'box', path: '/lots/L-002/arrival/box', theme: 'light' },
@@ -122,7 +137,9 @@ try {
     await page.getByRole('button', { name: /lead/ }).click();
     await page.waitForURL((url) => url.pathname === '/');
     await page.goto(address + path);
-    await page.waitForLoadState('networkidle');
+    // The live board keeps a line open: it is never without a request.
+    if (path !== '/bench') await page.waitForLoadState('networkidle');
+    else await page.waitForTimeout(9000);
     await prepare?.(page);
     await page.waitForTimeout(900);
     await page.screenshot({ path: join(root, 'docs', 'screenshots', `${name}.png`) });
