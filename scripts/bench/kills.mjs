@@ -101,9 +101,11 @@ try {
   await pause(100);
   readJournal();
   agent = spawn(process.execPath, [AGENT_FILE], { env: agentEnv, stdio: 'ignore' });
-  await pause(12_000);
-  await stop(agent);
+  await pause(7000);
+  // What is on disk now is to be in the database a few seconds later.
   readJournal();
+  await pause(6000);
+  await stop(agent);
   const file = join(stage.home, 'seen.json');
   writeFileSync(file, JSON.stringify([...seen.values()]));
   const said = await runTypeScript('scripts/bench/compare-records.ts', {

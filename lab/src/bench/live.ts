@@ -1,5 +1,5 @@
 import { ALARMS, type AlarmCode, expectedCourse } from '@dusk-tally/core/bench';
-import type { BenchAlarmRow, BenchRecordRow, BenchRunRow } from '@dusk-tally/store';
+import { type BenchAlarmRow, type BenchRecordRow, type BenchRunRow, Op } from '@dusk-tally/store';
 import { z } from 'zod';
 import { found, type Lab, question } from '../shared';
 import { benchChannels } from './bench-channels';
@@ -88,17 +88,17 @@ export const liveBoard = question({
     const [channels, active, ended, agents, settings] = await Promise.all([
       benchChannels(lab),
       bench.runs.find({ state: ['ready', 'running'] } as never, { order: [['id', 'ASC']] }),
-      bench.runs.find({ state: ['ended', 'stored'] } as never, {
-        order: [['id', 'DESC']],
-        limit: 300,
-      }),
+      bench.runs.find(
+        {
+          state: ['ended', 'stored'],
+          endedAt: { [Op.gt]: new Date(now.getTime() - STAYS_MS) },
+        } as never,
+        { order: [['id', 'DESC']], limit: 300 },
+      ),
       bench.agents.find({}, { order: [['name', 'ASC']] }),
       benchSettings(lab),
     ]);
-    const shown = [
-      ...active,
-      ...ended.filter(({ endedAt }) => endedAt && now.getTime() - endedAt.getTime() < STAYS_MS),
-    ];
+    const shown = [...active, ...ended];
     const alarms = await openAlarms(lab, channels);
     const runs = await liveRuns(lab, shown, alarms, now);
     const newest = new Map<number, LiveRun>();

@@ -1,4 +1,5 @@
 import { courseS, expectedCourse } from '@dusk-tally/core/bench';
+import { Op } from '@dusk-tally/store';
 import { z } from 'zod';
 import { question } from '../shared';
 import { lotConditions } from './conditions';
@@ -34,12 +35,13 @@ export const reminders = question({
     const { bench, cells } = lab.store;
     const now = lab.now();
     const byHand = await bench.runs.find({ driven: false, state: 'running' });
-    const ended = (
-      await bench.runs.find({ state: ['ended', 'stored'] } as never, {
-        order: [['id', 'DESC']],
-        limit: 200,
-      })
-    ).filter(({ endedAt }) => endedAt && now.getTime() - endedAt.getTime() < 48 * 3_600_000);
+    const ended = await bench.runs.find(
+      {
+        state: ['ended', 'stored'],
+        endedAt: { [Op.gt]: new Date(now.getTime() - 48 * 3_600_000) },
+      } as never,
+      { order: [['id', 'DESC']], limit: 200 },
+    );
     const rows = [...byHand, ...ended];
     if (rows.length === 0) return [];
     const number = new Map(
