@@ -87,7 +87,7 @@ describe('the agent', () => {
         limits: { highV: 3.65, lowV: 2, ambientC: 22, intervalS: 0.02 * speed },
         everyMs: 20,
         counterAh: 0,
-        connected: { chemistry: 'LFP', ratedAh: 6, stateOfCharge: soc },
+        connected: { chemistry: 'LFP', ratedAh: 6, stateOfCharge: soc, capacityAh: null },
       })),
     );
   };

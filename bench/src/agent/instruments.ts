@@ -143,11 +143,13 @@ export class ChannelDriver {
   /** Has a simulated bench put a cell in; a real one has it already. @throws InstrumentFault */
   async connect(
     cell: string,
-    { chemistry, ratedAh, stateOfCharge }: Assignment['connected'],
+    { chemistry, ratedAh, stateOfCharge, capacityAh }: Assignment['connected'],
   ): Promise<void> {
     const { load } = this;
     if (!load || !(await load.ask('*IDN?', (name) => name)).includes('SIMULATED')) return;
-    await load.send(`:SIM:CELL "${chemistry}",${ratedAh},${stateOfCharge.toFixed(4)},"${cell}"`);
+    await load.send(
+      `:SIM:CELL "${chemistry}",${ratedAh},${stateOfCharge.toFixed(4)},"${cell}",${(capacityAh ?? 0).toFixed(5)}`,
+    );
   }
 
   /** Sets the load’s counter to zero. @throws InstrumentFault */

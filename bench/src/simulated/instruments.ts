@@ -13,6 +13,8 @@ export type Insert = (cell: {
   ratedAh: number;
   stateOfCharge: number;
   number: string;
+  /** As it was measured before, Ah; 0 for a cell nobody measured. */
+  capacityAh: number;
 }) => void;
 
 /** An electronic load with a charge counter and a cut-off of its own. */
@@ -74,12 +76,13 @@ export function simulatedLoad(
       },
       {
         pattern: 'SIMulation:CELL',
-        set: ([chemistry, ratedAh, stateOfCharge, number]: string[]) =>
+        set: ([chemistry, ratedAh, stateOfCharge, number, capacityAh]: string[]) =>
           insert({
             chemistry: (chemistry ?? '').replace(/"/g, ''),
             ratedAh: numberOf(ratedAh, { low: 0.01, high: 10_000 }),
             stateOfCharge: numberOf(stateOfCharge, { low: 0, high: 1 }),
             number: (number ?? '').replace(/"/g, ''),
+            capacityAh: numberOf(capacityAh, { low: 0, high: 10_000 }),
           }),
       },
       { pattern: 'CHARge:CLEar', set: () => void (place().counterAh = 0) },

@@ -67,7 +67,9 @@ export class SimulatedBench {
     for (const character of cell.number) seed = (Math.imul(seed, 31) + character.charCodeAt(0)) | 0;
     const random = seededRandom(seed);
     const spread = this.description.capacitySpread ?? USUAL_SPREAD;
-    const capacityShare = 1 - spread + spread * random.normal();
+    const drawn = 1 - spread + spread * random.normal();
+    // A cell that was measured before is the same cell again.
+    const capacityShare = cell.capacityAh > 0 ? cell.capacityAh / cell.ratedAh : drawn;
     const typical = typicalCell(cell.chemistry as Chemistry, cell.ratedAh);
     const heaterWPerA2 = this.description.heaters?.includes(cell.number)
       ? // Enough to get 30 K above the room at half the reference current.

@@ -32,7 +32,13 @@ export interface Assignment {
   /** Counter of the instrument at the start that is to be subtracted, Ah. */
   counterAh: number;
   /** What was connected: a simulated bench puts such a cell in; a real one has it already. */
-  connected: { chemistry: Chemistry; ratedAh: number; stateOfCharge: number };
+  connected: {
+    chemistry: Chemistry;
+    ratedAh: number;
+    stateOfCharge: number;
+    /** As it was measured before, Ah; null for a cell nobody measured. */
+    capacityAh: number | null;
+  };
 }
 
 /** A line of a run’s journal, numbered from 1 within the run. */

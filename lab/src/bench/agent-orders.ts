@@ -100,7 +100,7 @@ async function requireOnlyOne(
   await agents.replaceMany([{ name: agent, instance, speed, seenAt: now }], transaction);
 }
 
-type WithCell = BenchRunRow & { cell: string; chemistry: Chemistry };
+type WithCell = BenchRunRow & { cell: string; chemistry: Chemistry; capacityAh: number | null };
 
 const withCell = async (
   lab: Lab,
@@ -111,6 +111,13 @@ const withCell = async (
   cell: (await lab.store.cells.one({ id: run.cellId }, { transaction, columns: ['number'] }))!
     .number,
   chemistry: (await lotConditions(lab, run.lotId, transaction)).chemistry,
+  capacityAh:
+    (
+      await lab.store.standings.one(
+        { cellId: run.cellId },
+        { transaction, columns: ['cellId', 'capacityAh'] },
+      )
+    )?.capacityAh ?? null,
 });
 
 function assignmentOf(run: WithCell, channel: BenchChannel | undefined): Assignment[] {
@@ -128,6 +135,7 @@ function assignmentOf(run: WithCell, channel: BenchChannel | undefined): Assignm
         chemistry: run.chemistry,
         ratedAh: run.expectedAh,
         stateOfCharge: run.startSoc,
+        capacityAh: run.capacityAh,
       },
     },
   ];
