@@ -681,6 +681,36 @@ describe('the bench', () => {
       );
     });
 
+    it('lets a person stop a run whose agent is gone, and tells the agent when it is back', async () => {
+      const { id: _id, ...row } = (await lab().store.bench.runs.one({ agent: 'bench' }))!;
+      const { id } = await lab().store.bench.runs.insert({
+        ...row,
+        jobId: null,
+        state: 'running',
+        agent: 'gone',
+        runId: null,
+      } as never);
+      const poll = {
+        agent: 'gone',
+        instance: 'instance-1',
+        speed: 1,
+        done: [],
+        runs: [{ run: id, lastSeq: 4, phase: 'running' }],
+      };
+      await agentOrders(lab(), fresh.admin, poll);
+      expect(await commandRun(lab(), technician, { benchRunId: id, kind: 'stop' })).toEqual({
+        atOnce: false,
+      });
+      clock = new Date(NOW.getTime() + 90_000);
+      expect(await commandRun(lab(), technician, { benchRunId: id, kind: 'stop' })).toEqual({
+        atOnce: true,
+      });
+      expect((await state(id)).endReason).toContain('by hand');
+      const orders = await agentOrders(lab(), fresh.admin, poll);
+      expect(orders.drop).toEqual([{ run: id, reason: (await state(id)).endReason }]);
+      clock = NOW;
+    });
+
     it('ends a run whose agent lost its journal', async () => {
       const { id: _id, ...row } = (await lab().store.bench.runs.one({ agent: 'bench' }))!;
       const { id } = await lab().store.bench.runs.insert({

@@ -4,6 +4,9 @@ import { z } from 'zod';
 import { found, type Lab, LabError, procedure } from '../shared';
 import { closeRun } from './close-run';
 
+/** An agent that was not heard for so long may be gone for good, ms. */
+const AGENT_GONE_MS = 60_000;
+
 /** A run that is on. */
 async function activeRun(lab: Lab, id: number, transaction: Transaction): Promise<BenchRunRow> {
   const run = found(
@@ -46,6 +49,23 @@ export const commandRun = procedure({
         lab,
         run.id,
         { reason: `${actor.name} stopped it.`, completed: false, at: lab.now() },
+        transaction,
+      );
+      return { atOnce: true };
+    }
+    const agent =
+      run.agent === null ? null : await bench.agents.one({ name: run.agent }, { transaction });
+    const goneMs = agent ? lab.now().getTime() - agent.seenAt.getTime() : 0;
+    if (input.kind === 'stop' && goneMs > AGENT_GONE_MS) {
+      // When it comes back it is told to end the run, and switches the instruments off.
+      await closeRun(
+        lab,
+        run.id,
+        {
+          reason: `${actor.name} stopped it while its agent was silent: switch the instruments off by hand.`,
+          completed: false,
+          at: lab.now(),
+        },
         transaction,
       );
       return { atOnce: true };

@@ -208,7 +208,7 @@ export function LoadTestView() {
                   onChange={set('highV')}
                 />
               </Label>
-              <Label text="Joints at the second load / °C, in order; - for none">
+              <Label text="Joints then / °C, in order, - for none">
                 <textarea
                   className="field min-h-20 tabular-nums"
                   placeholder="24 24.5 25 …"

@@ -1,0 +1,84 @@
+import { describe, expect, it } from 'vitest';
+import { dischargeOf } from '@/features/bench/band-chart';
+import { midnights, movedBy, QUARTER_MS, xOf } from '@/features/bench/plan-scale';
+import { newStep, stepWords } from '@/features/bench/recipe-steps';
+import { clockOf, lengthOf } from '@/features/bench/words';
+
+const HOUR = 3_600_000;
+
+describe('the scale of the plan', () => {
+  const fromMs = Date.parse('2026-03-27T06:00:00Z');
+  const scale = { fromMs, toMs: fromMs + 72 * HOUR, width: 720 };
+  it('puts an hour on ten pixels and a dropped job on a quarter of an hour', () => {
+    expect(xOf(scale, fromMs + HOUR)).toBe(10);
+    const start = fromMs + 5 * HOUR;
+    expect(movedBy(scale, start, 30)).toBe(start + 3 * HOUR);
+    expect(movedBy(scale, start, -11) % QUARTER_MS).toBe(0);
+    expect(movedBy(scale, start, 0)).toBe(start);
+  });
+  it('marks each midnight of the lab once, across a change of the clock', () => {
+    const marks = midnights(scale, 'Europe/Vienna');
+    expect(marks.map(({ atMs }) => new Date(atMs).toISOString())).toEqual([
+      '2026-03-27T23:00:00.000Z',
+      '2026-03-28T23:00:00.000Z',
+      '2026-03-29T22:00:00.000Z',
+    ]);
+    expect(marks[0]!.words).toContain('28');
+  });
+});
+
+describe('words of the bench', () => {
+  it('say lengths and times as people do', () => {
+    expect([30, 3600, 3660, 50 * 3600].map(lengthOf)).toEqual([
+      '1 min',
+      '1 h 0 min',
+      '1 h 1 min',
+      '2 d 2 h',
+    ]);
+    const now = new Date('2026-03-04T09:00:00Z');
+    expect(clockOf('2026-03-04T14:20:00Z', now, 'UTC')).toBe('14:20');
+    expect(clockOf('2026-03-06T14:20:00Z', now, 'UTC')).toBe('Fri 14:20');
+    expect(clockOf('2026-03-20T14:20:00Z', now, 'UTC')).toBe('20 Mar 14:20');
+  });
+  it('say every kind of step', () => {
+    expect(stepWords(newStep('discharge'))).toBe(
+      'Discharge at the claim’s rate to the claim’s cut-off',
+    );
+    expect(stepWords(newStep('repeat'))).toMatch(/^3 times: Charge at 0\.5 It/);
+    expect(stepWords({ kind: 'rest', minutes: 28 * 1440 })).toBe('Rest 28 days');
+    expect(
+      stepWords({
+        kind: 'discharge',
+        load: { by: 'resistor', ohm: 2 },
+        cutoffV: 3,
+        maxHours: 0.5,
+        limitAh: 4,
+      }),
+    ).toBe('Discharge into 2 Ω to 3 V, at most 30 min, at most 4 Ah');
+  });
+});
+
+describe('the discharge of a run', () => {
+  it('counts charge over its last discharge alone', () => {
+    const point = (seq: number, step: number, timeS: number, currentA: number) => ({
+      seq,
+      step,
+      timeS,
+      currentA,
+      voltageV: 3.2,
+      temperatureC: null,
+    });
+    const points = [
+      point(1, 0, 0, -2),
+      point(2, 0, 3600, -2),
+      point(3, 1, 3700, 0),
+      point(4, 2, 4000, -1),
+      point(5, 2, 7600, -1),
+      point(6, 2, 11_200, -1),
+      point(7, 3, 11_300, 0),
+    ];
+    const line = dischargeOf(points, ['discharge', 'rest', 'discharge', 'rest']);
+    expect(line.map(({ ah }) => ah)).toEqual([0, 1, 2]);
+    expect(dischargeOf(points, ['rest', 'rest', 'rest', 'rest'])).toEqual([]);
+  });
+});
