@@ -1,0 +1,296 @@
+'use client';
+
+import type { RecipeCurrent, RecipeStep } from '@dusk-tally/core/bench';
+import { Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import { Button } from '@/kit/button';
+import { KIND_WORDS, KINDS, newStep } from './recipe-steps';
+
+function NumberField({
+  name,
+  value,
+  change,
+  optional = false,
+}: {
+  name: string;
+  value: number | null;
+  change: (value: number | null) => void;
+  optional?: boolean;
+}) {
+  const [text, setText] = useState(value === null ? '' : String(value));
+  return (
+    <label className="flex items-center gap-1.5">
+      <span className="text-quiet">{name}</span>
+      <input
+        className="field w-20"
+        inputMode="decimal"
+        placeholder={optional ? '–' : ''}
+        value={text}
+        onChange={(event) => {
+          setText(event.target.value);
+          const plain = event.target.value.trim().replace(',', '.');
+          if (plain === '') change(optional ? null : NaN);
+          else change(Number(plain));
+        }}
+      />
+    </label>
+  );
+}
+
+function CurrentField({
+  name,
+  value,
+  change,
+}: {
+  name: string;
+  value: RecipeCurrent;
+  change: (value: RecipeCurrent) => void;
+}) {
+  return (
+    <span className="flex items-center gap-1.5">
+      {'value' in value && (
+        <NumberField
+          key={value.in}
+          name={name}
+          value={value.value}
+          change={(next) => change({ in: value.in, value: next ?? NaN })}
+        />
+      )}
+      {!('value' in value) && <span className="text-quiet">{name}</span>}
+      <select
+        aria-label={`${name}: unit`}
+        className="field w-auto"
+        value={value.in}
+        onChange={(event) => {
+          const unit = event.target.value as RecipeCurrent['in'];
+          change(
+            unit === 'A' || unit === 'It'
+              ? { in: unit, value: 'value' in value ? value.value : 0.5 }
+              : { in: unit },
+          );
+        }}
+      >
+        <option value="It">It</option>
+        <option value="A">A</option>
+        <option value="claimRate">the claim’s rate</option>
+        <option value="claimMaximum">the claim’s maximum</option>
+      </select>
+    </span>
+  );
+}
+
+/** The fields of one step of a recipe. */
+export function StepFields({
+  step,
+  change,
+}: {
+  step: RecipeStep;
+  change: (step: RecipeStep) => void;
+}) {
+  switch (step.kind) {
+    case 'charge':
+      return (
+        <>
+          <CurrentField
+            name="at"
+            value={step.current}
+            change={(current) => change({ ...step, current })}
+          />
+          <NumberField
+            optional
+            name="to / V"
+            value={step.limitV}
+            change={(limitV) => change({ ...step, limitV })}
+          />
+          <NumberField
+            name="until / It"
+            value={step.taperIt}
+            change={(taperIt) => change({ ...step, taperIt: taperIt ?? NaN })}
+          />
+          <NumberField
+            optional
+            name="at most / h"
+            value={step.maxHours}
+            change={(maxHours) => change({ ...step, maxHours })}
+          />
+          <NumberField
+            optional
+            name="at most / Ah"
+            value={step.limitAh}
+            change={(limitAh) => change({ ...step, limitAh })}
+          />
+        </>
+      );
+    case 'rest':
+      return (
+        <NumberField
+          name="minutes"
+          value={step.minutes}
+          change={(minutes) => change({ ...step, minutes: minutes ?? NaN })}
+        />
+      );
+    case 'discharge':
+      return (
+        <>
+          <select
+            aria-label="Load"
+            className="field w-auto"
+            value={step.load.by}
+            onChange={(event) =>
+              change({
+                ...step,
+                load:
+                  event.target.value === 'power'
+                    ? { by: 'power', watts: 20 }
+                    : event.target.value === 'resistor'
+                      ? { by: 'resistor', ohm: 1 }
+                      : { by: 'current', current: { in: 'claimRate' } },
+              })
+            }
+          >
+            <option value="current">constant current</option>
+            <option value="power">constant power</option>
+            <option value="resistor">resistor</option>
+          </select>
+          {step.load.by === 'current' && (
+            <CurrentField
+              name="at"
+              value={step.load.current}
+              change={(current) => change({ ...step, load: { by: 'current', current } })}
+            />
+          )}
+          {step.load.by === 'power' && (
+            <NumberField
+              name="W"
+              value={step.load.watts}
+              change={(watts) => change({ ...step, load: { by: 'power', watts: watts ?? NaN } })}
+            />
+          )}
+          {step.load.by === 'resistor' && (
+            <NumberField
+              name="Ω"
+              value={step.load.ohm}
+              change={(ohm) => change({ ...step, load: { by: 'resistor', ohm: ohm ?? NaN } })}
+            />
+          )}
+          <NumberField
+            optional
+            name="to / V"
+            value={step.cutoffV}
+            change={(cutoffV) => change({ ...step, cutoffV })}
+          />
+          <NumberField
+            optional
+            name="at most / h"
+            value={step.maxHours}
+            change={(maxHours) => change({ ...step, maxHours })}
+          />
+          <NumberField
+            optional
+            name="at most / Ah"
+            value={step.limitAh}
+            change={(limitAh) => change({ ...step, limitAh })}
+          />
+        </>
+      );
+    case 'pulse':
+      return (
+        <>
+          <CurrentField
+            name="first"
+            value={step.first}
+            change={(first) => change({ ...step, first })}
+          />
+          <NumberField
+            name="for / s"
+            value={step.firstS}
+            change={(firstS) => change({ ...step, firstS: firstS ?? NaN })}
+          />
+          <CurrentField
+            name="then"
+            value={step.second}
+            change={(second) => change({ ...step, second })}
+          />
+          <NumberField
+            name="for / s"
+            value={step.secondS}
+            change={(secondS) => change({ ...step, secondS: secondS ?? NaN })}
+          />
+        </>
+      );
+    case 'measure':
+      return (
+        <select
+          aria-label="What is measured"
+          className="field w-auto"
+          value={step.what}
+          onChange={(event) => change({ ...step, what: event.target.value as typeof step.what })}
+        >
+          <option value="acResistance">AC resistance</option>
+          <option value="openCircuitVoltage">open-circuit voltage</option>
+          <option value="mass">mass</option>
+          <option value="temperature">surface temperature</option>
+          <option value="torque">terminal torque</option>
+        </select>
+      );
+    case 'toStorage':
+      return (
+        <CurrentField
+          name="at"
+          value={step.current}
+          change={(current) => change({ ...step, current })}
+        />
+      );
+    case 'repeat':
+      return (
+        <>
+          <NumberField
+            name="times"
+            value={step.times}
+            change={(times) => change({ ...step, times: times ?? NaN })}
+          />
+          <ol className="w-full space-y-1.5 border-l-2 border-rule pl-3">
+            {step.steps.map((inner, i) => (
+              <li key={i} className="flex flex-wrap items-center gap-2">
+                <span className="font-medium">{KIND_WORDS[inner.kind]}</span>
+                <StepFields
+                  step={inner}
+                  change={(next) =>
+                    change({ ...step, steps: step.steps.map((one, k) => (k === i ? next : one)) })
+                  }
+                />
+                <Button
+                  look="bare"
+                  aria-label={`Take step ${i + 1} out of the block`}
+                  onClick={() => change({ ...step, steps: step.steps.filter((_, k) => k !== i) })}
+                >
+                  <Trash2 size={15} aria-hidden />
+                </Button>
+              </li>
+            ))}
+            <li>
+              <select
+                aria-label="Add to the block"
+                className="field w-auto"
+                value=""
+                onChange={(event) =>
+                  event.target.value &&
+                  change({
+                    ...step,
+                    steps: [...step.steps, newStep(event.target.value as RecipeStep['kind'])],
+                  })
+                }
+              >
+                <option value="">Add to the block …</option>
+                {KINDS.filter((kind) => kind !== 'repeat').map((kind) => (
+                  <option key={kind} value={kind}>
+                    {KIND_WORDS[kind]}
+                  </option>
+                ))}
+              </select>
+            </li>
+          </ol>
+        </>
+      );
+  }
+}
