@@ -49,8 +49,12 @@ test('energy behind an inverter gives its efficiency and losses beside the log',
 }) => {
   await signIn(page, 'technician');
   await page.goto('/lots/L-001/readings');
-  await page.getByLabel('More columns').selectOption('energy behind an inverter');
   const field = page.getByLabel('Energy behind an inverter / Wh, B-0006');
+  // A choice made before the page is alive is lost: it is made again.
+  await expect(async () => {
+    await page.getByLabel('More columns').selectOption('energy behind an inverter');
+    await expect(field).toBeVisible({ timeout: 2000 });
+  }).toPass();
   await field.fill('0.0184 kWh');
   await field.press('Enter');
   await expect(page.getByText('All readings are stored.')).toBeVisible();
@@ -67,8 +71,11 @@ test('what a tester shows of one discharge has to fit together, or is asked abou
 }) => {
   await signIn(page, 'technician');
   await page.goto('/lots/L-001/readings');
-  await page.getByLabel('More columns').selectOption('energy, current and time as shown');
   const field = (head: string) => page.getByLabel(`${head}, B-0005`);
+  await expect(async () => {
+    await page.getByLabel('More columns').selectOption('energy, current and time as shown');
+    await expect(field('Current as shown / A')).toBeVisible({ timeout: 2000 });
+  }).toPass();
   const type = async (head: string, text: string) => {
     await field(head).fill(text);
     await field(head).press('Enter');

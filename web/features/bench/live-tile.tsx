@@ -57,7 +57,7 @@ export function LiveTile({
     <Link
       href={`/bench/runs/${run.id}`}
       aria-label={`${channel.title}, ${run.cell}, ${doing(run)}${run.openAlarms > 0 ? `, ${run.openAlarms} alarms` : ''}`}
-      className={`relative flex flex-col overflow-hidden rounded-md border bg-sheet px-3 pt-2 pb-2.5 hover:bg-raised ${edge} ${over ? 'opacity-80' : ''}`}
+      className={`relative flex flex-col overflow-hidden rounded-md border bg-sheet px-3 pt-2 pb-2.5 hover:bg-raised ${edge}`}
     >
       <span className="flex items-baseline justify-between gap-2">
         <span className="truncate font-semibold">{run.cell}</span>
