@@ -4,7 +4,7 @@ import { ALARMS, type RunEvent } from '@dusk-tally/core/bench';
 import type { BenchRunView } from '@dusk-tally/lab/bench';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { Button, ButtonLink } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { useAct } from '../arrivals/use-act';
@@ -24,6 +24,8 @@ interface StreamedRecord {
   event: RunEvent | null;
 }
 
+/** Time between looks whether the evidence of an ended run is there, ms. */
+const RENEW_MS = 2500;
 /** Points kept on the screen, most. */
 const MOST_POINTS = 1600;
 
@@ -92,6 +94,12 @@ export function RunView({ view }: { view: BenchRunView }) {
       }
     },
   );
+  useEffect(() => {
+    if (first.state !== 'ended') return;
+    // Its evidence is being taken in: the page is made new until that is done.
+    const timer = setInterval(() => router.refresh(), RENEW_MS);
+    return () => clearInterval(timer);
+  }, [first.state, router]);
   const now = new Date();
   const last = points[points.length - 1];
   const kinds = useMemo(() => view.expected.map(({ kind }) => kind), [view.expected]);
