@@ -139,7 +139,7 @@ async function gather(
       program: course.program.map((step) => held(step, reach)),
       limits: {
         highV: conditions.chargeV,
-        lowV: conditions.lowV - 0.3,
+        lowV: conditions.lowV,
         ambientC: freshAmbient ?? 25,
         intervalS: channel.limits.reportS,
       },
