@@ -18,7 +18,7 @@ if (which === 'load') {
 }
 
 // Benchmarks on the built app with the demo's data: figures, not pass or fail. `kills` and `load`
-// try the bench agent.
+// try the bench agent; `parser`, `pictures`, `recompute` and `growth` run that part alone.
 await ensureDebianPackages(['mariadb-server']);
 await ensureNodeModules();
 await ensureBuild();
@@ -39,19 +39,27 @@ try {
   };
   await runTypeScript('scripts/load-demo.ts', env);
   app = await startApp({ port: await freePort(), env, quiet: true });
-  await runTypeScript('scripts/bench-run.ts', {
-    ...env,
-    DUSK_ADDRESS: app.address,
-    DUSK_APP_PID: String(app.child.pid),
-  });
-  const peak = /VmHWM:\s+(\d+) kB/.exec(
-    readFileSync(`/proc/${serverPid(app.child.pid)}/status`, 'utf8'),
-  );
-  console.log(
-    `Peak memory of the server process through all of this: ${(Number(peak?.[1] ?? 0) / 1024).toFixed(0)} MB`,
-  );
-  await runTypeScript('scripts/bench/arrivals-run.ts', { ...env, DUSK_ADDRESS: app.address });
-  await runTypeScript('scripts/bench/evidence-run.ts', { ...env, DUSK_ADDRESS: app.address });
+  if (which) {
+    await runTypeScript('scripts/bench/evidence-run.ts', {
+      ...env,
+      DUSK_ADDRESS: app.address,
+      DUSK_BENCH_PART: which,
+    });
+  } else {
+    await runTypeScript('scripts/bench-run.ts', {
+      ...env,
+      DUSK_ADDRESS: app.address,
+      DUSK_APP_PID: String(app.child.pid),
+    });
+    const peak = /VmHWM:\s+(\d+) kB/.exec(
+      readFileSync(`/proc/${serverPid(app.child.pid)}/status`, 'utf8'),
+    );
+    console.log(
+      `Peak memory of the server process through all of this: ${(Number(peak?.[1] ?? 0) / 1024).toFixed(0)} MB`,
+    );
+    await runTypeScript('scripts/bench/arrivals-run.ts', { ...env, DUSK_ADDRESS: app.address });
+    await runTypeScript('scripts/bench/evidence-run.ts', { ...env, DUSK_ADDRESS: app.address });
+  }
 } finally {
   await cleanUp();
 }

@@ -387,6 +387,20 @@ export class Store {
     }));
   }
 
+  /** Which cells of a lot something was measured of. */
+  async cellsWithFigures(
+    lotId: number,
+    cellIds: number[] | null,
+    transaction?: Transaction,
+  ): Promise<number[]> {
+    if (cellIds?.length === 0) return [];
+    const rows = await this.sequelize.query<{ cellId: number }>(
+      `SELECT DISTINCT cellId FROM figures WHERE lotId = :lotId ${cellIds ? 'AND cellId IN (:cellIds)' : ''}`,
+      { type: QueryTypes.SELECT, replacements: { lotId, cellIds }, transaction },
+    );
+    return rows.map((row) => row.cellId);
+  }
+
   /** Figures of the newest run and newest readings of each cell, without their details. */
   async latestFigures(
     lotId: number,

@@ -12,6 +12,9 @@ import {
 /** Columns of a row that hold JSON as text. */
 type JsonKeys<Row> = readonly (keyof Row & string)[];
 
+/** Rows written by one statement: few enough that others are answered in between. */
+const ROWS_AT_ONCE = 200;
+
 /** Row as passed to insert: the database gives `id`, and `version` starts at 1. */
 export type NewRow<Row> = Omit<Row, 'id' | 'version'>;
 
@@ -104,9 +107,9 @@ export class Table<Row extends object> {
   }
 
   async insertMany(rows: NewRow<Row>[], transaction?: Transaction): Promise<void> {
-    for (let from = 0; from < rows.length; from += 1000) {
+    for (let from = 0; from < rows.length; from += ROWS_AT_ONCE) {
       await this.model.bulkCreate(
-        rows.slice(from, from + 1000).map((row) => this.write(row as Partial<Row>)),
+        rows.slice(from, from + ROWS_AT_ONCE).map((row) => this.write(row as Partial<Row>)),
         { transaction },
       );
     }
@@ -115,9 +118,9 @@ export class Table<Row extends object> {
   /** Inserts rows, replacing all columns of those whose primary key exists. */
   async replaceMany(rows: Row[], transaction?: Transaction): Promise<void> {
     const columns = Object.keys(this.model.getAttributes());
-    for (let from = 0; from < rows.length; from += 1000) {
+    for (let from = 0; from < rows.length; from += ROWS_AT_ONCE) {
       await this.model.bulkCreate(
-        rows.slice(from, from + 1000).map((row) => this.write(row)),
+        rows.slice(from, from + ROWS_AT_ONCE).map((row) => this.write(row)),
         {
           transaction,
           updateOnDuplicate: columns,

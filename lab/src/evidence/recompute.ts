@@ -50,12 +50,19 @@ export async function recomputeRuns(
   claim: EffectiveClaim,
   transaction: Transaction,
 ): Promise<void> {
-  const runs = await lab.store.runs.find({ lotId }, { transaction, order: [['id', 'ASC']] });
+  const runs = await lab.store.runs.find(
+    { lotId },
+    { transaction, columns: ['id'], order: [['id', 'ASC']] },
+  );
+  const waiting = runs.map((run) => run.id);
   // A few at a time: the workers compute side by side, the transaction stores in order.
-  for (let from = 0; from < runs.length; from += AT_ONCE)
-    await Promise.all(
-      runs.slice(from, from + AT_ONCE).map((run) => recomputeRun(lab, run, claim, transaction)),
-    );
+  const takeTurns = async () => {
+    for (let id = waiting.shift(); id !== undefined; id = waiting.shift()) {
+      const run = await lab.store.runs.one({ id }, { transaction });
+      if (run) await recomputeRun(lab, run, claim, transaction);
+    }
+  };
+  await Promise.all(Array.from({ length: AT_ONCE }, takeTurns));
 }
 
 /** What today’s method makes of a run’s stored trace. */

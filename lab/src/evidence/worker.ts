@@ -8,7 +8,7 @@ import { viewTrace } from './trace-view';
 import { windowOfRun } from './window-task';
 
 /** How far workers stand back behind those who wait for an answer, as `nice` counts. */
-const NICENESS = 10;
+const NICENESS = 19;
 /** Logs from this size on are worth a second thread, bytes. */
 const WORTH_TWO = 4 * 1024 * 1024;
 

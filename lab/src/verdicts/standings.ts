@@ -215,25 +215,6 @@ export async function refreshStandings(
   const cells = await store.cells.find(cellIds ? { lotId, id: cellIds } : { lotId }, {
     transaction,
   });
-  const figures = await standingFigures(lab, lotId, cellIds, transaction);
-  const runIds = [...new Set(figures.flatMap((figure) => figure.runId ?? []))];
-  const runs =
-    runIds.length > 0
-      ? await store.runs.find(
-          { id: runIds },
-          {
-            transaction,
-            columns: ['id', 'summary', 'channelId', 'ambientC'],
-          },
-        )
-      : [];
-  const runById = new Map(runs.map((run) => [run.id, run]));
-  const byCell = new Map<number, SlimFigure[]>();
-  for (const figure of figures) {
-    const list = byCell.get(figure.cellId);
-    if (list) list.push(figure);
-    else byCell.set(figure.cellId, [figure]);
-  }
   const arrivals = await store.arrivals.cells.find(
     cellIds ? { lotId, cellId: cellIds } : { lotId },
     {
@@ -247,28 +228,75 @@ export async function refreshStandings(
     guardFactor: settings.guardFactor,
     now: lab.now(),
   };
-  const unmeasured = new Map<string, StandingRow>();
-  const stood = cells.map((cell): Stood => {
-    const own = byCell.get(cell.id);
-    const arrival = arrivalOf.get(cell.id);
-    const make = () => standingOf(cell, { figures: own ?? [], runs: runById, arrival }, bench);
-    if (own) return make();
-    // Cells nothing was measured of stand alike wherever their arrival is alike.
-    const key = `${arrival?.graded}|${arrival?.findings}|${arrival?.triageReason}|${arrival?.lowestV}`;
-    const like = unmeasured.get(key) ?? make().row;
-    unmeasured.set(key, like);
-    return { row: { ...like, cellId: cell.id }, pending: null };
-  });
-  const pending = stood.flatMap((one) => one.pending ?? []);
-  const carried = await storeAtClaim(lab, pending, claim, bench.knowledge, transaction);
-  for (const { row } of stood)
-    row.capacityFigureId = carried.get(row.capacityRawFigureId ?? 0) ?? row.capacityFigureId;
-  await writeStandings(
-    lab,
-    lotId,
-    stood.map(({ row }) => row),
-    transaction,
+  const measured = new Set(await store.cellsWithFigures(lotId, cellIds, transaction));
+  const rows = unmeasuredStandings(
+    cells.filter((cell) => !measured.has(cell.id)),
+    arrivalOf,
+    bench,
   );
+  const rest = cells.filter((cell) => measured.has(cell.id));
+  for (let from = 0; from < rest.length; from += CELLS_AT_ONCE) {
+    const some = rest.slice(from, from + CELLS_AT_ONCE);
+    rows.push(...(await measuredStandings(lab, lotId, some, arrivalOf, bench, transaction)));
+  }
+  await writeStandings(lab, lotId, rows, transaction);
+}
+
+/** Cells judged in one go: others are answered in between. */
+const CELLS_AT_ONCE = 50;
+
+/** Cells nothing was measured of stand alike wherever their arrival is alike. */
+function unmeasuredStandings(
+  cells: CellRow[],
+  arrivalOf: Map<number, CellArrivalRow>,
+  bench: Bench,
+): StandingRow[] {
+  const known = new Map<string, StandingRow>();
+  return cells.map((cell) => {
+    const arrival = arrivalOf.get(cell.id);
+    const key = `${arrival?.graded}|${arrival?.findings}|${arrival?.triageReason}|${arrival?.lowestV}`;
+    const like =
+      known.get(key) ?? standingOf(cell, { figures: [], runs: new Map(), arrival }, bench).row;
+    known.set(key, like);
+    return { ...like, cellId: cell.id };
+  });
+}
+
+/** Where cells stand that something was measured of; figures carried to the claim are stored. */
+async function measuredStandings(
+  lab: Lab,
+  lotId: number,
+  cells: CellRow[],
+  arrivalOf: Map<number, CellArrivalRow>,
+  bench: Bench,
+  transaction: Transaction,
+): Promise<StandingRow[]> {
+  const ids = cells.map((cell) => cell.id);
+  const figures = await standingFigures(lab, lotId, ids, transaction);
+  const runIds = [...new Set(figures.flatMap((figure) => figure.runId ?? []))];
+  const runs =
+    runIds.length > 0
+      ? await lab.store.runs.find(
+          { id: runIds },
+          { transaction, columns: ['id', 'summary', 'channelId', 'ambientC'] },
+        )
+      : [];
+  const runById = new Map(runs.map((run) => [run.id, run]));
+  const byCell = new Map(ids.map((id): [number, SlimFigure[]] => [id, []]));
+  for (const figure of figures) byCell.get(figure.cellId)?.push(figure);
+  const stood = cells.map((cell) =>
+    standingOf(
+      cell,
+      { figures: byCell.get(cell.id) ?? [], runs: runById, arrival: arrivalOf.get(cell.id) },
+      bench,
+    ),
+  );
+  const pending = stood.flatMap((one) => one.pending ?? []);
+  const carried = await storeAtClaim(lab, pending, bench.claim, bench.knowledge, transaction);
+  return stood.map(({ row }) => ({
+    ...row,
+    capacityFigureId: carried.get(row.capacityRawFigureId ?? 0) ?? row.capacityFigureId,
+  }));
 }
 
 /** Rows that are as they were are left; those that became alike are written in one statement. */
