@@ -387,6 +387,27 @@ export class Store {
     }));
   }
 
+  /**
+   * Writes blocks of a run's trace by one statement, their bytes handed to the driver as they are.
+   * @param blocks together well under the database's largest packet (16 MB by default).
+   */
+  async insertTraceBlocks(
+    runId: number,
+    blocks: Pick<Rows.TraceBlockRow, 'columnName' | 'blockIndex' | 'payload'>[],
+    transaction: Transaction,
+  ): Promise<void> {
+    if (blocks.length === 0) return;
+    const places = blocks.map((_, i) => `($1, $${3 * i + 2}, $${3 * i + 3}, $${3 * i + 4})`);
+    await this.sequelize.query(
+      `INSERT INTO trace_blocks (runId, columnName, blockIndex, payload) VALUES ${places.join(', ')}`,
+      {
+        type: QueryTypes.INSERT,
+        bind: [runId, ...blocks.flatMap((b) => [b.columnName, b.blockIndex, b.payload])],
+        transaction,
+      },
+    );
+  }
+
   /** Which cells of a lot something was measured of. */
   async cellsWithFigures(
     lotId: number,

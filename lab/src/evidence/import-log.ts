@@ -134,8 +134,14 @@ async function fingerprint({
 async function prepare(lab: Lab, input: z.output<typeof importInput>): Promise<Prepared> {
   if ((input.bytes === null) === (input.path === null))
     throw new LabError('invalid', 'Expected the log as bytes or as a file, one of them.');
-  const { claim } = await loadClaim(lab, input.lotId);
-  const { instrument, channel } = await benchPlace(lab, input);
+  // Hashed from the start: the bytes are handed on as soon as the claim is known.
+  const printing = fingerprint(input);
+  printing.catch(() => undefined);
+  const [{ claim }, { instrument, channel }, mappings] = await Promise.all([
+    loadClaim(lab, input.lotId),
+    benchPlace(lab, input),
+    knownMappings(lab),
+  ]);
   const task = {
     bytes: input.bytes,
     path: input.path,
@@ -145,9 +151,9 @@ async function prepare(lab: Lab, input: z.output<typeof importInput>): Promise<P
     leadMohm: input.leadMohm,
     leadUncertaintyMohm: input.leadUncertaintyMohm,
     voltageTable: channel?.voltageTable ?? [],
-    mappings: await knownMappings(lab),
+    mappings,
   };
-  const { sha256, size, computed } = await computedOnce(lab, task, input);
+  const { sha256, size, computed } = await computedOnce(lab, task, input, printing);
   if (!computed.ok)
     throw new LabError(
       'invalid',
@@ -168,9 +174,8 @@ async function computedOnce(
   lab: Lab,
   task: LogTask,
   input: z.output<typeof importInput>,
+  printing: ReturnType<typeof fingerprint>,
 ): Promise<{ sha256: string; size: number; computed: LogResult }> {
-  const printing = fingerprint(input);
-  printing.catch(() => undefined);
   const known = new AbortController();
   const signal = input.signal ? AbortSignal.any([input.signal, known.signal]) : known.signal;
   const computing = lab.compute.computeLog(task, signal).catch((error: unknown) => {
@@ -286,13 +291,12 @@ export const importLog = procedure({
       },
       transaction,
     );
-    for (const batch of inStatements(computed))
-      await store.traceBlocks.insertMany(
-        batch.map((block) => ({ runId: run.id, ...block })),
-        transaction,
-      );
     const place = { cellId: cell.id, lotId: input.lotId, runId: run.id, readingId: null };
-    await store.figures.insertMany(
+    // One connection takes the statements in turn; the next is put together while one is carried out.
+    const blocks = inStatements(computed).map((batch) =>
+      store.insertTraceBlocks(run.id, batch, transaction),
+    );
+    const figures = store.figures.insertMany(
       computed.figures.map(({ figure, cutoffV }) =>
         figureRow(
           figure,
@@ -308,6 +312,7 @@ export const importLog = procedure({
       ),
       transaction,
     );
+    await Promise.all([...blocks, figures]);
     const repeated = (await store.runs.count({ cellId: cell.id }, transaction)) > 1;
     const touched = repeated ? await refreshMeters(lab, transaction) : [];
     for (const lotId of touched) await refreshStandings(lab, lotId, null, transaction);

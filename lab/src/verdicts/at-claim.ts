@@ -38,14 +38,14 @@ export async function meterKnowledge(
   transaction: Transaction,
 ): Promise<MeterKnowledge> {
   const { store } = lab;
-  const effects = await store.meters.effects.find({}, { transaction });
-  const [channels, instruments] = [
-    await store.meters.channels.find({}, { transaction }),
-    await store.instruments.find({}, { transaction, columns: ['id', 'name'] }),
-  ];
+  const [effects, channels, instruments, factors] = await Promise.all([
+    store.meters.effects.find({}, { transaction }),
+    store.meters.channels.find({}, { transaction }),
+    store.instruments.find({}, { transaction, columns: ['id', 'name'] }),
+    store.meters.modelFactors.one({ modelId }, { transaction }),
+  ]);
   const effectOf = new Map(effects.map((row) => [row.channelId, row]));
   const nameOf = new Map(instruments.map((row) => [row.id, row.name]));
-  const factors = await store.meters.modelFactors.one({ modelId }, { transaction });
   return {
     factors: factors?.factors,
     channels: new Map(

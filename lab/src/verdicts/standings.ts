@@ -186,10 +186,10 @@ export async function standingFigures(
   cellIds: number[] | null,
   transaction: Transaction,
 ): Promise<SlimFigure[]> {
-  const [figures, readings] = [
-    await lab.store.latestFigures(lotId, cellIds, transaction),
-    await lab.store.latestReadings(lotId, cellIds, transaction),
-  ];
+  const [figures, readings] = await Promise.all([
+    lab.store.latestFigures(lotId, cellIds, transaction),
+    lab.store.latestReadings(lotId, cellIds, transaction),
+  ]);
   const valid = new Set(
     readings.filter((reading) => reading.value !== null).map((reading) => reading.id),
   );
@@ -207,28 +207,22 @@ export async function refreshStandings(
   transaction: Transaction,
 ): Promise<void> {
   const { store } = lab;
-  const { claim, model } = await loadClaim(lab, lotId, transaction);
-  const settings = found(
-    await store.settings.one({ id: 1 }, { transaction }),
-    'The lab’s settings',
-  );
-  const cells = await store.cells.find(cellIds ? { lotId, id: cellIds } : { lotId }, {
-    transaction,
-  });
-  const arrivals = await store.arrivals.cells.find(
-    cellIds ? { lotId, cellId: cellIds } : { lotId },
-    {
-      transaction,
-    },
-  );
+  const someCells = cellIds ? { lotId, id: cellIds } : { lotId };
+  const [{ claim, model }, settings, cells, arrivals, withFigures] = await Promise.all([
+    loadClaim(lab, lotId, transaction),
+    store.settings.one({ id: 1 }, { transaction }),
+    store.cells.find(someCells, { transaction }),
+    store.arrivals.cells.find(cellIds ? { lotId, cellId: cellIds } : { lotId }, { transaction }),
+    store.cellsWithFigures(lotId, cellIds, transaction),
+  ]);
   const arrivalOf = new Map(arrivals.map((row) => [row.cellId, row]));
   const bench: Bench = {
     claim,
     knowledge: await meterKnowledge(lab, model.id, transaction),
-    guardFactor: settings.guardFactor,
+    guardFactor: found(settings, 'The lab’s settings').guardFactor,
     now: lab.now(),
   };
-  const measured = new Set(await store.cellsWithFigures(lotId, cellIds, transaction));
+  const measured = new Set(withFigures);
   const rows = unmeasuredStandings(
     cells.filter((cell) => !measured.has(cell.id)),
     arrivalOf,
