@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { join } from 'node:path';
 import { type Dialect, LogRefusal, readLog, scanRows } from '@dusk-tally/core/evidence';
 import { seededRandom } from '@dusk-tally/core/statistics';
@@ -53,6 +54,28 @@ describe('a log read by two threads', () => {
     expect(together.summary).toEqual(alone.summary);
     expect(bySize(together.blocks)).toEqual(bySize(alone.blocks));
     expect(Buffer.from(together.curve).equals(Buffer.from(alone.curve))).toBe(true);
+  });
+  it('hashes the bytes meanwhile, shared or not, and gives the same bits', () => {
+    const bytes = lines();
+    const shared = new Uint8Array(new SharedArrayBuffer(bytes.length));
+    shared.set(bytes);
+    const expected = createHash('sha256').update(bytes).digest('hex');
+    const plain = computeLog(task(bytes));
+    for (const helper of [null, second])
+      for (const given of [bytes, shared]) {
+        const read = computeLog({ ...task(given), wantsHash: true }, helper);
+        if (!read.ok || !plain.ok) throw new Error('Expected both to be read.');
+        expect(read.sha256).toBe(expected);
+        expect(read.figures).toEqual(plain.figures);
+        expect(bySize(read.blocks)).toEqual(bySize(plain.blocks));
+      }
+    expect(plain.ok && plain.sha256).toBe(null);
+  });
+  it('gives each job its own answer, in whatever order they are asked for', () => {
+    const texts = ['a', 'b', 'c'].map((text) => new TextEncoder().encode(text));
+    const waiting = texts.map((bytes) => second.start({ kind: 'hash', bytes }));
+    const expected = texts.map((bytes) => createHash('sha256').update(bytes).digest('hex'));
+    for (const i of [2, 0, 1]) expect(waiting[i]!()).toBe(expected[i]);
   });
   it('counts the lines of the second half from the start of the file', () => {
     const bytes = lines((line, row) =>

@@ -1,3 +1,4 @@
+import type { Connection } from 'mariadb';
 import { type Options, Sequelize, Transaction } from 'sequelize';
 
 export type { Transaction } from 'sequelize';
@@ -39,6 +40,13 @@ export function openConnection(settings: StoreSettings): Sequelize {
     define: { timestamps: false, freezeTableName: true, charset: 'utf8mb4' },
     isolationLevel: Transaction.ISOLATION_LEVELS.READ_COMMITTED,
   } satisfies Options);
+}
+
+/** The driver's connection a transaction runs on, for what Sequelize cannot say. */
+export function driverOf(transaction: Transaction): Connection {
+  const { connection } = transaction as unknown as { connection?: Connection };
+  if (!connection) throw new Error('Expected a transaction that is under way.');
+  return connection;
 }
 
 /** Deadlock, lock wait timeout and certification failure: the transaction may be tried again. */

@@ -30,7 +30,7 @@ import type { Figure } from '@dusk-tally/core/units';
 import type { RunSummary } from '@dusk-tally/store';
 
 import { fileSource } from './file-source';
-import { type SecondThread, scanInTwo } from './second-thread';
+import { type SecondThread, scanInTwo, sha256Of } from './second-thread';
 
 /** Points of the thinned discharge kept beside each run. */
 const CURVE_POINTS = 220;
@@ -39,6 +39,8 @@ export interface LogTask {
   /** The log itself, or a file it lies in, which is read piece by piece. */
   bytes: Uint8Array | null;
   path: string | null;
+  /** Whether the content hash of the bytes is wanted too. */
+  wantsHash?: boolean;
   cutoffV: number;
   ratedAh: number | null;
   accuracy: Accuracy | null;
@@ -52,6 +54,8 @@ export interface LogTask {
 
 export interface ComputedLog {
   ok: true;
+  /** SHA-256 of the bytes, hexadecimal, where it was asked for. */
+  sha256: string | null;
   rows: number;
   durationS: number;
   startedAtMs: number | null;
@@ -163,19 +167,37 @@ function orAlone(
   }
 }
 
-function readTask(task: LogTask, second: SecondThread | null): LongLog & { waiting: Waiting } {
+/** What the other thread makes of the bytes’ hash, or this one where it cannot. */
+function hashOf(task: LogTask, hashing: (() => string) | null): string | null {
+  if (!task.wantsHash || !task.bytes) return null;
+  try {
+    if (hashing) return hashing();
+  } catch {
+    // Made here.
+  }
+  return sha256Of(task.bytes);
+}
+
+function readTask(
+  task: LogTask,
+  second: SecondThread | null,
+): LongLog & { waiting: Waiting; hashing: (() => string) | null } {
+  let hashing: (() => string) | null = null;
+  const hashMeanwhile = () => {
+    if (second && task.wantsHash) hashing = second.start({ kind: 'hash', bytes: task.bytes! });
+  };
   if (task.path !== null) {
     const source = fileSource(task.path);
     try {
       const read = readLongLog(source, { mappings: task.mappings, ...purposeOf(task) });
-      return { ...read, waiting: null };
+      return { ...read, waiting: null, hashing };
     } finally {
       source.close();
     }
   }
   const log = readLog(task.bytes!, {
     mappings: task.mappings,
-    scan: second ? scanInTwo(second) : undefined,
+    scan: second ? scanInTwo(second, hashMeanwhile) : undefined,
   });
   if (second && !second.isBroken && log.rows <= LONG_ROWS && log.rows > WORTH_TWO_ROWS) {
     // The noisiest columns take longest: the other thread codes them during all that follows.
@@ -187,11 +209,12 @@ function readTask(task: LogTask, second: SecondThread | null): LongLog & { waiti
       log,
       blocks: [],
       rowOf: null,
+      hashing,
       waiting: () => [...encodeColumns(ours), ...orAlone(waiting, theirs)],
     };
   }
   const blocks = encodeTrace(log.trace);
-  if (log.rows <= LONG_ROWS) return { log, blocks, rowOf: null, waiting: null };
+  if (log.rows <= LONG_ROWS) return { log, blocks, rowOf: null, waiting: null, hashing };
   const { trace, rowOf, findings } = openTrace(
     blocks,
     log.rows,
@@ -204,13 +227,14 @@ function readTask(task: LogTask, second: SecondThread | null): LongLog & { waiti
     blocks,
     rowOf,
     waiting: null,
+    hashing,
   };
 }
 
 /** Reads one log and computes everything that is stored of it. Runs in a worker. */
 export function computeLog(task: LogTask, second: SecondThread | null = null): LogResult {
   try {
-    const { log, blocks, rowOf, waiting } = readTask(task, second);
+    const { log, blocks, rowOf, waiting, hashing } = readTask(task, second);
     const figures = figuresOfLog(log, optionsOf(task));
     const { timeS } = log.trace;
     const chargeGiven = dischargedAh(log.trace, figures.discharge);
@@ -221,6 +245,7 @@ export function computeLog(task: LogTask, second: SecondThread | null = null): L
       : buildPyramid(log.trace, figures.discharge);
     return {
       ok: true,
+      sha256: hashOf(task, hashing),
       rows: log.rows,
       durationS: timeS[timeS.length - 1]!,
       startedAtMs: log.trace.startedAtMs,

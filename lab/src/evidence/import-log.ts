@@ -17,8 +17,6 @@ import { knownMappings } from './mappings';
 export const LARGEST_LOG = 1024 * 1024 * 1024;
 /** Larger ones lie in a file and are read piece by piece. */
 export const LARGEST_IN_MEMORY = 48 * 1024 * 1024;
-/** Bytes of blocks written in one statement. */
-const STATEMENT_BYTES = 4 * 1024 * 1024;
 
 export const importInput = z.object({
   lotId: z.int(),
@@ -109,6 +107,15 @@ async function refuseKnownFile(lab: Lab, sha256: string, fileName: string): Prom
   );
 }
 
+/** Logs from this size on lie in memory that all threads share, bytes. */
+const SHARED_FROM = 4 * 1024 * 1024;
+
+function shared(bytes: Uint8Array): Uint8Array {
+  const copy = new Uint8Array(new SharedArrayBuffer(bytes.length));
+  copy.set(bytes);
+  return copy;
+}
+
 /** Content hash and size of a log, wherever it lies. */
 async function fingerprint({
   bytes,
@@ -134,17 +141,19 @@ async function fingerprint({
 async function prepare(lab: Lab, input: z.output<typeof importInput>): Promise<Prepared> {
   if ((input.bytes === null) === (input.path === null))
     throw new LabError('invalid', 'Expected the log as bytes or as a file, one of them.');
-  // Hashed from the start: the bytes are handed on as soon as the claim is known.
-  const printing = fingerprint(input);
-  printing.catch(() => undefined);
+  const isLarge = (input.bytes?.length ?? 0) >= SHARED_FROM;
+  // Hashed from the start; the bytes of a large log while they are computed.
+  const printing = isLarge ? null : fingerprint(input);
+  printing?.catch(() => undefined);
   const [{ claim }, { instrument, channel }, mappings] = await Promise.all([
     loadClaim(lab, input.lotId),
     benchPlace(lab, input),
     knownMappings(lab),
   ]);
   const task = {
-    bytes: input.bytes,
+    bytes: isLarge ? shared(input.bytes!) : input.bytes,
     path: input.path,
+    wantsHash: isLarge,
     cutoffV: claim.cutoffV.value,
     ratedAh: claim.capacityAh?.value ?? null,
     accuracy: testerAccuracy(instrument),
@@ -174,7 +183,7 @@ async function computedOnce(
   lab: Lab,
   task: LogTask,
   input: z.output<typeof importInput>,
-  printing: ReturnType<typeof fingerprint>,
+  printing: ReturnType<typeof fingerprint> | null,
 ): Promise<{ sha256: string; size: number; computed: LogResult }> {
   const known = new AbortController();
   const signal = input.signal ? AbortSignal.any([input.signal, known.signal]) : known.signal;
@@ -183,6 +192,12 @@ async function computedOnce(
       throw new LabError('invalid', `${input.fileName} was cancelled. Nothing of it was stored.`);
     throw error;
   });
+  if (!printing) {
+    const computed = await computing;
+    const sha256 = computed.ok ? computed.sha256! : '';
+    if (computed.ok) await refuseKnownFile(lab, sha256, input.fileName);
+    return { sha256, size: input.bytes!.length, computed };
+  }
   // Where looking it up fails first, how the computing ends no longer matters.
   computing.catch(() => undefined);
   try {
@@ -212,9 +227,9 @@ async function benchPlace(
   return { instrument, channel: channels.length === 1 ? channels[0]! : null };
 }
 
-/** Blocks and pyramid as rows, as many in one statement as the database takes well. */
-function inStatements({ blocks, pyramid }: Pick<ComputedLog, 'blocks' | 'pyramid'>) {
-  const rows = [
+/** Blocks and pyramid as rows. */
+function traceRows({ blocks, pyramid }: Pick<ComputedLog, 'blocks' | 'pyramid'>) {
+  return [
     ...blocks.map((block) => ({ ...block, columnName: block.column as string })),
     ...pyramid.map((chunk) => ({ ...chunk, columnName: `pyramid${chunk.level}` })),
   ].map(({ columnName, index, payload }) => ({
@@ -222,17 +237,6 @@ function inStatements({ blocks, pyramid }: Pick<ComputedLog, 'blocks' | 'pyramid
     blockIndex: index,
     payload: Buffer.from(payload.buffer, payload.byteOffset, payload.byteLength),
   }));
-  const batches: (typeof rows)[] = [];
-  let bytes = Infinity;
-  for (const row of rows) {
-    bytes += row.payload.length;
-    if (bytes > STATEMENT_BYTES) {
-      batches.push([]);
-      bytes = row.payload.length;
-    }
-    batches[batches.length - 1]!.push(row);
-  }
-  return batches;
 }
 
 /** Takes in one log for one cell: file hash, trace, figures and standing in one transaction, or nothing. */
@@ -293,9 +297,7 @@ export const importLog = procedure({
     );
     const place = { cellId: cell.id, lotId: input.lotId, runId: run.id, readingId: null };
     // One connection takes the statements in turn; the next is put together while one is carried out.
-    const blocks = inStatements(computed).map((batch) =>
-      store.insertTraceBlocks(run.id, batch, transaction),
-    );
+    const blocks = store.insertTraceBlocks(run.id, traceRows(computed), transaction);
     const figures = store.figures.insertMany(
       computed.figures.map(({ figure, cutoffV }) =>
         figureRow(
@@ -312,7 +314,7 @@ export const importLog = procedure({
       ),
       transaction,
     );
-    await Promise.all([...blocks, figures]);
+    await Promise.all([blocks, figures]);
     const repeated = (await store.runs.count({ cellId: cell.id }, transaction)) > 1;
     const touched = repeated ? await refreshMeters(lab, transaction) : [];
     for (const lotId of touched) await refreshStandings(lab, lotId, null, transaction);

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import {
   MessageChannel,
   type MessagePort,
@@ -33,11 +34,25 @@ interface EncodeJob {
   kind: 'encode';
   columns: [StoredColumn, Float64Array, number][];
 }
-type Job = ScanJob | EncodeJob;
+interface HashJob {
+  kind: 'hash';
+  bytes: Uint8Array;
+}
+type Job = ScanJob | EncodeJob | HashJob;
 interface Results {
   scan: ScannedRows;
   encode: TraceBlock[];
+  hash: string;
 }
+interface Reply {
+  number: number;
+  result?: Results[Job['kind']];
+  failed?: string;
+}
+
+/** SHA-256 of bytes, in hexadecimal digits. */
+export const sha256Of = (bytes: Uint8Array): string =>
+  createHash('sha256').update(bytes).digest('hex');
 
 /** What a helper thread is started with. */
 interface HelperData {
@@ -51,6 +66,9 @@ export class SecondThread {
   private readonly worker: Worker;
   private readonly port: MessagePort;
   private readonly done = new Int32Array(new SharedArrayBuffer(4));
+  private started = 0;
+  /** Answers that came while another was waited for, by job. */
+  private readonly early = new Map<number, Reply>();
   /** It did not answer once: what it may still say belongs to no job any more. */
   isBroken = false;
 
@@ -69,22 +87,30 @@ export class SecondThread {
     job: Extract<Job, { kind: K }>,
     transfer: ArrayBuffer[] = [],
   ): () => Results[K] {
-    this.port.postMessage(job, transfer);
+    const number = ++this.started;
+    this.port.postMessage({ number, job }, transfer);
     return () => {
-      for (;;) {
-        const seen = Atomics.load(this.done, 0);
-        const received = receiveMessageOnPort(this.port);
-        if (received) {
-          const reply = received.message as { result?: Results[K]; failed?: string };
-          if (reply.failed !== undefined) throw new Error(reply.failed);
-          return reply.result!;
-        }
-        if (Atomics.wait(this.done, 0, seen, MOST_WAIT_MS) === 'timed-out') {
-          this.isBroken = true;
-          throw new Error('The second thread does not answer.');
-        }
-      }
+      const { result, failed } = this.replyTo(number);
+      if (failed !== undefined) throw new Error(failed);
+      return result as Results[K];
     };
+  }
+
+  private replyTo(number: number): Reply {
+    for (;;) {
+      const seen = Atomics.load(this.done, 0);
+      const known = this.early.get(number);
+      if (known) {
+        this.early.delete(number);
+        return known;
+      }
+      const received = receiveMessageOnPort(this.port) as { message: Reply } | undefined;
+      if (received) this.early.set(received.message.number, received.message);
+      else if (Atomics.wait(this.done, 0, seen, MOST_WAIT_MS) === 'timed-out') {
+        this.isBroken = true;
+        throw new Error('The second thread does not answer.');
+      }
+    }
   }
 
   close(): Promise<number> {
@@ -92,7 +118,8 @@ export class SecondThread {
   }
 }
 
-function resultOf(job: Job): ScannedRows | TraceBlock[] {
+function resultOf(job: Job): Results[Job['kind']] {
+  if (job.kind === 'hash') return sha256Of(job.bytes);
   if (job.kind === 'encode') return encodeColumns(job.columns);
   return scanRows(job.bytes, job.dialect, { ...job.options, partOfMore: true });
 }
@@ -104,15 +131,16 @@ export function serveAsHelper(): boolean {
   const data = workerData as Partial<HelperData> | null;
   if (!parentPort || !data?.isHelper) return false;
   const { port, done } = data as HelperData;
-  port.on('message', (job: Job) => {
+  port.on('message', ({ number, job }: { number: number; job: Job }) => {
     try {
       const result = resultOf(job);
-      const buffers = Array.isArray(result)
-        ? []
-        : [result.timeS, ...result.numbers.map(({ values }) => values)].map(bufferOf);
-      port.postMessage({ result }, [...new Set(buffers)]);
+      const buffers =
+        Array.isArray(result) || typeof result === 'string'
+          ? []
+          : [result.timeS, ...result.numbers.map(({ values }) => values)].map(bufferOf);
+      port.postMessage({ number, result }, [...new Set(buffers)]);
     } catch (error) {
-      port.postMessage({ failed: (error as Error).message });
+      port.postMessage({ number, failed: (error as Error).message });
     }
     Atomics.add(done, 0, 1);
     Atomics.notify(done, 0);
@@ -123,8 +151,12 @@ export function serveAsHelper(): boolean {
 /**
  * A way to read all rows of a log by two threads at once. Where the second fails, or either half
  * has something to refuse, the log is read again by one, which then says what is wrong.
+ * @param afterwards called when the second has handed over its half and is free for more.
  */
-export function scanInTwo(second: SecondThread): typeof scanRows {
+export function scanInTwo(
+  second: SecondThread,
+  afterwards: () => void = () => undefined,
+): typeof scanRows {
   return (bytes, dialect, options = {}) => {
     const middle = bytes.indexOf(
       NEWLINE,
@@ -132,7 +164,9 @@ export function scanInTwo(second: SecondThread): typeof scanRows {
     );
     if (bytes.length < WORTH_TWO_BYTES || middle < 0 || second.isBroken)
       return scanRows(bytes, dialect, options);
-    const half = bytes.slice(middle + 1);
+    // Shared bytes are there for both; others are copied and handed over.
+    const isShared = bytes.buffer instanceof SharedArrayBuffer;
+    const half = isShared ? bytes.subarray(middle + 1) : bytes.slice(middle + 1);
     const waiting = second.start(
       {
         kind: 'scan',
@@ -140,7 +174,7 @@ export function scanInTwo(second: SecondThread): typeof scanRows {
         dialect: { ...dialect, firstDataOffset: 0, firstDataRow: 1 },
         options: { endsInNuls: options.endsInNuls },
       },
-      [half.buffer],
+      isShared ? [] : [half.buffer as ArrayBuffer],
     );
     let first: ScannedRows | null = null;
     try {
@@ -154,6 +188,7 @@ export function scanInTwo(second: SecondThread): typeof scanRows {
     }
     try {
       const rest = waiting();
+      afterwards();
       if (first) return joinScans(first, rest);
     } catch {
       // Read again below.
