@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
   alarmsOf,
@@ -12,6 +13,8 @@ import {
   leadLoss,
   leadsFromSpot,
   loadTestStep,
+  packAgainstWeakest,
+  rateStood,
   programOf,
   reachableCurrent,
   RecipeProblem,
@@ -23,6 +26,7 @@ import {
   type StartFacts,
   warmingKPerMin,
 } from '../src/bench';
+import { seededRandom } from '../src/statistics';
 import { CHANNEL_LIMITS as LIMITS, CONDITIONS } from '../testing/bench-conditions';
 
 const claimCheck = SHIPPED_RECIPES[0]!;
@@ -293,6 +297,55 @@ describe('a string under load', () => {
   });
   it('finds the joint that is hot by itself, not the one beside it', () => {
     expect(loadTestStep(step).hotJoints).toEqual([{ joint: 4, celsius: 33, aboveK: 7 }]);
+  });
+  it('says how sure each resistance is, as throwing dice on the readings does', () => {
+    const random = seededRandom(4);
+    const drawn: number[] = [];
+    for (let i = 0; i < 4000; i++) {
+      const digit = () => (random.uniform() - 0.5) * 0.001;
+      const gain = 1 + 0.01 * (2 * random.uniform() - 1);
+      drawn.push(((3.28 + digit() - 3.226 - digit()) / (30 * gain)) * 1000);
+    }
+    const mean = drawn.reduce((sum, one) => sum + one, 0) / drawn.length;
+    const deviation = Math.sqrt(
+      drawn.reduce((sum, one) => sum + (one - mean) ** 2, 0) / (drawn.length - 1),
+    );
+    expect(loadTestStep(step).cells[4]!.mohmU / deviation).toBeCloseTo(1, 1);
+    const finer = loadTestStep({ ...step, lastDigitV: 0.0001, currentPct: 0.1 });
+    expect(finer.cells[4]!.mohmU).toBeLessThan(loadTestStep(step).cells[4]!.mohmU / 5);
+  });
+  it('the highest load it stood is the highest without a hot joint', () => {
+    const cool = { highA: 30, result: { hotJoints: [] } };
+    const hot = { highA: 60, result: loadTestStep(step) };
+    expect(rateStood([cool, hot], 100)).toEqual({ amps: 30, it: 0.3 });
+    expect(rateStood([hot], 100)).toBeNull();
+    expect(rateStood([cool], 0)).toBeNull();
+  });
+  it('a pack gives what its weakest cell can, plus what balancing moved', () => {
+    const weakest = { ah: 100, u: 0.5, name: 'B-0104' };
+    expect(packAgainstWeakest({ ah: 99.5, u: 0.5 }, weakest, 0).says).toBe('agrees');
+    expect(packAgainstWeakest({ ah: 103, u: 0.5 }, weakest, 0)).toMatchObject({ says: 'more' });
+    expect(packAgainstWeakest({ ah: 103, u: 0.5 }, weakest, 2.5).says).toBe('agrees');
+    const less = packAgainstWeakest({ ah: 95, u: 0.5 }, weakest, 0);
+    expect(less.differenceAh).toBe(-5);
+    expect(less.expandedAh).toBeCloseTo(2 * Math.SQRT1_2, 9);
+    expect(less.sentence).toContain('5.0 Ah (U 1.4 Ah) less than its weakest cell');
+    expect(() => packAgainstWeakest({ ah: -1, u: 0 }, weakest, 0)).toThrow(RangeError);
+  });
+  it('whatever the pack gave, exactly one of the three is said, and more never turns to less', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0, max: 300, noNaN: true }),
+        fc.double({ min: 0, max: 5, noNaN: true }),
+        fc.double({ min: 0, max: 10, noNaN: true }),
+        (ah, u, balanced) => {
+          const order = { less: 0, agrees: 1, more: 2 };
+          const says = (given: number) =>
+            order[packAgainstWeakest({ ah: given, u }, { ah: 100, u, name: 'A' }, balanced).says];
+          expect(says(ah)).toBeLessThanOrEqual(says(ah + 1));
+        },
+      ),
+    );
   });
   it('is refused without two loads or with a cell not read', () => {
     expect(() => loadTestStep({ ...step, highA: 30 })).toThrow('second load');

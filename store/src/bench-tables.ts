@@ -19,6 +19,8 @@ export class BenchTables {
   readonly agents;
   readonly tokens;
   readonly parallelCharges;
+  readonly stringTests;
+  readonly stringTestCells;
 
   constructor(private readonly sequelize: Sequelize) {
     const s = sequelize;
@@ -226,6 +228,33 @@ export class BenchTables {
       startedAt: c.moment,
       fullAt: c.moment,
       personId: c.whole,
+    });
+    this.stringTests = new Table<Rows.StringTestRow>(
+      s,
+      'string_tests',
+      {
+        id: c.autoId,
+        lotId: c.whole,
+        title: c.text,
+        runId: c.whole,
+        torqueNm: c.real,
+        cableMm2: c.real,
+        cableM: c.real,
+        packAh: c.real,
+        packAhU: c.real,
+        balancedAh: c.real,
+        steps: c.long,
+        personId: c.whole,
+        createdAt: c.moment,
+        updatedAt: c.moment,
+        version: c.version,
+      },
+      ['steps'],
+    );
+    this.stringTestCells = new Table<Rows.StringTestCellRow>(s, 'string_test_cells', {
+      stringTestId: c.ownId,
+      place: c.ownId,
+      cellId: c.whole,
     });
   }
 

@@ -5,6 +5,7 @@ import { up as arrivals } from './migrations/002-arrivals';
 import { up as meters } from './migrations/003-meters';
 import { up as evidence } from './migrations/004-evidence';
 import { up as bench } from './migrations/005-bench';
+import { up as strings } from './migrations/006-strings';
 
 /** Brings the database to today's shape. @returns names of the migrations that ran. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
@@ -15,6 +16,7 @@ export async function migrate(sequelize: Sequelize): Promise<string[]> {
       { name: '003-meters', up: () => meters(sequelize.getQueryInterface()) },
       { name: '004-evidence', up: () => evidence(sequelize.getQueryInterface()) },
       { name: '005-bench', up: () => bench(sequelize.getQueryInterface()) },
+      { name: '006-strings', up: () => strings(sequelize.getQueryInterface()) },
     ],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),

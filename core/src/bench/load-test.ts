@@ -12,6 +12,10 @@ export interface LoadStep {
   highV: readonly number[];
   /** Terminals and bars at the higher load, °C; NaN where none was read. */
   jointC: readonly number[];
+  /** Last digit of the voltmeter, V; that of a hand meter where it is not said. */
+  lastDigitV?: number;
+  /** Gain of the current reading, ± % (rectangular). */
+  currentPct?: number;
 }
 
 export interface CellUnderLoad {
@@ -20,6 +24,8 @@ export interface CellUnderLoad {
   /** Fall from the lower to the higher load, V. */
   sagV: number;
   mohm: number;
+  /** Its standard uncertainty, mΩ: last digits of both voltages and the current’s gain. */
+  mohmU: number;
   /** Power at the higher load, W. */
   watts: number;
   /** Robust z of its resistance in the string; null where all are alike. */
@@ -43,6 +49,8 @@ const STANDS_OUT_Z = 3.5;
 const SAME_SHARE = 0.05;
 /** Last digit of a hand meter at a cell, V. */
 const LAST_DIGIT_V = 0.001;
+/** Gain of a load’s or clamp’s current where nothing is said, ± % (handbook, chapter 3). */
+const CURRENT_PCT = 1;
 /** Where all others are alike to the last digit, this much above them stands out. */
 const PLAIN_SHARE = 0.25;
 
@@ -52,6 +60,7 @@ const PLAIN_SHARE = 0.25;
  */
 export function loadTestStep(step: LoadStep): LoadTestStep {
   const { lowA, highA, lowV, highV, jointC, stateOfChargePct } = step;
+  const { lastDigitV = LAST_DIGIT_V, currentPct = CURRENT_PCT } = step;
   if (!(lowA >= 0 && highA > lowA))
     throw new RangeError(`Expected a second load above the first; found ${lowA} and ${highA} A.`);
   if (lowV.length !== highV.length || lowV.length === 0)
@@ -66,13 +75,17 @@ export function loadTestStep(step: LoadStep): LoadTestStep {
       place: i + 1,
       sagV: low - high,
       mohm: ((low - high) / (highA - lowA)) * 1000,
+      mohmU: Math.hypot(
+        ((lastDigitV * Math.SQRT2) / Math.sqrt(12) / (highA - lowA)) * 1000,
+        ((currentPct / 100) * (((low - high) / (highA - lowA)) * 1000)) / Math.sqrt(3),
+      ),
       watts: high * highA,
     };
   });
   const all = bare.map(({ mohm }) => mohm);
   const middle = median(all);
   // Differences below a meter’s last digit are none.
-  const alike = medianAbsoluteDeviation(all) < (LAST_DIGIT_V / (highA - lowA)) * 1000;
+  const alike = medianAbsoluteDeviation(all) < (lastDigitV / (highA - lowA)) * 1000;
   const cells = bare.map((cell): CellUnderLoad => {
     const z = alike ? null : robustZ(cell.mohm, all);
     return {
@@ -95,4 +108,68 @@ export function loadTestStep(step: LoadStep): LoadTestStep {
     return aboveK > JOINT_K ? [{ joint: i + 1, celsius, aboveK }] : [];
   });
   return { stateOfChargePct, cells, spreadV: Math.max(...highV) - Math.min(...highV), hotJoints };
+}
+
+/** The highest load a string stood with no joint running hot; null where it stood none. */
+export function rateStood(
+  steps: readonly { highA: number; result: Pick<LoadTestStep, 'hotJoints'> }[],
+  ratedAh: number,
+): { amps: number; it: number } | null {
+  const stood = steps.filter(({ result }) => result.hotJoints.length === 0);
+  if (stood.length === 0 || !(ratedAh > 0)) return null;
+  const amps = Math.max(...stood.map(({ highA }) => highA));
+  return { amps, it: amps / ratedAh };
+}
+
+/** A result of a pack or of a cell, Ah, with its standard uncertainty. */
+export interface ChargeResult {
+  ah: number;
+  u: number;
+}
+
+export interface PackJudgement {
+  says: 'agrees' | 'more' | 'less';
+  /** Pack less what its weakest group can give, Ah. */
+  differenceAh: number;
+  /** Of the difference, k = 2, Ah. */
+  expandedAh: number;
+  sentence: string;
+}
+
+/**
+ * Capacity of a pack under load to its protection’s cut-off against its weakest cell: a string can
+ * give no more than its weakest group, plus what balancing moves (handbook, chapter 4).
+ * @throws RangeError for a capacity or a balanced charge below 0.
+ */
+export function packAgainstWeakest(
+  pack: ChargeResult,
+  weakest: ChargeResult & { name: string },
+  balancedAh: number,
+): PackJudgement {
+  if (!(pack.ah >= 0 && weakest.ah >= 0 && balancedAh >= 0))
+    throw new RangeError('Expected capacities and a balanced charge of 0 Ah or more.');
+  const differenceAh = pack.ah - weakest.ah - balancedAh;
+  const expandedAh = 2 * Math.hypot(pack.u, weakest.u);
+  const most = `${weakest.name} gives ${weakest.ah.toFixed(1)} Ah${balancedAh > 0 ? `, balancing moves ${balancedAh.toFixed(1)} Ah` : ''}`;
+  const off = `${Math.abs(differenceAh).toFixed(1)} Ah (U ${expandedAh.toFixed(1)} Ah)`;
+  if (differenceAh > expandedAh)
+    return {
+      says: 'more',
+      differenceAh,
+      expandedAh,
+      sentence: `The pack gave ${off} more than it can: ${most}. A meter is wrong, or that cell’s figure is: compare the meters in the circuit.`,
+    };
+  if (differenceAh < -expandedAh)
+    return {
+      says: 'less',
+      differenceAh,
+      expandedAh,
+      sentence: `The pack gave ${off} less than its weakest cell can: ${most}. The protection ended it early, cells were not equally full, or a joint fell under load.`,
+    };
+  return {
+    says: 'agrees',
+    differenceAh,
+    expandedAh,
+    sentence: `The pack gave what its weakest cell can: ${most}.`,
+  };
 }

@@ -16,3 +16,4 @@ export * from './top-charge';
 export * from './board';
 export * from './api-operations';
 export * from './choices';
+export * from './string-tests';

@@ -7,6 +7,7 @@ import {
 } from '@dusk-tally/core/evidence';
 import type { CellRow, FigureRow, RunRow } from '@dusk-tally/store';
 import { z } from 'zod';
+import { testOfRun } from '../bench/string-tests';
 import { found, type Lab, question } from '../shared';
 import { listChannels } from './channels';
 import { decimalsOf } from './recompute';
@@ -26,6 +27,8 @@ export interface RunPageView {
   /** What an inverter made of it, where its AC energy was typed. */
   inverter: ThroughInverter | null;
   inverterReason: string | null;
+  /** The load test that names the cells of its string. */
+  stringTest: { id: number; cells: string[] } | null;
   /** Digits after the point the log was written with. */
   decimals: { timeS: number; voltageV: number; currentA: number; temperatureC: number };
 }
@@ -103,6 +106,7 @@ export const runPage = question({
         newest.set(figure.quantity, figure);
     return {
       run,
+      stringTest: run.summary.string ? await testOfRun(lab, id) : null,
       ...(await besideTheLog(lab, run, newest)),
       cell: found(cell, 'Its cell'),
       lot: found(lot, 'Its lot'),

@@ -10,6 +10,7 @@ import { median, robustZ } from '@dusk-tally/core/statistics';
 import type { Figure, Finding, Quantity } from '@dusk-tally/core/units';
 import { type Settling, whatWouldSettle } from '@dusk-tally/core/verdicts';
 import type { CellRow, FigureRow, RunRow } from '@dusk-tally/store';
+import { type PlaceInString, placesInStrings } from '../bench/string-tests';
 import type { EffectiveClaim } from '../arrivals/claims';
 import type { Lab } from '../shared';
 import type { CellLine } from './lot-views';
@@ -17,6 +18,8 @@ import type { CellLine } from './lot-views';
 /** What does not add up about one cell, and what would settle it. */
 export interface CellDoubts {
   findings: Finding[];
+  /** Where it stood in load tests of strings, newest first. */
+  inStrings: PlaceInString[];
   /** Cell or connection; null where it does not look bad under load. */
   joint: (JointJudgement & { why: string }) | null;
   settleCapacity: Settling | null;
@@ -58,7 +61,8 @@ export async function doubtsOf(
   claim: EffectiveClaim,
 ): Promise<CellDoubts> {
   const { store } = lab;
-  const [figures, settings] = await Promise.all([
+  const [inStrings, figures, settings] = await Promise.all([
+    placesInStrings(lab, cell.id),
     store.figures.find(
       { lotId: cell.lotId, quantity: ['acResistance', ...DC] },
       {
@@ -92,7 +96,8 @@ export async function doubtsOf(
   ) => (figure && limit ? whatWouldSettle(figure, { value: limit, direction }, guard) : null);
   return {
     findings,
-    joint: jointOf(cell, runs, figures, dc, ac, findings),
+    inStrings,
+    joint: jointOf(cell, runs, figures, dc, ac, findings, inStrings[0]),
     settleCapacity:
       line.held || line.comparable === false
         ? null
@@ -111,6 +116,7 @@ function jointOf(
   dc: Slim | null,
   ac: Figure | null,
   findings: readonly Finding[],
+  placed: PlaceInString | undefined,
 ): CellDoubts['joint'] {
   const inString = runs.find(({ summary }) => summary.string?.cells.some((c) => c.standsOut));
   const lotDc = dc ? [...newestByCell(figures, dc.quantity).values()] : [];
@@ -124,7 +130,8 @@ function jointOf(
     (dcZ !== null && lotDc.length >= LEAST_CELLS && dcZ > STANDS_OUT_Z) ||
     findings.some(({ code }) => code === 'dc-far-above-ac' || code === 'dc-holds-leads');
   const tightened = tightenedOf(cell, runs, figures);
-  if (!badAlone && !inString && !tightened) return null;
+  const outInString = placed?.standsOut ?? inString !== undefined;
+  if (!badAlone && !outInString && !tightened) return null;
   const lotAc = [...newestByCell(figures, 'acResistance').values()].map(({ value }) => value);
   const evidence: JointEvidence = {
     acMohm: ac?.value ?? null,
@@ -135,7 +142,7 @@ function jointOf(
         : null,
     lotAcMohm: lotAc.length >= LEAST_CELLS ? median(lotAc) : null,
     tightened,
-    badNeighbours: inString ? neighboursOf(inString) : null,
+    badNeighbours: placed?.badNeighbours ?? (inString ? neighboursOf(inString) : null),
     readInsideTester: runs[0]?.leadMohm !== null && runs[0]?.leadMohm !== undefined,
   };
   const lotMohm = lotDc.length >= LEAST_CELLS ? median(lotDc.map(({ value }) => value)) : null;

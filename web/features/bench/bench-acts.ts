@@ -18,6 +18,7 @@ import {
   retireRecipe,
   revokeToken,
   saveRecipe,
+  saveStringTest,
   setChannelLimits,
   spotReading,
   startJob,
@@ -66,3 +67,5 @@ export const beginParallelChargeAct = async (input: Input<typeof beginParallelCh
   act(beginParallelCharge, input);
 export const endParallelChargeAct = async (input: Input<typeof endParallelCharge>) =>
   act(endParallelCharge, input);
+export const saveStringTestAct = async (input: Input<typeof saveStringTest>) =>
+  act(saveStringTest, input);

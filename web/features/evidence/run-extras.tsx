@@ -1,5 +1,6 @@
 import type { RunPageView } from '@dusk-tally/lab/evidence';
 import { formatNumber } from '@dusk-tally/core/units';
+import type { ReactNode } from 'react';
 import { FigureText } from '@/kit/figure-text';
 
 const WAY_WORDS = {
@@ -109,8 +110,13 @@ export function InverterPanel({
 /** ΔV / ΔI of every cell of a string between two loads. */
 export function StringPanel({
   string,
+  names = [],
+  children,
 }: {
   string: NonNullable<RunPageView['run']['summary']['string']>;
+  /** Numbers of the cells, in order, where they are known. */
+  names?: readonly string[];
+  children?: ReactNode;
 }) {
   const bad = string.cells.flatMap(({ standsOut }, i) => (standsOut ? [i + 1] : []));
   return (
@@ -134,6 +140,7 @@ export function StringPanel({
             <tr key={i} className={cell.standsOut ? 'text-doubt' : undefined}>
               <td>
                 {i + 1}
+                {names[i] && <span className="text-quiet"> {names[i]}</span>}
                 {cell.standsOut && ' stands out'}
               </td>
               <td className="num">
@@ -151,6 +158,7 @@ export function StringPanel({
             : `Cell ${bad.join(', ')}: re-tighten its joints and repeat before blaming it.`}
         </p>
       )}
+      {children}
     </section>
   );
 }

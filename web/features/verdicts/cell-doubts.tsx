@@ -2,7 +2,9 @@
 
 import type { CellDoubts } from '@dusk-tally/lab/verdicts';
 import { Check, CircleHelp, X } from 'lucide-react';
+import Link from 'next/link';
 import { Button } from '@/kit/button';
+import { FigureText } from '@/kit/figure-text';
 import { useAct } from '../arrivals/use-act';
 import { recordRetightenedAct } from '../evidence/acts';
 
@@ -24,7 +26,7 @@ export function CellDoubtsPanel({
   retightenedAt: string | null;
 }) {
   const { run, busy, problem } = useAct();
-  const { joint, findings, settleCapacity, settleAc } = doubts;
+  const { joint, findings, settleCapacity, settleAc, inStrings } = doubts;
   const settling = [
     { title: 'What would settle the capacity', settle: settleCapacity },
     { title: 'What would settle the AC resistance', settle: settleAc },
@@ -49,6 +51,32 @@ export function CellDoubtsPanel({
           {text}
         </p>
       ))}
+      {inStrings.length > 0 && (
+        <section className="panel p-4" aria-label="In a string">
+          <h2 className="font-semibold">In a string under load</h2>
+          <ul className="mt-1 space-y-1">
+            {inStrings.map((one) => (
+              <li key={one.testId}>
+                <Link className="underline" href={`/bench/load-test/${one.testId}`}>
+                  {one.title}
+                </Link>
+                , place {one.place}:{' '}
+                <FigureText value={one.mohm} U={one.expandedMohm} unit="mΩ" bound="exact" />
+                {one.standsOut ? (
+                  <strong className="text-doubt">
+                    {' '}
+                    stands out
+                    {one.badNeighbours.length > 0 &&
+                      `, and so does its neighbour ${one.badNeighbours.join(' and ')}`}
+                  </strong>
+                ) : (
+                  <span className="text-quiet"> like the others</span>
+                )}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
       {joint && (
         <section className="panel p-4" aria-label="Cell or connection">
           <h2 className="font-semibold">{SUSPECT[joint.suspect]}</h2>

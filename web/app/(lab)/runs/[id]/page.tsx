@@ -115,7 +115,22 @@ export default async function RunPage({ params }: { params: Promise<{ id: string
         <div className="space-y-4">
           <ChargesPanel charges={view.charges} />
           <InverterPanel inverter={view.inverter} reason={view.inverterReason} />
-          {summary.string && <StringPanel string={summary.string} />}
+          {summary.string && (
+            <StringPanel string={summary.string} names={view.stringTest?.cells}>
+              <p className="mt-2">
+                <Link
+                  className="underline"
+                  href={
+                    view.stringTest
+                      ? `/bench/load-test/${view.stringTest.id}`
+                      : `/bench/load-test/new?run=${run.id}`
+                  }
+                >
+                  {view.stringTest ? 'Its load test' : 'Say which cells these are'}
+                </Link>
+              </p>
+            </StringPanel>
+          )}
           {span && <WindowPanel runId={run.id} cutoffV={summary.cutoffV} />}
         </div>
         <section className="panel p-4 lg:col-span-2">

@@ -1,0 +1,277 @@
+'use client';
+
+import { CABLE_LIMIT_C } from '@dusk-tally/core/bench';
+import type { StringTestView } from '@dusk-tally/lab/bench';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { StringPanel } from '../evidence/run-extras';
+import { Button } from '@/kit/button';
+import { Problem } from '@/kit/page';
+import { Label } from '../arrivals/form-parts';
+import { useAct } from '../arrivals/use-act';
+import { saveStringTestAct } from './bench-acts';
+import {
+  cellNumbersOf,
+  draftOf,
+  FRESH_STEP,
+  FRESH_TEST,
+  judgeStep,
+  numberOf,
+  type StepDraft,
+  storedOf,
+  type StringDraft,
+} from './string-draft';
+import { CableResult, PackResult, StepResult, TorqueResult } from './string-results';
+
+export interface StringLot {
+  id: number;
+  code: string;
+  title: string;
+  torqueNm: number | null;
+}
+
+const keyOf = (id: number | null, runId: number | null) =>
+  `dusk-load-test-${id ?? (runId === null ? 'new' : `log-${runId}`)}`;
+
+/** What was typed here before and not stored. */
+function heldDraft(key: string): StringDraft | null {
+  try {
+    return JSON.parse(localStorage.getItem(key) ?? 'null') as StringDraft | null;
+  } catch {
+    return null;
+  }
+}
+
+const STEP_FIELDS = [
+  ['pct', 'State of charge / %'],
+  ['lowA', 'First load / A'],
+  ['highA', 'Second load / A'],
+] as const;
+const STEP_LISTS = [
+  ['lowV', 'Cells at the first load / V', '3.280 3.281 3.279 …'],
+  ['highV', 'Cells at the second load / V', '3.262 3.263 3.260 …'],
+  ['jointC', 'Joints then / °C, in order, - for none', '24 24.5 25 …'],
+] as const;
+
+function StepFields({
+  draft,
+  names,
+  onChange,
+  onRemove,
+}: {
+  draft: StepDraft;
+  names: readonly string[];
+  onChange: (next: StepDraft) => void;
+  onRemove: (() => void) | null;
+}) {
+  const { step, problem } = judgeStep(draft);
+  return (
+    <section className="panel p-4" aria-label={`Readings at ${draft.pct} %`}>
+      <div className="grid gap-3 sm:grid-cols-3">
+        {STEP_FIELDS.map(([name, words]) => (
+          <Label key={name} text={words}>
+            <input
+              className="field"
+              inputMode="decimal"
+              value={draft[name]}
+              onChange={(event) => onChange({ ...draft, [name]: event.target.value })}
+            />
+          </Label>
+        ))}
+        {STEP_LISTS.map(([name, words, example]) => (
+          <Label key={name} text={words}>
+            <textarea
+              className="field min-h-20 tabular-nums"
+              placeholder={example}
+              value={draft[name]}
+              onChange={(event) => onChange({ ...draft, [name]: event.target.value })}
+            />
+          </Label>
+        ))}
+      </div>
+      {problem && <Problem>{problem}</Problem>}
+      {step && <StepResult step={step} names={names} />}
+      {onRemove && (
+        <Button look="bare" onClick={onRemove}>
+          Leave this state of charge out
+        </Button>
+      )}
+    </section>
+  );
+}
+
+/** A load test of cells in series: readings at two loads and one or several states of charge. */
+export function StringTestForm({
+  lots,
+  view,
+  logged,
+  runId,
+  lotId,
+}: {
+  lots: readonly StringLot[];
+  /** Null for a new one. */
+  view: StringTestView | null;
+  logged: StringTestView['logged'];
+  runId: number | null;
+  lotId: number | null;
+}) {
+  const router = useRouter();
+  const { run, busy, problem, setProblem } = useAct();
+  const key = keyOf(view?.row.id ?? null, runId);
+  const [draft, setDraft] = useState<StringDraft>(
+    () => heldDraft(key) ?? (view ? draftOf(view) : FRESH_TEST),
+  );
+  const [lot, setLot] = useState(view?.lot.id ?? lotId ?? lots[0]?.id ?? 0);
+  const names = cellNumbersOf(draft.cells);
+  const chosen = lots.find(({ id }) => id === lot);
+  const keep = (next: StringDraft) => {
+    setDraft(next);
+    localStorage.setItem(key, JSON.stringify(next));
+  };
+  const set = (name: Exclude<keyof StringDraft, 'steps'>) => ({
+    value: draft[name],
+    onChange: (event: { target: { value: string } }) =>
+      keep({ ...draft, [name]: event.target.value }),
+  });
+  const save = () => {
+    let stored: ReturnType<typeof storedOf>;
+    try {
+      stored = storedOf(draft);
+    } catch (error) {
+      setProblem((error as Error).message);
+      return;
+    }
+    run(
+      () =>
+        saveStringTestAct({
+          ...stored,
+          id: view?.row.id,
+          version: view?.row.version,
+          runId,
+          lotId: lot,
+        }),
+      ({ id }) => {
+        localStorage.removeItem(key);
+        if (!view) router.push(`/bench/load-test/${id}`);
+      },
+    );
+  };
+  const amps = Math.max(0, ...draft.steps.map(({ highA }) => numberOf(highA) || 0));
+  return (
+    <form
+      className="space-y-4"
+      onSubmit={(event) => {
+        event.preventDefault();
+        save();
+      }}
+    >
+      <p className="max-w-[85ch]">
+        Torque first, as the data sheet says. Step the load, read each cell on its own terminals at
+        both currents, and the temperature of terminals and bars at the higher one. Joints and
+        cables heat first: stop at a cable of {CABLE_LIMIT_C} °C. Local codes and a licensed
+        practitioner come first.
+      </p>
+      <section className="panel p-4" aria-label="The string">
+        <div className="grid gap-3 sm:grid-cols-4">
+          <Label text="Name">
+            <input className="field" placeholder="String of eight, shelf 2" {...set('title')} />
+          </Label>
+          <Label text="Lot, where no cell is named">
+            <select
+              className="field"
+              value={lot}
+              onChange={(event) => setLot(Number(event.target.value))}
+            >
+              {lots.map(({ id, code, title }) => (
+                <option key={id} value={id}>
+                  {code}: {title}
+                </option>
+              ))}
+            </select>
+          </Label>
+          <label className="block sm:col-span-2">
+            <span className="mb-1 block text-quiet">
+              Numbers of its cells, in order from the positive end
+            </span>
+            <textarea
+              className="field min-h-10 tabular-nums"
+              placeholder="B-0101 B-0102 …; empty where they are not known"
+              {...set('cells')}
+            />
+          </label>
+          <Label text="Torque of the terminals / N·m">
+            <input className="field" inputMode="decimal" {...set('torqueNm')} />
+          </Label>
+          <Label text="Cable, copper / mm²">
+            <input className="field" inputMode="decimal" {...set('cableMm2')} />
+          </Label>
+          <Label text="Cable, one way / m">
+            <input className="field" inputMode="decimal" {...set('cableM')} />
+          </Label>
+        </div>
+        <TorqueResult nm={numberOf(draft.torqueNm)} modelNm={chosen?.torqueNm ?? null} />
+        <CableResult mm2={numberOf(draft.cableMm2)} metres={numberOf(draft.cableM)} amps={amps} />
+        {view?.stood && (
+          <p className="mt-2">
+            The highest load it stood with no joint hot: {view.stood.amps} A,{' '}
+            {view.stood.it.toFixed(2)} It.
+          </p>
+        )}
+      </section>
+      {logged && <StringPanel string={logged} names={names} />}
+      {!(logged && draft.steps.length === 1 && draft.steps[0] === FRESH_STEP) &&
+        draft.steps.map((step, i) => (
+          <StepFields
+            key={i}
+            draft={step}
+            names={names}
+            onChange={(next) =>
+              keep({ ...draft, steps: draft.steps.map((one, k) => (k === i ? next : one)) })
+            }
+            onRemove={
+              draft.steps.length > 1
+                ? () => keep({ ...draft, steps: draft.steps.filter((_, k) => k !== i) })
+                : null
+            }
+          />
+        ))}
+      <section className="panel p-4" aria-label="The pack to its cut-off">
+        <h2 className="font-semibold">The pack to its protection’s cut-off</h2>
+        <div className="mt-2 grid gap-3 sm:grid-cols-3">
+          <Label text="Capacity / Ah">
+            <input className="field" inputMode="decimal" {...set('packAh')} />
+          </Label>
+          <Label text="Its standard uncertainty / Ah">
+            <input className="field" inputMode="decimal" {...set('packAhU')} />
+          </Label>
+          <Label text="Moved by balancing / Ah">
+            <input className="field" inputMode="decimal" {...set('balancedAh')} />
+          </Label>
+        </div>
+        {numberOf(draft.packAh) > 0 && (
+          <PackResult pack={view?.pack ?? null} complete={names.length > 0 && view !== null} />
+        )}
+      </section>
+      {problem && <Problem>{problem}</Problem>}
+      <div className="flex flex-wrap gap-2">
+        <Button type="submit" look="primary" disabled={busy}>
+          {view ? 'Store changes' : 'Store load test'}
+        </Button>
+        <Button
+          onClick={() => keep({ ...draft, steps: [...draft.steps, { ...FRESH_STEP, pct: '40' }] })}
+        >
+          Another state of charge
+        </Button>
+        <Button
+          look="bare"
+          onClick={() => {
+            localStorage.removeItem(key);
+            setDraft(view ? draftOf(view) : FRESH_TEST);
+          }}
+        >
+          {view ? 'As stored' : 'Begin again'}
+        </Button>
+      </div>
+    </form>
+  );
+}
