@@ -91,8 +91,9 @@ describe('the agent', () => {
       })),
     );
   };
-  const begin = () => {
+  const begin = (more: { wallMs?: () => number } = {}) => {
     agent = new Agent({
+      ...more,
       name: 'bench',
       app,
       folder,
@@ -223,6 +224,35 @@ describe('the agent', () => {
     app.commands.push({ id: 2, run: 1, kind: 'stop', value: null, by: 'Ines' });
     await until(() => !!app.ended(1), 5000, 'the end');
     expect(app.ended(1)!.reason).toBe('Ines stopped it.');
+    expect(app.troubles).toEqual([]);
+  });
+
+  it('tells a clock that jumped, its own or an instrument’s, and counts by the steady one', async () => {
+    await open([{}, {}]);
+    let movedMs = 0;
+    begin({ wallMs: () => Date.now() + movedMs });
+    await until(() => app.readings(1).length > 5, 10_000, 'readings');
+    const jumps = (run: number) =>
+      app
+        .events(run)
+        .flatMap((event) => (event.event === 'alarm' && event.code === 'clockJump' ? event : []));
+    const sayingComputer = (run: number) =>
+      jumps(run).filter(({ text }) => text.includes('bench computer'));
+    movedMs = 7_200_000;
+    await until(() => sayingComputer(1).length > 0, 5000, 'the alarm');
+    movedMs = 0;
+    await until(() => sayingComputer(1).length > 1, 5000, 'the way back');
+    expect(sayingComputer(1)[0]!.text).toContain('went ahead by 7200 s');
+    expect(sayingComputer(1)[1]!.text).toContain('went back by 7200 s');
+    const place = bench!.places[1]!;
+    place.clockOffS += 500_000;
+    const ofPlace = () => jumps(2).filter(({ text }) => text.includes('The clock of Place 2 went'));
+    await until(() => ofPlace().some(({ text }) => text.includes('ahead by')), 5000, 'the load’s');
+    const times = app.readings(1).map(({ timeS }) => timeS);
+    const gaps = times.slice(1).map((timeS, i) => timeS - times[i]!);
+    // Two hours of the wall are 14 million bench seconds here; nothing near that was counted.
+    expect(Math.max(...gaps)).toBeLessThan(20_000);
+    expect(Math.min(...gaps)).toBeGreaterThan(0);
     expect(app.troubles).toEqual([]);
   });
 

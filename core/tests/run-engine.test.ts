@@ -175,4 +175,22 @@ describe('a run', () => {
       { numRuns: 60 },
     );
   });
+
+  it('a pulse is held by the lowest voltage of the model at the load itself, in both its parts', () => {
+    const program = [
+      { kind: 'pulse' as const, firstA: 10, firstS: 10, secondA: 40, secondS: 10, maxS: 20 },
+    ];
+    const plan = { program: program as never, limits: LIMITS };
+    const begun = startRun(plan);
+    expect(begun.set).toMatchObject({ set: 10, cutoffV: LIMITS.lowV });
+    const second = readingCame(plan, begun.state, {
+      timeS: 11,
+      voltageV: 3.2,
+      currentA: -10,
+      temperatureC: 22,
+    });
+    expect(second.set).toMatchObject({ set: 40, cutoffV: LIMITS.lowV });
+    const paused = pauseRun(second.state, 'A look at it.').state;
+    expect(resumeRun(plan, paused, 20).set).toMatchObject({ cutoffV: LIMITS.lowV });
+  });
 });

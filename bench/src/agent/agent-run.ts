@@ -18,6 +18,10 @@ import {
 } from '@dusk-tally/core/bench';
 import type { JournalEntry } from './journal';
 
+/** An instrument’s clock that differs by more since the last look has jumped, s, and readings. */
+const CLOCK_OFF_S = 10;
+const CLOCK_OFF_INTERVALS = 5;
+
 /** A run of the agent: where it stands, and what the app does not have of it yet. */
 export class AgentRun {
   state: RunState = newRun();
@@ -55,6 +59,28 @@ export class AgentRun {
   timeS(nowMs: number): number {
     const byClock = ((nowMs - this.startedAtMs) / 1000) * this.speed;
     return Math.max(byClock, this.state.last ? this.state.last.timeS + 1e-3 : 0);
+  }
+
+  /** What the instrument’s own clock showed last, s, and when, bench s. */
+  private clock: { shownS: number; timeS: number } | null = null;
+
+  /**
+   * Looks at the instrument’s own clock beside the agent’s.
+   * @returns an alarm where it went by another time since the last look.
+   */
+  clockShown(shownS: number | null, timeS: number, address: string): JournalEntry[] {
+    const before = this.clock;
+    this.clock = shownS === null ? null : { shownS, timeS };
+    if (!before || shownS === null || this.state.phase === 'ended') return [];
+    const off = shownS - before.shownS - (timeS - before.timeS);
+    const mostS = Math.max(CLOCK_OFF_S, CLOCK_OFF_INTERVALS * this.assignment.limits.intervalS);
+    if (Math.abs(off) <= mostS) return [];
+    const way = off > 0 ? 'ahead' : 'back';
+    return this.say(
+      'clockJump',
+      `The clock of ${address} went ${way} by ${Math.abs(off).toFixed(0)} s; time is counted by the agent’s own.`,
+      timeS,
+    );
   }
 
   begin(): JournalEntry[] {
@@ -211,7 +237,11 @@ export class AgentRun {
     const timeS = this.state.last?.timeS ?? 0;
     this.pendingSet =
       this.state.phase === 'running'
-        ? setPointOf(this.assignment.program[this.state.step]!, this.state)
+        ? setPointOf(
+            this.assignment.program[this.state.step]!,
+            this.state,
+            this.assignment.limits.lowV,
+          )
         : { kind: 'off' };
     this.set = this.pendingSet;
     return missing.map((event) => ({

@@ -25,6 +25,8 @@ export interface AgentSettings {
   /** Longest an instrument is waited for, ms. */
   timeoutMs?: number;
   log?: (line: string) => void;
+  /** The wall clock, ms since 1970. */
+  wallMs?: () => number;
 }
 
 /** Records in one batch, most. */
@@ -33,6 +35,8 @@ const MOST_RECORDS = 2000;
 const SILENT_INTERVALS = 3;
 /** Ticks between looks at the instruments’ error queues. */
 const ERRORS_EVERY = 15;
+/** The wall clock was moved when it goes another way than the steady one by this much, s. */
+const WALL_MOVED_S = 5;
 
 /**
  * The bench agent (handbook, chapter 2): looks after the instruments of its channels, holds their
@@ -58,12 +62,40 @@ export class Agent {
   private diskFailed: string | null = null;
   private readonly tickMs: number;
 
+  private readonly wallMs: () => number;
+  private readonly clockOffMs: number;
+  /** Of the wall clock above the steady one when last looked at, ms. */
+  private wallOffMs: number;
+
   constructor(private readonly settings: AgentSettings) {
+    this.wallMs = settings.wallMs ?? Date.now;
+    this.clockOffMs = this.wallOffMs = this.wallMs() - performance.now();
     this.tickMs = settings.tickMs ?? 1000;
     this.instruments = new Instruments(settings.timeoutMs ?? Math.min(1000, this.tickMs * 0.9));
     const { journal, entries } = Journal.open(settings.folder);
     this.journal = journal;
     this.recover(entries);
+  }
+
+  /**
+   * Time since 1970, ms, by the steady clock: set by the wall clock when the agent starts, and not
+   * moved by what happens to that one afterwards.
+   */
+  private nowMs(): number {
+    return this.clockOffMs + performance.now();
+  }
+
+  /** Says where the computer’s clock was moved; runs go on by the steady one. */
+  private watchWallClock(): void {
+    const wallOffMs = this.wallMs() - performance.now();
+    const movedS = (wallOffMs - this.wallOffMs) / 1000;
+    if (Math.abs(movedS) < WALL_MOVED_S) return;
+    this.wallOffMs = wallOffMs;
+    const way = movedS > 0 ? 'ahead' : 'back';
+    const text = `The clock of the bench computer went ${way} by ${Math.abs(movedS).toFixed(0)} s; time is counted by its steady clock.`;
+    for (const run of this.runs.values())
+      if (run.state.phase !== 'ended')
+        void this.note(run, run.say('clockJump', text, run.timeS(this.nowMs())));
   }
 
   private log(line: string): void {
@@ -134,7 +166,7 @@ export class Agent {
       if (this.isStopped) return;
       this.diskFailed = (error as Error).message;
       this.log(`The journal cannot be written: ${this.diskFailed}`);
-      const now = Date.now();
+      const now = this.nowMs();
       for (const run of this.runs.values())
         run.end(
           `The journal cannot be written: ${this.diskFailed}`,
@@ -163,7 +195,7 @@ export class Agent {
       // It answers, but not as it should: nothing is to flow until somebody looked.
       await this.note(
         run,
-        run.pause(message, run.timeS(Date.now()), alarm('instrumentError', message)),
+        run.pause(message, run.timeS(this.nowMs()), alarm('instrumentError', message)),
       );
     }
   }
@@ -171,6 +203,7 @@ export class Agent {
   private tick(): void {
     this.ticks++;
     this.watchSilenceOfApp();
+    this.watchWallClock();
     for (const run of this.runs.values()) {
       if (run.busy) continue;
       run.busy = true;
@@ -201,7 +234,12 @@ export class Agent {
         driver.temperatureC(this.tickMs * 0.8),
       ]);
       run.heardAtMs = performance.now();
-      await this.note(run, run.reading({ ...shown, temperatureC, timeS: run.timeS(Date.now()) }));
+      const { clockS, ...watched } = shown;
+      const timeS = run.timeS(this.nowMs());
+      await this.note(run, [
+        ...run.reading({ ...watched, temperatureC, timeS }),
+        ...run.clockShown(clockS, timeS, run.assignment.channel.title),
+      ]);
       if (run.asks) await this.fetchAnswer(run, driver);
       if ((this.ticks + run.run) % ERRORS_EVERY === 0) await this.watchErrors(run, driver);
     } catch (error) {
@@ -215,7 +253,7 @@ export class Agent {
     const everyMs = Math.max(this.tickMs, run.assignment.everyMs);
     if (silentMs < SILENT_INTERVALS * everyMs || run.state.phase === 'ended') return;
     const text = `Nothing was read for ${(silentMs / 1000).toFixed(0)} s: ${message}`;
-    await this.note(run, run.end(text, run.timeS(Date.now()), alarm('noReadings', text)));
+    await this.note(run, run.end(text, run.timeS(this.nowMs()), alarm('noReadings', text)));
   }
 
   /** Fetches what a measuring step asks for, where an instrument can give it. */
@@ -228,21 +266,21 @@ export class Agent {
           : run.asks === 'temperature'
             ? run.state.last!.temperatureC
             : null;
-    if (value !== null) await this.note(run, run.answer(value, run.timeS(Date.now())));
+    if (value !== null) await this.note(run, run.answer(value, run.timeS(this.nowMs())));
   }
 
   private async watchErrors(run: AgentRun, driver: ChannelDriver): Promise<void> {
     const errors = await driver.errors();
     if (errors.length === 0) return;
     const text = errors.length > 1 ? `${errors[0]} and ${errors.length - 1} more` : errors[0]!;
-    await this.note(run, run.pause(text, run.timeS(Date.now()), alarm('instrumentError', text)));
+    await this.note(run, run.pause(text, run.timeS(this.nowMs()), alarm('instrumentError', text)));
   }
 
   /** Without the app for too long, every run is ended safely. */
   private watchSilenceOfApp(): void {
     const silentS = (performance.now() - this.contactAtMs) / 1000;
     if (silentS < this.silenceLimitS) return;
-    const now = Date.now();
+    const now = this.nowMs();
     for (const run of this.runs.values()) {
       if (run.state.phase === 'ended') continue;
       const text = `The app was out of reach for ${silentS.toFixed(0)} s; the limit is ${this.silenceLimitS} s.`;
@@ -287,7 +325,7 @@ export class Agent {
       if (!run || run.dropped) continue;
       this.log(`Run ${id} is dropped: ${reason}`);
       run.dropped = true;
-      await this.note(run, run.end(reason, run.timeS(Date.now())));
+      await this.note(run, run.end(reason, run.timeS(this.nowMs())));
       run.confirm(run.seq);
     }
     await this.forgetFinished();
@@ -295,7 +333,7 @@ export class Agent {
 
   private async takeOn(assignment: Assignment): Promise<void> {
     if (this.runs.has(assignment.run) || this.diskFailed !== null) return;
-    const run = new AgentRun(assignment, Date.now(), this.settings.speed);
+    const run = new AgentRun(assignment, this.nowMs(), this.settings.speed);
     const driver = new ChannelDriver(this.instruments, assignment.channel.wiring);
     this.adopt(run);
     run.busy = true;
@@ -326,7 +364,7 @@ export class Agent {
     this.carriedOut.add(command.id);
     const run = this.runs.get(command.run);
     if (run) {
-      const timeS = run.timeS(Date.now());
+      const timeS = run.timeS(this.nowMs());
       const entries =
         command.kind === 'pause'
           ? run.pause(`${command.by} asked for it.`, timeS)

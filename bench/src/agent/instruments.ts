@@ -55,6 +55,8 @@ export interface Shown {
   /** Discharge negative, A. */
   currentA: number;
   counterAh: number | null;
+  /** The instrument’s own clock, s from any start; null where it shows none. */
+  clockS: number | null;
 }
 
 /** Sets and reads the instruments of one channel. */
@@ -99,16 +101,21 @@ export class ChannelDriver {
   async read(set: SetPoint): Promise<Shown> {
     const { load, supply } = this;
     if (supply && (set.kind === 'charge' || !load)) {
-      const [voltageV, currentA] = await supply.numbers('MEAS:ALL?', 2);
+      const [voltageV, currentA, clockS] = await supply.numbers('MEAS:ALL?', 2, 3);
       return plausible(
-        { voltageV: voltageV!, currentA: currentA!, counterAh: null },
+        { voltageV: voltageV!, currentA: currentA!, counterAh: null, clockS: clockS ?? null },
         supply.address,
       );
     }
     if (!load) throw new InstrumentFault('unreachable', 'This channel has no instrument.');
-    const [voltageV, currentA, counterAh] = await load.numbers('MEAS:ALL?', 3);
+    const [voltageV, currentA, counterAh, clockS] = await load.numbers('MEAS:ALL?', 3, 4);
     return plausible(
-      { voltageV: voltageV!, currentA: -currentA!, counterAh: counterAh! },
+      {
+        voltageV: voltageV!,
+        currentA: -currentA!,
+        counterAh: counterAh!,
+        clockS: clockS ?? null,
+      },
       load.address,
     );
   }

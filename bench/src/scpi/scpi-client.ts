@@ -87,8 +87,11 @@ export class ScpiClient {
     return asked;
   }
 
-  /** Asks for numbers; the answer has to hold as many as expected, each a finite number. */
-  numbers(question: string, count: number): Promise<number[]> {
+  /**
+   * Asks for numbers; the answer has to hold as many as expected, each a finite number.
+   * @param most more than `count` where an instrument may tell more.
+   */
+  numbers(question: string, count: number, most = count): Promise<number[]> {
     // The question behind it marks the answer’s end: one that lost or gained a part is told by it.
     return this.ask(`${question};*OPC?`, (answer) => {
       const [text, mark, ...more] = answer.split(';');
@@ -98,7 +101,8 @@ export class ScpiClient {
       if (
         mark !== '1' ||
         more.length > 0 ||
-        values.length !== count ||
+        values.length < count ||
+        values.length > most ||
         !values.every(Number.isFinite)
       )
         throw new InstrumentFault(

@@ -17,6 +17,13 @@ export type Insert = (cell: {
   capacityAh: number;
 }) => void;
 
+/** Moves an instrument’s own clock by some seconds: a fault to be told. */
+const moveClock = (place: () => SimulatedPlace) => ({
+  pattern: 'SIMulation:CLOCk',
+  set: ([seconds]: string[]) =>
+    void (place().clockOffS += numberOf(seconds, { low: -1e7, high: 1e7 })),
+});
+
 /** An electronic load with a charge counter and a cut-off of its own. */
 export function simulatedLoad(
   serial: string,
@@ -85,6 +92,7 @@ export function simulatedLoad(
             capacityAh: numberOf(capacityAh, { low: 0, high: 10_000 }),
           }),
       },
+      moveClock(place),
       { pattern: 'CHARge:CLEar', set: () => void (place().counterAh = 0) },
       { pattern: 'MEASure:VOLTage', query: () => number(place().shownV()) },
       { pattern: 'MEASure:CURRent', query: () => number(Math.max(0, -place().shownA())) },
@@ -92,7 +100,7 @@ export function simulatedLoad(
       {
         pattern: 'MEASure:ALL',
         query: () =>
-          [place().shownV(), Math.max(0, -place().shownA()), place().counterAh]
+          [place().shownV(), Math.max(0, -place().shownA()), place().counterAh, place().clockS]
             .map(number)
             .join(','),
       },
@@ -134,11 +142,13 @@ export function simulatedSupply(serial: string, place: () => SimulatedPlace): Sc
         },
         query: () => (setting().on ? '1' : '0'),
       },
+      moveClock(place),
       { pattern: 'MEASure:VOLTage', query: () => number(place().shownV()) },
       { pattern: 'MEASure:CURRent', query: () => number(Math.max(0, place().shownA())) },
       {
         pattern: 'MEASure:ALL',
-        query: () => [place().shownV(), Math.max(0, place().shownA())].map(number).join(','),
+        query: () =>
+          [place().shownV(), Math.max(0, place().shownA()), place().clockS].map(number).join(','),
       },
     ],
     () => Object.assign(setting(), { on: false, volts: 0, amps: 0 }),

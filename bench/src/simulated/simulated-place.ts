@@ -79,6 +79,8 @@ export class SimulatedPlace {
   ambientC = 22;
   /** Charge the load’s counter shows, Ah. */
   counterAh: number;
+  /** How far the load’s own clock was moved, s. */
+  clockOffS = 0;
   private readonly random;
   private state: CellState;
   private cell: CellParameters;
@@ -110,6 +112,11 @@ export class SimulatedPlace {
       leakageA,
       heaterWPerA2,
     };
+  }
+
+  /** What the load’s own clock shows, s. */
+  get clockS(): number {
+    return this.atS + this.clockOffS;
   }
 
   get stateOfCharge(): number {

@@ -45,7 +45,7 @@ export const ALARMS = {
     title: 'Clock jumped',
     action: 'tell',
     advice:
-      'Time between two readings does not fit. Charge over that stretch is counted by the agent’s own clock.',
+      'A clock does not fit the others. Time and charge are counted by the agent’s steady clock; set the clock that jumped right before its own log is used.',
   },
   currentOff: {
     title: 'Current off its set value',
@@ -109,8 +109,14 @@ export const CUTOFF_PASSED_V = 0.05;
 export const CURRENT_OFF = 0.02;
 /** Voltage may lie this much above the limit of charge, V. */
 const ABOVE_LIMIT_V = 0.05;
-/** Warmth is watched over this long, s. */
+/** Warmth is watched over this long, s, where readings come often enough. */
 export const WARMTH_WINDOW_S = 120;
+/** Readings a rise of temperature is drawn from, least. */
+const WARMTH_READINGS = 4;
+
+/** Over how long warmth is watched, s: `WARMTH_WINDOW_S`, or long enough for its readings. */
+export const warmthWindowS = (intervalS: number): number =>
+  Math.max(WARMTH_WINDOW_S, 1.25 * WARMTH_READINGS * intervalS);
 
 /** What a run must never leave. */
 export interface RunLimits {
@@ -135,15 +141,20 @@ export interface WatchedReading {
 
 /**
  * Rise of temperature over the last stretch of readings, K/min, by least squares; null while the
- * stretch is shorter than half of `WARMTH_WINDOW_S` or the current was not steady in it.
+ * stretch is shorter than half of its window or the current was not steady in it.
+ * @param intervalS time between readings, s.
  */
-export function warmingKPerMin(readings: readonly WatchedReading[]): number | null {
+export function warmingKPerMin(
+  readings: readonly WatchedReading[],
+  intervalS: number,
+): number | null {
+  const windowS = warmthWindowS(intervalS);
   const last = readings[readings.length - 1];
   if (!last) return null;
   const recent = readings.filter(
-    ({ timeS, temperatureC }) => temperatureC !== null && last.timeS - timeS <= WARMTH_WINDOW_S,
+    ({ timeS, temperatureC }) => temperatureC !== null && last.timeS - timeS <= windowS,
   );
-  if (recent.length < 4 || last.timeS - recent[0]!.timeS < WARMTH_WINDOW_S / 2) return null;
+  if (recent.length < WARMTH_READINGS || last.timeS - recent[0]!.timeS < windowS / 2) return null;
   if (
     recent.some(
       ({ currentA }) => Math.abs(currentA - last.currentA) > 0.05 * Math.abs(last.currentA) + 1e-3,
@@ -175,7 +186,7 @@ export function alarmsOf(
   const isCharging = currentA > 0.01 && (step.kind === 'charge' || step.kind === 'toStorage');
   if (temperatureC !== null) {
     const shown = `${formatNumber(temperatureC, 1)} °C`;
-    const warming = isCharging ? warmingKPerMin(recent) : null;
+    const warming = isCharging ? warmingKPerMin(recent, limits.intervalS) : null;
     if (isCharging && temperatureC > HOT_ON_CHARGE_C)
       found.push(alarm('heatOnCharge', `${shown} on charge; at most ${HOT_ON_CHARGE_C} °C.`));
     else if (isCharging && temperatureC > limits.ambientC + ABOVE_AMBIENT_K)

@@ -3,7 +3,7 @@ import {
   alarm,
   alarmsOf,
   type RunLimits,
-  WARMTH_WINDOW_S,
+  warmthWindowS,
   type WatchedReading,
 } from './alarms';
 import type { Measured, ProgramStep } from './recipe';
@@ -77,15 +77,18 @@ const CLOSE_TO_STORAGE_V = 0.005;
 /** Share of It at which a storage charge ends. */
 const STORAGE_TAPER = 0.1;
 
-/** Setting of a step’s instruments. */
-export function setPointOf(step: ProgramStep, state: RunState): SetPoint {
+/**
+ * Setting of a step’s instruments.
+ * @param lowV cut-off of steps that state none: the lowest voltage of the model, V.
+ */
+export function setPointOf(step: ProgramStep, state: RunState, lowV: number): SetPoint {
   switch (step.kind) {
     case 'charge':
       return { kind: 'charge', amps: step.amps, volts: step.limitV };
     case 'discharge':
       return { kind: 'discharge', mode: step.mode, set: step.set, cutoffV: step.cutoffV };
     case 'pulse':
-      return { kind: 'discharge', mode: 'current', set: step.firstA, cutoffV: 0.5 };
+      return { kind: 'discharge', mode: 'current', set: step.firstA, cutoffV: lowV };
     case 'toStorage':
       return state.storage === 'charge'
         ? { kind: 'charge', amps: step.amps, volts: step.targetV }
@@ -123,7 +126,7 @@ function enter(plan: Plan, state: RunState, index: number, atS: number): Advance
   };
   const events: RunEvent[] = [{ event: 'step', step: index }];
   if (step.kind === 'measure') events.push({ event: 'ask', step: index, what: step.what });
-  return { state: next, set: setPointOf(step, next), events };
+  return { state: next, set: setPointOf(step, next, plan.limits.lowV), events };
 }
 
 /** Begins a run. */
@@ -200,7 +203,9 @@ export function readingCame(plan: Plan, before: RunState, reading: WatchedReadin
   const jump = jumpOf(plan, before, reading);
   let state = integrate(before, reading);
   const recent = [...state.recent, reading].filter(
-    ({ timeS }) => reading.timeS - timeS <= Math.max(WARMTH_WINDOW_S, 6 * plan.limits.intervalS),
+    ({ timeS }) =>
+      reading.timeS - timeS <=
+      Math.max(warmthWindowS(plan.limits.intervalS), 6 * plan.limits.intervalS),
   );
   state = { ...state, last: reading, recent };
   if (state.phase !== 'running') return { state, set: null, events: [] };
@@ -229,7 +234,7 @@ function carryOn(
     if (Math.abs(away) <= CLOSE_TO_STORAGE_V)
       return next(plan, state, { reading, events, reason: 'storage voltage' });
     state = { ...state, storage: away < 0 ? 'charge' : 'discharge' };
-    return { state, set: setPointOf(step, state), events };
+    return { state, set: setPointOf(step, state, plan.limits.lowV), events };
   }
   const reason = endOf(step, state, reading);
   if (reason) {
@@ -246,7 +251,7 @@ function carryOn(
     if (second)
       return {
         state: { ...state, said: [...state.said, 'secondPulse'] },
-        set: { kind: 'discharge', mode: 'current', set: step.secondA, cutoffV: 0.5 },
+        set: { kind: 'discharge', mode: 'current', set: step.secondA, cutoffV: plan.limits.lowV },
         events,
       };
   }
@@ -308,7 +313,7 @@ export function pauseRun(state: RunState, reason: string, cause: Alarm | null = 
 }
 
 /** Goes on with a paused run where it was. */
-export function resumeRun({ program }: Plan, state: RunState, atS: number): Advance {
+export function resumeRun({ program, limits }: Plan, state: RunState, atS: number): Advance {
   if (state.phase !== 'paused') return { state, set: null, events: [] };
   const step = program[state.step]!;
   const pausedS = state.last ? Math.max(0, atS - state.last.timeS) : 0;
@@ -320,7 +325,11 @@ export function resumeRun({ program }: Plan, state: RunState, atS: number): Adva
     said: [],
     last: state.last && { ...state.last, timeS: atS, currentA: 0 },
   };
-  return { state: resumed, set: setPointOf(step, resumed), events: [{ event: 'resumed' }] };
+  return {
+    state: resumed,
+    set: setPointOf(step, resumed, limits.lowV),
+    events: [{ event: 'resumed' }],
+  };
 }
 
 /** Takes in what a measuring step asked for and goes on. */
