@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
   alarmsOf,
+  answeredBefore,
   cableMohm,
   cableRiseK,
   calendarFile,
@@ -268,6 +269,29 @@ describe('alarms', () => {
     expect(codes(0, { voltageV: 3.71 })).toEqual(['voltageHigh']);
     expect(codes(2, { currentA: -20.2 })).toEqual(['currentOff']);
     expect(codes(2, { currentA: -20.8, temperatureC: 61 })).toEqual(['hotOnDischarge']);
+  });
+});
+
+describe('answers for like cells', () => {
+  const all = startQuestions({
+    program: programOf(SHIPPED_RECIPES[0]!.steps, CONDITIONS),
+    driven: false,
+    limits: { ...LIMITS, fuseA: 40 },
+  });
+  const given = (channelId: number, answeredFor: 'cell' | 'set' = 'cell') =>
+    all.map((question) => ({ question, answeredFor, channelId }));
+  it('never settle what is of the cell: polarity, leads, counters', () => {
+    const settled = answeredBefore(all, given(1), 1);
+    for (const own of ['polarity', 'leadsTight', 'countersZero'] as const) {
+      expect(all).toContain(own);
+      expect(settled).not.toContain(own);
+    }
+  });
+  it('settle what is of a channel on that channel only, and are not carried on from a carry', () => {
+    expect(answeredBefore(all, given(1), 1)).toContain('cutoffOnInstrument');
+    expect(answeredBefore(all, given(1), 2)).toEqual(['nothingFlammable']);
+    expect(answeredBefore(all, given(1, 'set'), 1)).toEqual([]);
+    expect(answeredBefore(all, [], 1)).toEqual([]);
   });
 });
 

@@ -137,9 +137,9 @@ async function enliven(lab: Lab, technician: Actor, channels: readonly number[])
     if (list.reasons.some(({ weight }) => weight === 'stop')) continue;
     await startJob(lab, technician, {
       ...where,
-      answers: list.questions.map(({ question }) => ({
+      answers: list.questions.map(({ question, known }) => ({
         question,
-        answeredFor: i === 0 ? ('cell' as const) : ('set' as const),
+        answeredFor: known ? ('set' as const) : ('cell' as const),
       })),
     });
   }

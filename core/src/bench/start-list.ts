@@ -1,19 +1,25 @@
 import { charges, discharges, type ProgramStep, type RecipePurpose } from './recipe';
 import type { ChannelLimits } from './reachable-current';
 
-/** What a person answers before a run (handbook, chapter 2, "Before a run may start"). */
+/**
+ * What a person answers before a run (handbook, chapter 2, "Before a run may start"): of every cell
+ * anew, once for like cells on one channel, or once for a set of like cells.
+ */
 export const START_QUESTIONS = {
-  polarity: { words: 'Polarity is right: plus to plus, checked with a meter', everyCell: true },
-  cutoffOnInstrument: { words: 'The cut-off is set on the instrument itself', everyCell: false },
-  countersZero: { words: 'Counters read zero', everyCell: true },
+  polarity: { words: 'Polarity is right: plus to plus, checked with a meter', askedFor: 'cell' },
+  cutoffOnInstrument: {
+    words: 'The cut-off is set on the instrument itself',
+    askedFor: 'channel',
+  },
+  countersZero: { words: 'Counters read zero', askedFor: 'cell' },
   leadsTight: {
     words: 'Leads are tight; sense leads sit on the cell’s own terminals',
-    everyCell: true,
+    askedFor: 'cell',
   },
-  currentFromZero: { words: 'The current starts from zero', everyCell: false },
-  fuseInLine: { words: 'A fuse is in line', everyCell: false },
-  nothingFlammable: { words: 'Nothing flammable is under it or near', everyCell: false },
-} as const satisfies Record<string, { words: string; everyCell: boolean }>;
+  currentFromZero: { words: 'The current starts from zero', askedFor: 'channel' },
+  fuseInLine: { words: 'A fuse is in line', askedFor: 'channel' },
+  nothingFlammable: { words: 'Nothing flammable is under it or near', askedFor: 'set' },
+} as const satisfies Record<string, { words: string; askedFor: 'cell' | 'channel' | 'set' }>;
 export type StartQuestion = keyof typeof START_QUESTIONS;
 
 /** What the lab knows of a cell, channel and room that are to make a run. */
@@ -123,8 +129,8 @@ export function startReasons(facts: StartFacts): StartReason[] {
 }
 
 /**
- * Questions a person answers for a run; in a set of similar cells those not asked of every cell
- * are answered once.
+ * Questions a person answers for a run; in a set of like cells those not asked of every cell are
+ * answered once.
  */
 export function startQuestions(
   facts: Pick<StartFacts, 'program' | 'driven' | 'limits'>,
@@ -135,5 +141,33 @@ export function startQuestions(
     if (question === 'countersZero') return !facts.driven;
     if (question === 'fuseInLine') return facts.limits.fuseA !== null;
     return true;
+  });
+}
+
+/** An answer given at an earlier start. */
+export interface EarlierAnswer {
+  question: string;
+  /** Given then, not carried over from before. */
+  answeredFor: 'cell' | 'set';
+  channelId: number | null;
+}
+
+/** Questions that answers of like cells settle, for a start on a channel. */
+export function answeredBefore(
+  questions: readonly StartQuestion[],
+  earlier: readonly EarlierAnswer[],
+  channelId: number,
+): StartQuestion[] {
+  return questions.filter((question) => {
+    const { askedFor } = START_QUESTIONS[question];
+    return (
+      askedFor !== 'cell' &&
+      earlier.some(
+        (one) =>
+          one.question === question &&
+          one.answeredFor === 'cell' &&
+          (askedFor === 'set' || one.channelId === channelId),
+      )
+    );
   });
 }

@@ -4,6 +4,7 @@ import { z } from 'zod';
 import { found, type Lab, question } from '../shared';
 import { benchChannels } from './bench-channels';
 import { lotConditions } from './conditions';
+import { raiseOverdue } from './left-discharged';
 import { progressOf } from './run-progress';
 import { benchSettings } from './settings';
 
@@ -85,6 +86,7 @@ export const liveBoard = question({
   run: async (lab): Promise<LiveBoard> => {
     const { bench } = lab.store;
     const now = lab.now();
+    await raiseOverdue(lab);
     const [channels, active, ended, agents, settings] = await Promise.all([
       benchChannels(lab),
       bench.runs.find({ state: ['ready', 'running'] } as never, { order: [['id', 'ASC']] }),

@@ -1,11 +1,8 @@
 import { courseS, expectedCourse } from '@dusk-tally/core/bench';
-import { Op } from '@dusk-tally/store';
 import { z } from 'zod';
 import { question } from '../shared';
 import { lotConditions } from './conditions';
-
-/** A discharged cell is to be charged again within this, ms (handbook, chapter 2). */
-const RECHARGE_WITHIN_MS = 30 * 60_000;
+import { leftDischarged } from './left-discharged';
 
 /** A step that should have ended longer ago is no longer spoken of, ms. */
 const STALE_MS = 12 * 3_600_000;
@@ -35,14 +32,8 @@ export const reminders = question({
     const { bench, cells } = lab.store;
     const now = lab.now();
     const byHand = await bench.runs.find({ driven: false, state: 'running' });
-    const ended = await bench.runs.find(
-      {
-        state: ['ended', 'stored'],
-        endedAt: { [Op.gt]: new Date(now.getTime() - 48 * 3_600_000) },
-      } as never,
-      { order: [['id', 'DESC']], limit: 200 },
-    );
-    const rows = [...byHand, ...ended];
+    const discharged = await leftDischarged(lab);
+    const rows = [...byHand, ...discharged];
     if (rows.length === 0) return [];
     const number = new Map(
       (
@@ -78,25 +69,15 @@ export const reminders = question({
         });
       }
     }
-    const later = new Map<number, number>();
-    for (const run of rows) later.set(run.cellId, Math.max(later.get(run.cellId) ?? 0, run.id));
-    for (const run of ended) {
-      const live = await bench.live.one({ benchRunId: run.id });
-      const step = run.program[live?.step ?? -1] ?? run.program[run.program.length - 1];
-      const low =
-        live?.voltageV !== null && live?.voltageV !== undefined && step?.kind === 'discharge';
-      if (!low || later.get(run.cellId) !== run.id) continue;
-      const atMs = run.endedAt!.getTime() + RECHARGE_WITHIN_MS;
-      const cell = number.get(run.cellId) ?? '';
+    for (const { benchRunId, cellId, due } of discharged)
       list.push({
-        benchRunId: run.id,
-        cell,
-        at: new Date(atMs).toISOString(),
-        text: `${cell} was left discharged and ages: charge it to storage voltage`,
-        isOverdue: atMs < now.getTime(),
+        benchRunId,
+        cell: number.get(cellId) ?? '',
+        at: due.toISOString(),
+        text: `${number.get(cellId) ?? ''} was left discharged and ages: charge it to storage voltage`,
+        isOverdue: due < now,
         kind: 'recharge',
       });
-    }
     return list.sort((a, b) => a.at.localeCompare(b.at));
   },
 });

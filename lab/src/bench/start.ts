@@ -1,7 +1,9 @@
 import {
   ampsOf,
+  answeredBefore,
   claimDifferences,
   courseS,
+  type EarlierAnswer,
   leadLoss,
   type LeadLoss,
   reachableCurrent,
@@ -12,7 +14,7 @@ import {
   startReasons,
 } from '@dusk-tally/core/bench';
 import { openCircuitVoltage } from '@dusk-tally/core/simulator';
-import type { BenchRunRow, Transaction } from '@dusk-tally/store';
+import { type BenchJobRow, type BenchRunRow, Op, type Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
 import { requireOpenGate } from '../arrivals/gate';
 import { openLot } from '../arrivals/lot-locks';
@@ -34,7 +36,12 @@ export interface StartList {
   lot: string;
   recipe: string;
   channel: { id: number; title: string; driven: boolean };
-  questions: { question: StartQuestion; words: string; everyCell: boolean }[];
+  questions: {
+    question: StartQuestion;
+    words: string;
+    /** Answered a short while ago by the same person for like cells. */
+    known: boolean;
+  }[];
   reasons: StartReason[];
   differences: string[];
   leads: LeadLoss;
@@ -51,8 +58,29 @@ interface Gathered {
   row: Omit<BenchRunRow, 'id' | 'version' | 'startList' | 'personId' | 'createdAt' | 'counterAh'>;
 }
 
+/** Answers for like cells hold this long, ms. */
+const SET_HOLDS_MS = 4 * 3_600_000;
+
+/** What a person answered of late for cells of the same lot and recipe. */
+async function earlierAnswers(
+  lab: Lab,
+  personId: number,
+  { lotId, recipeVersionId }: Pick<BenchJobRow, 'lotId' | 'recipeVersionId'>,
+  transaction?: Transaction,
+): Promise<EarlierAnswer[]> {
+  const since = new Date(lab.now().getTime() - SET_HOLDS_MS);
+  const runs = await lab.store.bench.runs.find(
+    { personId, lotId, recipeVersionId, createdAt: { [Op.gt]: since } } as never,
+    { transaction, columns: ['startList', 'channelId'] },
+  );
+  return runs.flatMap(({ startList: answers, channelId }) =>
+    answers.map((answer) => ({ ...answer, channelId })),
+  );
+}
+
 async function gather(
   lab: Lab,
+  actorId: number,
   { jobId, channelId, counterAh }: { jobId: number; channelId: number; counterAh: number | null },
   transaction?: Transaction,
 ): Promise<Gathered> {
@@ -106,6 +134,9 @@ async function gather(
     driven,
   };
   const { reach, hours, amps } = currents(channel, conditions, course.program);
+  const asked = startQuestions(facts);
+  const earlier = await earlierAnswers(lab, actorId, job, transaction);
+  const known = new Set(answeredBefore(asked, earlier, channel.id));
   return {
     list: {
       jobId,
@@ -113,9 +144,10 @@ async function gather(
       lot: lot.code,
       recipe: recipe.name,
       channel: { id: channel.id, title: channel.title, driven },
-      questions: startQuestions(facts).map((question) => ({
+      questions: asked.map((question) => ({
         question,
-        ...START_QUESTIONS[question],
+        words: START_QUESTIONS[question].words,
+        known: known.has(question),
       })),
       reasons: startReasons(facts),
       differences: claimDifferences(course.program, conditions, reach),
@@ -216,7 +248,7 @@ const startInput = {
 export const startList = question({
   role: 'technician',
   input: z.object(startInput),
-  run: async (lab, input): Promise<StartList> => (await gather(lab, input)).list,
+  run: async (lab, input, actor): Promise<StartList> => (await gather(lab, actor.id, input)).list,
 });
 
 /** Starts a job: everything asked was answered, and nothing stands against it. */
@@ -249,7 +281,7 @@ export const startJob = procedure({
         job.state === 'running' ? 'This job runs already.' : `This job is ${job.state}.`,
       );
     await openLot(lab, job.lotId, transaction);
-    const { list, row } = await gather(lab, input, transaction);
+    const { list, row } = await gather(lab, actor.id, input, transaction);
     await requireOpenGate(lab, { id: job.cellId, number: list.cell }, null, transaction);
     const stops = list.reasons.filter(({ weight }) => weight === 'stop');
     if (stops.length > 0)
@@ -264,6 +296,16 @@ export const startJob = procedure({
       throw new LabError(
         'invalid',
         `Not answered yet: ${open.map(({ words }) => words).join('; ')}.`,
+      );
+    const unknown = list.questions.find(
+      ({ question, known }) =>
+        !known &&
+        input.answers.some((one) => one.question === question && one.answeredFor === 'set'),
+    );
+    if (unknown)
+      throw new LabError(
+        'invalid',
+        `Not answered for these cells yet: ${unknown.words}. Answers for like cells hold for ${SET_HOLDS_MS / 3_600_000} hours, for the one who gave them.`,
       );
     // Locks the channel: two starts on it come one after the other.
     await lab.store.meters.channels.one({ id: input.channelId }, { transaction, forUpdate: true });

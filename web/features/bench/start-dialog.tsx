@@ -3,37 +3,12 @@
 import type { BoardChannel, BoardJob, StartList } from '@dusk-tally/lab/bench';
 import { Dialog } from 'radix-ui';
 import { useRouter } from 'next/navigation';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { useAct } from '../arrivals/use-act';
 import { startJobAct, startListAct } from './bench-acts';
 import { lengthOf } from './words';
-
-/** Answers that hold for a whole set of like cells are kept for this long, ms. */
-const SET_MS = 4 * 3_600_000;
-const KEY = 'dusk-bench-set-answers';
-
-interface Kept {
-  lot: string;
-  recipe: string;
-  at: number;
-  questions: string[];
-}
-
-function keptFor(list: StartList): string[] {
-  try {
-    const kept = JSON.parse(sessionStorage.getItem(KEY) ?? 'null') as Kept | null;
-    return kept &&
-      kept.lot === list.lot &&
-      kept.recipe === list.recipe &&
-      Date.now() - kept.at < SET_MS
-      ? kept.questions
-      : [];
-  } catch {
-    return [];
-  }
-}
 
 /** The list before a start: what stands against it, and what a person answers for. */
 export function StartDialog({
@@ -53,6 +28,7 @@ export function StartDialog({
   const [failed, setFailed] = useState<string | null>(null);
   const [ticked, setTicked] = useState<ReadonlySet<string>>(new Set());
   const [fromSet, setFromSet] = useState<ReadonlySet<string>>(new Set());
+  const carried = useRef<ReadonlySet<string>>(new Set());
   const [counter, setCounter] = useState('');
   const { run, busy, problem } = useAct();
   const router = useRouter();
@@ -67,11 +43,13 @@ export function StartDialog({
       setFailed(outcome.ok ? null : outcome.message);
       setList(outcome.ok ? outcome.data : null);
       if (!outcome.ok) return;
-      const known = keptFor(outcome.data).filter((one) =>
-        outcome.data.questions.some(({ question, everyCell }) => question === one && !everyCell),
-      );
+      const known = outcome.data.questions.flatMap((one) => (one.known ? one.question : []));
       setFromSet(new Set(known));
-      setTicked((before) => new Set([...before, ...known]));
+      // What was carried over holds for the channel it was asked for; ticks by hand stay.
+      setTicked(
+        (before) => new Set([...[...before].filter((one) => !carried.current.has(one)), ...known]),
+      );
+      carried.current = new Set(known);
     });
     return () => {
       gone = true;
@@ -93,18 +71,6 @@ export function StartDialog({
           })),
         }),
       ({ benchRunId }) => {
-        const questions = list!.questions
-          .filter(({ everyCell }) => !everyCell)
-          .map(({ question }) => question);
-        sessionStorage.setItem(
-          KEY,
-          JSON.stringify({
-            lot: list!.lot,
-            recipe: list!.recipe,
-            at: Date.now(),
-            questions,
-          } satisfies Kept),
-        );
         close();
         router.push(`/bench/runs/${benchRunId}`);
       },
@@ -201,6 +167,9 @@ export function StartDialog({
                         else next.delete(question);
                         setTicked(next);
                         setFromSet(new Set([...fromSet].filter((one) => one !== question)));
+                        carried.current = new Set(
+                          [...carried.current].filter((one) => one !== question),
+                        );
                       }}
                     />
                     {words}
