@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { TILE_SIZES, tileSizeFor } from '../features/bench/tile-size';
 import { dischargeOf } from '@/features/bench/band-chart';
 import { midnights, movedBy, QUARTER_MS, xOf } from '@/features/bench/plan-scale';
 import { newStep, stepWords } from '@/features/bench/recipe-steps';
@@ -80,5 +81,27 @@ describe('the discharge of a run', () => {
     const line = dischargeOf(points, ['discharge', 'rest', 'discharge', 'rest']);
     expect(line.map(({ ah }) => ah)).toEqual([0, 1, 2]);
     expect(dischargeOf(points, ['rest', 'rest', 'rest', 'rest'])).toEqual([]);
+  });
+});
+
+describe('tiles of the live board', () => {
+  const laptop = { width: 1024, height: 600 };
+  it('are large for a few channels and small for many, and 64 fit on a laptop’s screen', () => {
+    expect(tileSizeFor(8, laptop)).toBe('large');
+    expect(tileSizeFor(25, laptop)).toBe('small');
+    expect(tileSizeFor(64, laptop)).toBe('tiny');
+    const { width, height } = TILE_SIZES.tiny;
+    const columns = Math.floor((laptop.width + 8) / (width + 8));
+    expect(Math.ceil(64 / columns) * height).toBeLessThanOrEqual(laptop.height);
+    expect(tileSizeFor(64, { width: 2400, height: 1300 })).toBe('large');
+  });
+  it('never grow with more channels, nor shrink with more room', () => {
+    const order = Object.keys(TILE_SIZES);
+    const rank = (count: number, room: { width: number; height: number }) =>
+      order.indexOf(tileSizeFor(count, room));
+    for (let count = 1; count < 300; count += 7) {
+      expect(rank(count + 7, laptop)).toBeGreaterThanOrEqual(rank(count, laptop));
+      expect(rank(count, { width: 1600, height: 900 })).toBeLessThanOrEqual(rank(count, laptop));
+    }
   });
 });

@@ -1,6 +1,7 @@
-import type { LiveChannel } from '@dusk-tally/lab/bench';
+import type { LiveChannel, LiveRun } from '@dusk-tally/lab/bench';
 import { BellRing, TriangleAlert } from 'lucide-react';
 import Link from 'next/link';
+import type { TileSize } from './tile-size';
 import { clockOf, doing } from './words';
 
 const amps = (value: number) => Math.abs(value).toFixed(Math.abs(value) < 10 ? 3 : 2);
@@ -25,39 +26,92 @@ function pathOf(
     .join('');
 }
 
+const graveOf = (run: LiveRun) => run.worst === 'block' || run.worst === 'stop';
+const edgeOf = (run: LiveRun) =>
+  graveOf(run) ? 'border-missed border-2' : run.worst ? 'border-doubt border-2' : 'border-rule';
+const nameOf = ({ title }: LiveChannel, run: LiveRun) =>
+  `${title}, ${run.cell}, ${doing(run)}${run.openAlarms > 0 ? `, ${run.openAlarms} alarms` : ''}`;
+
+/** How far a run is through its recipe. */
+function Progress({ run }: { run: LiveRun }) {
+  const over = run.phase === 'ended';
+  return (
+    <span
+      aria-hidden
+      className="absolute inset-x-0 bottom-0 h-1 origin-left bg-ember"
+      style={{
+        transform: `scaleX(${over ? 1 : (run.step + (run.share ?? 0)) / run.steps})`,
+        opacity: over ? 0.4 : 1,
+      }}
+    />
+  );
+}
+
+/** A channel among very many: number, voltage and what it does; the rest is on its run's page. */
+function TinyTile({ channel, run }: { channel: LiveChannel; run: LiveRun }) {
+  return (
+    <Link
+      href={`/bench/runs/${run.id}`}
+      aria-label={nameOf(channel, run)}
+      title={nameOf(channel, run)}
+      className={`relative flex flex-col overflow-hidden rounded-md border bg-sheet px-2 pt-0.5 pb-1 leading-tight hover:bg-raised ${edgeOf(run)}`}
+    >
+      <span className="flex items-center justify-between gap-1 text-[0.8rem]">
+        <span className="truncate font-semibold">{run.cell}</span>
+        {run.worst &&
+          (graveOf(run) ? (
+            <TriangleAlert size={14} className="shrink-0 text-missed" aria-hidden />
+          ) : (
+            <BellRing size={14} className="shrink-0 text-doubt" aria-hidden />
+          ))}
+      </span>
+      <span
+        className={`text-xl font-semibold tracking-tight tabular-nums ${run.isSilent ? 'text-quiet' : ''}`}
+      >
+        {run.voltageV === null ? '–' : run.voltageV.toFixed(3)}
+        <span className="ml-0.5 text-[0.75rem] font-normal text-quiet">V</span>
+      </span>
+      <span className="truncate text-[0.75rem] text-quiet tabular-nums">
+        {run.isSilent ? 'nothing heard' : doing(run)}
+        {run.temperatureC !== null && `, ${run.temperatureC.toFixed(0)} °C`}
+      </span>
+      <Progress run={run} />
+    </Link>
+  );
+}
+
 /** One channel of the bench: big enough to read from two metres. */
 export function LiveTile({
   channel,
   points,
   now,
-  dense,
+  size,
 }: {
   channel: LiveChannel;
   /** Voltages seen so far, by time of the run. */
   points: readonly { x: number; v: number }[];
   now: Date;
-  dense: boolean;
+  size: TileSize;
 }) {
   const { run } = channel;
   if (!run)
     return (
-      <div className="flex min-h-20 flex-col justify-between rounded-md border border-dashed border-rule px-3 py-2">
+      <div
+        title={channel.title}
+        className={`flex flex-col justify-between rounded-md border border-dashed border-rule ${size === 'tiny' ? 'px-2 py-1 text-[0.8rem]' : 'min-h-20 px-3 py-2'}`}
+      >
         <span className="truncate text-quiet">{channel.title}</span>
         <span className="text-quiet">free{channel.driven ? '' : ', by hand'}</span>
       </div>
     );
-  const isGrave = run.worst === 'block' || run.worst === 'stop';
-  const over = run.phase === 'ended';
-  const edge = isGrave
-    ? 'border-missed border-2'
-    : run.worst
-      ? 'border-doubt border-2'
-      : 'border-rule';
+  if (size === 'tiny') return <TinyTile channel={channel} run={run} />;
+  const isGrave = graveOf(run);
+  const dense = size === 'small';
   return (
     <Link
       href={`/bench/runs/${run.id}`}
-      aria-label={`${channel.title}, ${run.cell}, ${doing(run)}${run.openAlarms > 0 ? `, ${run.openAlarms} alarms` : ''}`}
-      className={`relative flex flex-col overflow-hidden rounded-md border bg-sheet px-3 pt-2 pb-2.5 hover:bg-raised ${edge}`}
+      aria-label={nameOf(channel, run)}
+      className={`relative flex flex-col overflow-hidden rounded-md border bg-sheet px-3 pt-2 pb-2.5 hover:bg-raised ${edgeOf(run)}`}
     >
       <span className="flex items-baseline justify-between gap-2">
         <span className="truncate font-semibold">{run.cell}</span>
@@ -99,14 +153,7 @@ export function LiveTile({
           <span className="shrink-0 text-quiet">till {clockOf(run.finishAt, now)}</span>
         )}
       </span>
-      <span
-        aria-hidden
-        className="absolute inset-x-0 bottom-0 h-1 origin-left bg-ember"
-        style={{
-          transform: `scaleX(${over ? 1 : (run.step + (run.share ?? 0)) / run.steps})`,
-          opacity: over ? 0.4 : 1,
-        }}
-      />
+      <Progress run={run} />
     </Link>
   );
 }

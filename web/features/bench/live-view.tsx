@@ -7,13 +7,12 @@ import { Empty } from '@/kit/page';
 import { AlarmList } from './alarm-list';
 import { AmbientForm } from './ambient-form';
 import { LiveTile } from './live-tile';
+import { TILE_SIZES, useTileSize } from './tile-size';
 import { useStream } from './use-stream';
 import { clockOf } from './words';
 
 /** Points of a tile’s curve, most; older ones are thinned. */
 const MOST_POINTS = 160;
-/** From this many channels on tiles are smaller. */
-const DENSE_FROM = 25;
 
 type Points = Map<number, { x: number; v: number }[]>;
 
@@ -52,7 +51,8 @@ export function LiveView({
     setBoard(next);
   });
   const now = new Date(board.at);
-  const dense = board.channels.length >= DENSE_FROM;
+  const tiles = useRef<HTMLDivElement>(null);
+  const size = useTileSize(board.channels.length, tiles);
   const speed = Math.max(
     1,
     ...board.agents.filter(({ isSilent }) => !isSilent).map((agent) => agent.speed),
@@ -86,15 +86,18 @@ export function LiveView({
         </Empty>
       )}
       <div
+        ref={tiles}
         className="grid gap-2"
-        style={{ gridTemplateColumns: `repeat(auto-fill, minmax(${dense ? 178 : 250}px, 1fr))` }}
+        style={{
+          gridTemplateColumns: `repeat(auto-fill, minmax(${TILE_SIZES[size].width}px, 1fr))`,
+        }}
       >
         {board.channels.map((channel) => (
           <LiveTile
             key={channel.id}
             channel={channel}
             now={now}
-            dense={dense}
+            size={size}
             // The list behind it changes with each picture that comes, never between two.
             points={pointsOf(points, channel.run?.id)}
           />
