@@ -16,9 +16,13 @@ if (which === 'load') {
   await import('./bench/load.mjs');
   process.exit();
 }
+if (which === 'away') {
+  await import('./bench/away.mjs');
+  process.exit();
+}
 
-// Benchmarks on the built app with the demo's data: figures, not pass or fail. `kills` and `load`
-// try the bench agent; `parser`, `pictures`, `recompute` and `growth` run that part alone.
+// Benchmarks on the built app with the demo's data: figures, not pass or fail. `kills`,
+// `load` and `away` try the bench agent; `parser`, `pictures`, `recompute` and `growth` run that part alone.
 await ensureDebianPackages(['mariadb-server']);
 await ensureNodeModules();
 await ensureBuild();

@@ -22,6 +22,7 @@ import {
   revokeToken,
   saveRecipe,
   setChannelLimits,
+  stopPlanning,
 } from '../src/bench';
 import { ABLE, type BenchLab, benchLab, NOW } from '../testing/bench-lab';
 import { failure } from '../testing/failure';
@@ -218,6 +219,22 @@ describe('recipes and plans of the bench', () => {
         const after = taken[i + 1];
         if (after?.channelId === part.channelId) expect(after.from >= part.to).toBe(true);
       });
+    });
+    it('takes the best plan so far when it is told to', async () => {
+      const planning = planAll(lab(), technician, { seed: 7 });
+      let stopped = 0;
+      for (let i = 0; i < 200 && stopped === 0; i++) {
+        stopped = await stopPlanning(lab(), technician, {});
+        await new Promise((resolve) => setTimeout(resolve, 1));
+      }
+      expect(stopped).toBe(1);
+      const summary = await planning;
+      // At least one order was tried, and not one more channel was thought about.
+      expect(summary.tried).toBeGreaterThan(0);
+      expect(summary.oneMore).toBeNull();
+      const { jobs } = await planBoard(lab(), technician, {});
+      expect(jobs.every(({ parts }) => parts.length === 1)).toBe(true);
+      expect(await stopPlanning(lab(), technician, {})).toBe(0);
     });
     it('hours are kept with their version', async () => {
       const settings = await planState(lab(), technician, {});

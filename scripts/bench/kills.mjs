@@ -1,11 +1,10 @@
 import { spawn } from 'node:child_process';
-import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { runTypeScript } from '../lib/app.mjs';
 import { startDatabase } from '../lib/database.mjs';
-import { AGENT_FILE } from '../lib/paths.mjs';
 import { stop } from '../lib/run.mjs';
 import { family, setStage } from './bench-stage.mjs';
+import { agentOf, journalSeen } from './journal-seen.mjs';
 
 // Kills agent, app or database at random moments while runs are on, again and again, then
 // compares what the agent’s journal ever held with what the database has: `bench kills [n] [seed]`.
@@ -21,34 +20,8 @@ const draw = () => {
 };
 
 const stage = await setStage({ places: 12, speed: 60, alive: 12 });
-const journal = join(stage.home, 'bench', 'agent', 'journal.log');
-/** Every line that was ever whole on disk; the journal is written anew now and then. */
-const seen = new Map();
-function readJournal() {
-  if (!existsSync(journal)) return;
-  for (const line of readFileSync(journal, 'utf8').split('\n')) {
-    if (line[8] !== ' ') continue;
-    try {
-      const entry = JSON.parse(line.slice(9));
-      for (const record of entry.t === 'record'
-        ? [entry.record]
-        : entry.t === 'snapshot'
-          ? entry.unsent
-          : [])
-        seen.set(`${record.run}/${record.seq}`, record);
-    } catch {
-      // The last line, cut short: it never counted.
-    }
-  }
-}
-
-const agentEnv = {
-  ...process.env,
-  DUSK_APP: stage.app.address,
-  DUSK_TOKEN_FILE: join(stage.home, 'bench', 'agent-token'),
-  DUSK_AGENT_FOLDER: join(stage.home, 'bench', 'agent'),
-  DUSK_BENCH_SPEED: '60',
-};
+const seen = journalSeen(stage);
+const agentStart = agentOf(stage, 60);
 let agent = stage.bench.agent;
 const kill = (pid) =>
   family(pid).forEach((one) => {
@@ -62,8 +35,8 @@ const acts = {
   agent: async () => {
     kill(agent.pid);
     await pause(50);
-    readJournal();
-    agent = spawn(process.execPath, [AGENT_FILE], { env: agentEnv, stdio: 'ignore' });
+    seen.read();
+    agent = spawn(process.execPath, [agentStart.file], { env: agentStart.env, stdio: 'ignore' });
   },
   app: async () => {
     kill(stage.app.child.pid);
@@ -87,7 +60,7 @@ const tally = { agent: 0, app: 0, database: 0 };
 try {
   for (let i = 0; i < count; i++) {
     await pause(300 + 2500 * draw());
-    readJournal();
+    seen.read();
     const chance = draw();
     const what = chance < 0.5 ? 'agent' : chance < 0.8 ? 'app' : 'database';
     tally[what]++;
@@ -96,23 +69,17 @@ try {
   }
   // Time to hand in what waits.
   await pause(15_000);
-  readJournal();
+  seen.read();
   kill(agent.pid);
   await pause(100);
-  readJournal();
-  agent = spawn(process.execPath, [AGENT_FILE], { env: agentEnv, stdio: 'ignore' });
+  seen.read();
+  agent = spawn(process.execPath, [agentStart.file], { env: agentStart.env, stdio: 'ignore' });
   await pause(7000);
   // What is on disk now is to be in the database a few seconds later.
-  readJournal();
+  seen.read();
   await pause(6000);
   await stop(agent);
-  const file = join(stage.home, 'seen.json');
-  writeFileSync(file, JSON.stringify([...seen.values()]));
-  const said = await runTypeScript('scripts/bench/compare-records.ts', {
-    ...stage.env,
-    DUSK_SEEN: file,
-    DUSK_STDOUT: '1',
-  }).catch((error) => error.message);
+  const said = await seen.compare();
   console.log(
     `${count} kills with seed ${seed}: agent ${tally.agent}, app ${tally.app}, database ${tally.database}. ${said || ''}`,
   );

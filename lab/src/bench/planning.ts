@@ -1,7 +1,7 @@
 import { calendarFile, type CalendarEntry, planFaults } from '@dusk-tally/core/bench';
 import type { BenchJobRow, PlanSummary } from '@dusk-tally/store';
 import { z } from 'zod';
-import { LabError, procedure, question } from '../shared';
+import { type Lab, LabError, procedure, question } from '../shared';
 import { openJob } from './jobs';
 import { type BenchProblem, loadProblem, placementsOf } from './problem';
 import type { PlanAnswer } from './plan-task';
@@ -9,6 +9,20 @@ import { benchSettings } from './settings';
 
 /** Longest the planner is given, ms. */
 const MOST_MS = 20_000;
+
+/** Flags of the planners at work: set, each gives the best plan it has. */
+const atWork = new WeakMap<Lab, Set<Int32Array>>();
+
+/** Has every planner at work stop with the best plan it has found. @returns how many there were. */
+export const stopPlanning = question({
+  role: 'technician',
+  input: z.object({}),
+  run: async (lab): Promise<number> => {
+    const flags = atWork.get(lab) ?? new Set();
+    for (const flag of flags) Atomics.store(flag, 0, 1);
+    return Promise.resolve(flags.size);
+  },
+});
 
 const momentAt = (now: Date, seconds: number) => new Date(now.getTime() + seconds * 1000);
 
@@ -33,11 +47,15 @@ export const planAll = procedure({
     const loaded = await loadProblem(lab);
     const problem = input.freePinned ? { ...loaded.problem, pinned: [] } : loaded.problem;
     const stop = new SharedArrayBuffer(4);
-    const timer = setTimeout(() => Atomics.store(new Int32Array(stop), 0, 1), MOST_MS);
+    const flag = new Int32Array(stop);
+    const timer = setTimeout(() => Atomics.store(flag, 0, 1), MOST_MS);
+    const flags = atWork.get(lab) ?? new Set();
+    atWork.set(lab, flags.add(flag));
     try {
       return { loaded, answer: await lab.compute.planTask({ problem, seed: input.seed, stop }) };
     } finally {
       clearTimeout(timer);
+      flags.delete(flag);
     }
   },
   run: async ({

@@ -192,6 +192,7 @@ export function PlanView({
           >
             {busy ? 'Planning …' : 'Plan from now on'}
           </Button>
+          {busy && <StopPlanning />}
           <ButtonLink href="/api/bench/calendar" prefetch={false}>
             Calendar file
           </ButtonLink>
@@ -261,5 +262,21 @@ export function PlanView({
         <StartDialog job={starting} channels={board.channels} close={() => setStarting(null)} />
       )}
     </div>
+  );
+}
+
+/** Shown while the planner looks for something better: it may be told that this will do. */
+function StopPlanning() {
+  const [asked, setAsked] = useState(false);
+  return (
+    <Button
+      disabled={asked}
+      onClick={() => {
+        setAsked(true);
+        void fetch('/api/bench/plan-stop', { method: 'POST' }).catch(() => setAsked(false));
+      }}
+    >
+      {asked ? 'Taking the best so far …' : 'Take the best so far'}
+    </Button>
   );
 }
