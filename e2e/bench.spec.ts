@@ -19,8 +19,20 @@ async function attendAlways(page: Page): Promise<void> {
   await expect(hours).toContainText('Mon–Sun 00:00–23:59');
 }
 
+/** The cell is on the list of what waits; it is put there where it is not. */
+async function list(page: Page, cell: string): Promise<void> {
+  const block = page.getByRole('button', { name: new RegExp(`^${cell}`) });
+  if ((await block.count()) > 0) return;
+  const form = page.getByRole('region', { name: 'Cells to test' });
+  await form.getByLabel('Lot').selectOption({ label: 'L-003: Scooter packs to break down' });
+  await form.getByLabel(/^Cells/).fill(cell);
+  await form.getByRole('button', { name: 'Put on the list' }).click();
+  await expect(form.getByText(/1 put on the list/)).toBeVisible();
+}
+
 /** A free channel of the driven bench is chosen, everything is answered, the run starts. */
 async function start(page: Page, cell: string): Promise<void> {
+  await list(page, cell);
   await page
     .getByRole('button', { name: new RegExp(`^${cell}`) })
     .first()

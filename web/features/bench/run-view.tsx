@@ -174,6 +174,15 @@ export function RunView({ view }: { view: BenchRunView }) {
           The line to the app is down. What is missed meanwhile comes when it is back.
         </Problem>
       )}
+      {isOn && first.asks === 'torque' && (
+        <p className="mt-3">
+          A string is read cell by cell, on the cells’ own terminals:{' '}
+          <Link className="underline" href="/bench/load-test/new">
+            write its load test down
+          </Link>
+          .
+        </p>
+      )}
       {isOn && asks && (
         <form
           className="panel flex flex-wrap items-end gap-3 p-4"
