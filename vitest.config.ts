@@ -7,7 +7,13 @@ export default defineConfig({
       { test: { name: 'core', include: ['core/**/*.test.ts'], testTimeout: 120_000 } },
       { test: { name: 'bench', include: ['bench/**/*.test.ts'], testTimeout: 120_000 } },
       {
-        resolve: { alias: { '@': join(import.meta.dirname, 'web') } },
+        resolve: {
+          alias: {
+            '@': join(import.meta.dirname, 'web'),
+            // Marks modules that must not reach a browser; tests run on the server’s side.
+            'server-only': join(import.meta.dirname, 'web/tests/server-only.ts'),
+          },
+        },
         test: { name: 'web', include: ['web/tests/**/*.test.ts'], testTimeout: 60_000 },
       },
       {

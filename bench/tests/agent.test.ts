@@ -272,6 +272,22 @@ describe('the agent', () => {
     expect(app.troubles).toEqual([]);
   });
 
+  it('does not blame an instrument for a stretch in which it stood still itself', async () => {
+    await open([{}]);
+    const running = begin();
+    await until(() => app.readings(1).length > 5, 10_000, 'readings');
+    // As after a stretch without any turn: the last reading is long ago, one answer is missed.
+    bench!.disturb({ ...SOUND_LINE, silent: 1 });
+    running.runs.get(1)!.heardAtMs = performance.now() - 60_000;
+    await until(() => running.runs.get(1)!.missed > 0, 5000, 'a missed answer');
+    bench!.disturb(SOUND_LINE);
+    const n = app.readings(1).length;
+    await until(() => app.readings(1).length > n + 5, 10_000, 'readings again');
+    expect(app.ended(1)).toBeUndefined();
+    expect(alarms(1)).not.toContain('noReadings');
+    expect(running.runs.get(1)!.missed).toBe(0);
+  });
+
   it('ends runs safely when the disk takes no more', async () => {
     await open([{}]);
     const running = begin();

@@ -28,7 +28,10 @@ for (const [run, last] of most)
   gaps += last - rows.filter(({ benchRunId }) => benchRunId === run).length;
 const states = new Map<string, number>();
 for (const { state, endReason } of runs) {
-  const words = state === 'running' || state === 'ready' ? 'goes on' : (endReason ?? 'ended');
+  const words =
+    state === 'running' || state === 'ready'
+      ? 'goes on'
+      : (endReason ?? 'ended').replace(/127\.0\.0\.1:\d+/, 'an instrument');
   states.set(words, (states.get(words) ?? 0) + 1);
 }
 console.log(

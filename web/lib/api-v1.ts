@@ -33,19 +33,49 @@ export async function answerToken(
       );
     return await work(who);
   } catch (error) {
+    if (error instanceof TooLarge) return problem(413, 'tooLarge', error.message);
     if (error instanceof LabError) return problem(STATUS[error.code], error.code, error.message);
     console.error(error);
     return problem(500, 'failed', 'The server could not do this. Nothing was stored; try again.');
   }
 }
 
+/** A body longer than an operation takes. */
+class TooLarge extends Error {}
+
+/** A request’s body; no more of it than the operation’s size is read. @throws TooLarge */
+export async function bytesOf(
+  request: Request,
+  { mostBytes }: Pick<ApiOperation, 'mostBytes'>,
+): Promise<Uint8Array<ArrayBuffer>> {
+  const parts: Uint8Array[] = [];
+  let length = 0;
+  const reader = request.body?.getReader();
+  for (let read = await reader?.read(); read && !read.done; read = await reader!.read()) {
+    length += read.value.length;
+    if (length > mostBytes) {
+      await reader!.cancel();
+      throw new TooLarge(`Expected at most ${mostBytes} bytes; more came.`);
+    }
+    parts.push(read.value);
+  }
+  const bytes = new Uint8Array(length);
+  let at = 0;
+  for (const part of parts) {
+    bytes.set(part, at);
+    at += part.length;
+  }
+  return bytes;
+}
+
 /** A request’s JSON, of at most the operation’s size. @throws LabError when it is none. */
-export async function jsonOf<T>(request: Request, { mostBytes }: ApiOperation): Promise<T> {
-  const text = await request.text();
-  if (text.length > mostBytes)
-    throw new LabError('invalid', `Expected at most ${mostBytes} bytes.`);
+export async function jsonOf<T>(
+  request: Request,
+  operation: Pick<ApiOperation, 'mostBytes'>,
+): Promise<T> {
+  const bytes = await bytesOf(request, operation);
   try {
-    return JSON.parse(text) as T;
+    return JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(bytes)) as T;
   } catch {
     throw new LabError('invalid', 'Expected JSON in the body.');
   }

@@ -37,6 +37,8 @@ export class AgentRun {
   busy = false;
   /** When the last reading came, on the steady clock; null before the first. */
   heardAtMs: number | null = null;
+  /** Questions in a row without an answer. */
+  missed = 0;
   /** Forgotten when everything is handed in. */
   dropped = false;
   readings = 0;

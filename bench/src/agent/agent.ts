@@ -234,6 +234,7 @@ export class Agent {
         driver.temperatureC(this.tickMs * 0.8),
       ]);
       run.heardAtMs = performance.now();
+      run.missed = 0;
       const { clockS, ...watched } = shown;
       const timeS = run.timeS(this.nowMs());
       await this.note(run, [
@@ -249,9 +250,12 @@ export class Agent {
 
   private async notHeard(run: AgentRun, message: string): Promise<void> {
     this.log(`${run.assignment.channel.title}: ${message}`);
+    run.missed++;
     const silentMs = performance.now() - (run.heardAtMs ?? 0);
     const everyMs = Math.max(this.tickMs, run.assignment.everyMs);
-    if (silentMs < SILENT_INTERVALS * everyMs || run.state.phase === 'ended') return;
+    if (run.state.phase === 'ended') return;
+    // Asked that often without an answer, not only long ago: this process may have stood still itself.
+    if (run.missed < SILENT_INTERVALS || silentMs < SILENT_INTERVALS * everyMs) return;
     const text = `Nothing was read for ${(silentMs / 1000).toFixed(0)} s: ${message}`;
     await this.note(run, run.end(text, run.timeS(this.nowMs()), alarm('noReadings', text)));
   }

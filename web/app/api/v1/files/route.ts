@@ -2,7 +2,7 @@ import { LabError } from '@dusk-tally/lab';
 import { API_OPERATIONS } from '@dusk-tally/lab/bench';
 import { importLog } from '@dusk-tally/lab/evidence';
 import { cellPage } from '@dusk-tally/lab/verdicts';
-import { answerToken } from '@/lib/api-v1';
+import { answerToken, bytesOf } from '@/lib/api-v1';
 import { lab } from '@/lib/lab';
 
 /** Takes in a log for one cell. */
@@ -12,9 +12,7 @@ export async function POST(request: Request): Promise<Response> {
     const number = query.get('cell');
     if (!number) throw new LabError('invalid', 'Expected the cell’s number as ?cell=….');
     const { cell } = await cellPage(lab(), who, { number });
-    const bytes = new Uint8Array(await request.arrayBuffer());
-    if (bytes.length > API_OPERATIONS.files.mostBytes)
-      throw new LabError('invalid', `Expected at most ${API_OPERATIONS.files.mostBytes} bytes.`);
+    const bytes = await bytesOf(request, API_OPERATIONS.files);
     const optional = (name: string) => (query.get(name) ? Number(query.get(name)) : null);
     return Response.json(
       await importLog(lab(), who, {

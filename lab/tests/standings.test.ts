@@ -1,0 +1,94 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { changeClaim, recordInspection } from '../src/arrivals';
+import { recordReadings } from '../src/evidence';
+import { lotCells, lotVerdict } from '../src/verdicts';
+import { refreshStandings } from '../src/verdicts/standings';
+import { claimedLot, type FreshLab, freshLab } from '../testing/fresh-lab';
+
+/** More than are judged in one go, and not a whole number of such groups. */
+const CELLS = 123;
+const MEASURED = 112;
+
+describe('where the cells of a large lot stand', () => {
+  let fresh: FreshLab;
+  let lotId: number;
+  let code: string;
+  let ids: number[];
+
+  const rows = async () =>
+    (await fresh.lab.store.standings.find({ lotId }, { order: [['cellId', 'ASC']] })).map(
+      ({ updatedAt: _at, ...row }) => row,
+    );
+  const judge = (cellIds: number[] | null) =>
+    fresh.lab.store.transaction((t) => refreshStandings(fresh.lab, lotId, cellIds, t));
+
+  beforeAll(async () => {
+    fresh = await freshLab();
+    const lot = await claimedLot(fresh, CELLS);
+    ({ id: lotId, code } = lot);
+    ids = (await lotCells(fresh.lab, fresh.admin, { lotId })).map(({ id }) => id);
+    const readings = ids
+      .slice(0, MEASURED)
+      .flatMap((cellId, i) => [
+        { cellId, kind: 'capacity' as const, value: 100 + (i % 9), decimals: 1 },
+        ...(i % 3 === 0
+          ? [{ cellId, kind: 'acResistance' as const, value: 0.45 + 0.01 * (i % 7), decimals: 3 }]
+          : []),
+      ]);
+    await recordReadings(fresh.lab, fresh.admin, {
+      lotId,
+      readings: readings.map((reading, i) => ({
+        ...reading,
+        clientKey: `00000000-0000-4000-b000-${String(i).padStart(12, '0')}`,
+      })),
+    });
+    await recordInspection(fresh.lab, fresh.admin, {
+      lotId,
+      clientKey: '00000000-0000-4000-b000-999999999999',
+      marks: [
+        { act: 'finding', cellIds: [ids[3]!, ids[119]!], code: 'leaking', note: null },
+        { act: 'clearRest', except: [] },
+      ],
+    });
+  });
+  afterAll(() => fresh.close());
+
+  it('is the same judged in groups and cell by cell', async () => {
+    await judge(null);
+    const together = await rows();
+    expect(together).toHaveLength(CELLS);
+    await fresh.lab.store.standings.remove({ lotId });
+    for (const id of [...ids].reverse()) await judge([id]);
+    expect(await rows()).toEqual(together);
+  });
+  it('differs between cells as their readings do; an unmeasured one waits', async () => {
+    const standing = new Map((await rows()).map((row) => [row.cellId, row]));
+    expect(standing.get(ids[0]!)).toMatchObject({ capacityAh: 100 });
+    expect(standing.get(ids[8]!)).toMatchObject({ capacityAh: 108, capacityVerdict: 'met' });
+    expect(standing.get(ids[120]!)).toMatchObject({ capacityAh: null, capacityVerdict: null });
+    expect(standing.get(ids[119]!)!.inputHash).not.toBe(standing.get(ids[120]!)!.inputHash);
+    expect(standing.get(ids[120]!)!.inputHash).toBe(standing.get(ids[121]!)!.inputHash);
+  });
+  it('is judged anew for every cell when the claim changes, and left alone when it does not', async () => {
+    const { store } = fresh.lab;
+    const before = await store.standings.find({ lotId });
+    await judge(null);
+    const again = await store.standings.find({ lotId });
+    expect(again.map(({ updatedAt }) => updatedAt)).toEqual(
+      before.map(({ updatedAt }) => updatedAt),
+    );
+    await changeClaim(fresh.lab, fresh.admin, {
+      lotId,
+      version: (await store.lots.one({ id: lotId }))!.version,
+      claim: [{ kind: 'capacity', value: 130, conditions: { rateIt: 0.2, cutoffV: 2.5 } }],
+    });
+    const measured = new Set(ids.slice(0, MEASURED));
+    for (const row of await rows()) {
+      if (!measured.has(row.cellId)) continue;
+      expect(row.capacityVerdict).toBe('notMet');
+      expect(row.acVerdict).toBeNull();
+    }
+    const verdict = await lotVerdict(fresh.lab, fresh.admin, { code });
+    expect(JSON.stringify(verdict)).toContain('130');
+  });
+});
