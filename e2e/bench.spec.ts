@@ -258,7 +258,7 @@ test('a string under load: the cell that sags and the joint that is hot are name
   await page.reload();
   await expect(page.getByRole('row', { name: /^5 54/ })).toBeVisible();
   const name = `Six on the bench ${Date.now() % 100_000}`;
-  await page.getByLabel('Name').fill(name);
+  await page.getByLabel('Name', { exact: true }).fill(name);
   const cells = page.getByLabel(/^Numbers of its cells/);
   await cells.fill('B-0281 B-0282 B-0283 B-0284 X-0005 B-0286');
   await page.getByRole('button', { name: 'Store load test' }).click();

@@ -69,6 +69,20 @@ describe('where the cells of a large lot stand', () => {
     expect(standing.get(ids[119]!)!.inputHash).not.toBe(standing.get(ids[120]!)!.inputHash);
     expect(standing.get(ids[120]!)!.inputHash).toBe(standing.get(ids[121]!)!.inputHash);
   });
+  it('a batch of readings that is sent twice at once is kept once', async () => {
+    const reading = {
+      cellId: ids[115]!,
+      kind: 'openCircuitVoltage' as const,
+      value: 3.29,
+      decimals: 3,
+      clientKey: '00000000-0000-4000-b000-000000009999',
+    };
+    const send = () => recordReadings(fresh.lab, fresh.admin, { lotId, readings: [reading] });
+    const kept = await Promise.all([send(), send(), send(), send()]);
+    expect(kept.map(({ stored }) => stored).sort()).toEqual([0, 0, 0, 1]);
+    const { clientKey } = reading;
+    expect(await fresh.lab.store.readings.count({ clientKey })).toBe(1);
+  });
   it('is judged anew for every cell when the claim changes, and left alone when it does not', async () => {
     const { store } = fresh.lab;
     const before = await store.standings.find({ lotId });

@@ -101,7 +101,8 @@ export const recordReadings = procedure({
           'That instrument',
         )
       : null;
-    await openLot(lab, input.lotId, transaction);
+    // Batches of one lot come one after the other: one that is sent twice at once is kept once.
+    await openLot(lab, input.lotId, transaction, true);
     const keys = input.readings.map((reading) => reading.clientKey);
     const known = new Set(
       (await store.readings.find({ clientKey: keys }, { transaction, columns: ['clientKey'] })).map(

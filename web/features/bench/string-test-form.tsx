@@ -176,7 +176,7 @@ export function StringTestForm({
           <Label text="Name">
             <input className="field" placeholder="String of eight, shelf 2" {...set('title')} />
           </Label>
-          <Label text="Lot, where no cell is named">
+          <Label text="Lot, if no cell is given">
             <select
               className="field"
               value={lot}
