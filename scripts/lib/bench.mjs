@@ -30,6 +30,7 @@ export async function startBench({
       DUSK_BENCH_SPEED: String(speed),
       DUSK_BENCH_WIRINGS: wirings,
       DUSK_BENCH_HEATERS: 'B-0279,B-0298',
+      DUSK_BENCH_STATE: join(home, 'simulated.json'),
     },
   });
   for (let tries = 0; !existsSync(wirings) || readFileSync(wirings).length === 0; tries++) {

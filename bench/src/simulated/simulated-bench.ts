@@ -10,7 +10,7 @@ import {
   simulatedSupply,
   simulatedThermometer,
 } from './instruments';
-import { NO_FAULTS, type PlaceFaults, SimulatedPlace } from './simulated-place';
+import { NO_FAULTS, type PlaceFaults, type PlaceSnapshot, SimulatedPlace } from './simulated-place';
 
 /** A place as it is described. */
 export interface PlaceDescription {
@@ -33,6 +33,15 @@ export interface BenchDescription {
   port: number;
 }
 
+/** A bench as it was left: its instruments go on by themselves until it is opened again. */
+export interface BenchSnapshot {
+  savedAtMs: number;
+  nowS: number;
+  /** Ports in the order they were opened. */
+  ports: number[];
+  places: PlaceSnapshot[];
+}
+
 /** Cells of a lot differ by about this share. */
 const USUAL_SPREAD = 0.014;
 
@@ -43,8 +52,18 @@ export class SimulatedBench {
   readonly supplies: InstrumentServer[] = [];
   readonly meters: InstrumentServer[] = [];
   private readonly startedAt = performance.now();
+  /** Bench time when this process began, s. */
+  private readonly startS: number;
+  private readonly ports: number[] = [];
 
-  constructor(readonly description: BenchDescription) {
+  /**
+   * @param left how it was left; its number of places has to be the same. Time went on meanwhile.
+   */
+  constructor(
+    readonly description: BenchDescription,
+    private readonly left: BenchSnapshot | null = null,
+    nowMs = Date.now(),
+  ) {
     const { seed, places, speed } = description;
     if (!(speed >= 0.1 && speed <= 2000))
       throw new RangeError(`Expected a speed of 0.1 to 2000; found ${speed}.`);
@@ -57,6 +76,24 @@ export class SimulatedBench {
           { seed: Math.floor(random.uniform() * 2 ** 31), stateOfCharge },
         ),
     );
+    if (left && left.places.length !== places.length)
+      throw new RangeError(
+        `Expected ${places.length} places as described; ${left.places.length} were left.`,
+      );
+    this.startS = left ? left.nowS + (Math.max(0, nowMs - left.savedAtMs) / 1000) * speed : 0;
+    left?.places.forEach((snapshot, i) => this.places[i]!.restore(snapshot));
+  }
+
+  /** All of it as it is now. */
+  snapshot(): BenchSnapshot {
+    const nowS = this.nowS;
+    for (const place of this.places) place.advanceTo(nowS);
+    return {
+      savedAtMs: Date.now(),
+      nowS,
+      ports: [...this.ports],
+      places: this.places.map((place) => place.snapshot()),
+    };
   }
 
   /** Puts a cell into a place. Its number decides how good it is: the same one is the same again. */
@@ -85,15 +122,18 @@ export class SimulatedBench {
 
   /** Time of the bench, s. */
   get nowS(): number {
-    return ((performance.now() - this.startedAt) / 1000) * this.description.speed;
+    return this.startS + ((performance.now() - this.startedAt) / 1000) * this.description.speed;
   }
 
   /** Opens all ports. @returns how each place is wired. */
   async open(): Promise<ChannelWiring[]> {
     const { port, seed } = this.description;
-    const serve = (list: InstrumentServer[], instrument: InstrumentServer, at: number) => {
+    const serve = async (list: InstrumentServer[], instrument: InstrumentServer, at: number) => {
       list.push(instrument);
-      return instrument.listen(port === 0 ? 0 : port + at);
+      const wanted = this.left?.ports[this.ports.length] ?? (port === 0 ? 0 : port + at);
+      const address = await instrument.listen(wanted);
+      this.ports.push(Number(address.split(':')[1]));
+      return address;
     };
     const n = this.places.length;
     const of = (i: number) => () => this.places[i]!;

@@ -59,6 +59,21 @@ export interface SupplySetting {
   amps: number;
 }
 
+/** All that a place is at a moment; plain data. */
+export interface PlaceSnapshot {
+  rated: CellParameters;
+  faults: PlaceFaults;
+  load: LoadSetting;
+  supply: SupplySetting;
+  ambientC: number;
+  counterAh: number;
+  clockOffS: number;
+  state: CellState;
+  atS: number;
+  openUntilS: number;
+  cycledAh: number;
+}
+
 /** Longest step of the model, s. */
 const STEP_S = 1;
 /** A jump longer than this is made in longer steps: the bench was asleep. */
@@ -137,6 +152,34 @@ export class SimulatedPlace {
     this.counterAh = this.channel.counterStartAh;
     this.state = restedState(stateOfCharge, this.ambientC);
     this.cell = this.asItIs();
+  }
+
+  snapshot(): PlaceSnapshot {
+    const { rated, faults, ambientC, counterAh, clockOffS, state, atS, openUntilS, cycledAh } =
+      this;
+    return structuredClone({
+      rated,
+      faults,
+      load: this.load,
+      supply: this.supply,
+      ambientC,
+      counterAh,
+      clockOffS,
+      state,
+      atS,
+      openUntilS,
+      cycledAh,
+    });
+  }
+
+  /** Takes on what a snapshot says, the cell in it and what flows. */
+  restore(snapshot: PlaceSnapshot): void {
+    const { load, supply, ...rest } = structuredClone(snapshot);
+    Object.assign(this.load, load);
+    Object.assign(this.supply, supply);
+    Object.assign(this, rest);
+    this.cell = this.asItIs();
+    this.flow(0);
   }
 
   /** Lets time pass up to a moment of the bench, s. */
