@@ -26,6 +26,7 @@ const VIEWS = [
   '/bench/channels',
   '/bench/parallel',
   '/bench/load-test',
+  '/bench/load-test/new',
   '/bench/runs/1',
   '/lots/L-001/readings',
   '/lots/L-001/logs',
