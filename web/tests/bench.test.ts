@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { groupAlarms } from '../features/bench/alarm-groups';
 import { TILE_SIZES, tileSizeFor } from '../features/bench/tile-size';
 import { dischargeOf } from '@/features/bench/band-chart';
 import { midnights, movedBy, QUARTER_MS, xOf } from '@/features/bench/plan-scale';
@@ -88,7 +89,7 @@ describe('tiles of the live board', () => {
   const laptop = { width: 1024, height: 600 };
   it('are large for a few channels and small for many, and 64 fit on a laptop’s screen', () => {
     expect(tileSizeFor(8, laptop)).toBe('large');
-    expect(tileSizeFor(25, laptop)).toBe('small');
+    expect(tileSizeFor(18, laptop)).toBe('small');
     expect(tileSizeFor(64, laptop)).toBe('tiny');
     const { width, height } = TILE_SIZES.tiny;
     const columns = Math.floor((laptop.width + 8) / (width + 8));
@@ -103,5 +104,39 @@ describe('tiles of the live board', () => {
       expect(rank(count + 7, laptop)).toBeGreaterThanOrEqual(rank(count, laptop));
       expect(rank(count, { width: 1600, height: 900 })).toBeLessThanOrEqual(rank(count, laptop));
     }
+  });
+});
+
+describe('alarms that are drawn together', () => {
+  const at = (seconds: number) => new Date(Date.UTC(2026, 2, 4, 9, 0, seconds));
+  const alarm = (id: number, code: string, action: string, seconds: number) =>
+    ({ id, code, action, at: at(seconds), benchRunId: id }) as never;
+  const ids = (alarms: readonly never[]) =>
+    groupAlarms(alarms).map((group) => group.map(({ id }) => id));
+  it('are alike and of about the same time, worst groups first', () => {
+    expect(
+      ids([
+        alarm(1, 'clockJump', 'tell', 0),
+        alarm(2, 'noReadings', 'stop', 10),
+        alarm(3, 'clockJump', 'tell', 20),
+        alarm(4, 'noReadings', 'stop', 30),
+        alarm(5, 'clockJump', 'tell', 400),
+      ]),
+    ).toEqual([[4, 2], [5], [3, 1]]);
+  });
+  it('never hide a cell that is blocked', () => {
+    expect(
+      ids([alarm(1, 'heatOnCharge', 'block', 0), alarm(2, 'heatOnCharge', 'block', 1)]),
+    ).toEqual([[2], [1]]);
+  });
+  it('all are in exactly one group', () => {
+    const many = Array.from({ length: 60 }, (_, i) =>
+      alarm(i + 1, i % 3 === 0 ? 'noReadings' : 'currentOff', i % 3 === 0 ? 'stop' : 'tell', i * 7),
+    );
+    expect(
+      ids(many)
+        .flat()
+        .sort((a, b) => a - b),
+    ).toEqual(many.map((_, i) => i + 1));
   });
 });

@@ -42,10 +42,10 @@ export const ALARMS = {
       'The instrument says nothing. Look whether it is on and connected; the cell may still be under load.',
   },
   clockJump: {
-    title: 'Clock jumped',
+    title: 'Time does not fit',
     action: 'tell',
     advice:
-      'A clock does not fit the others. Time and charge are counted by the agent’s steady clock; set the clock that jumped right before its own log is used.',
+      'Nothing was read for a stretch, or a clock was moved. Charge in a stretch without readings is drawn from those at its ends: look at the curve before its figures are used.',
   },
   currentOff: {
     title: 'Current off its set value',

@@ -279,7 +279,7 @@ function jumpOf(
   return gap > 20 * limits.intervalS && gap > 60
     ? alarm(
         'clockJump',
-        `${gap.toFixed(0)} s between two readings that come every ${limits.intervalS.toFixed(0)} s.`,
+        `Nothing was read for ${gap.toFixed(0)} s where a reading comes every ${limits.intervalS.toFixed(0)} s: the agent stood still, or its clock was moved.`,
       )
     : null;
 }

@@ -6,6 +6,7 @@ import { useEffect, useRef, useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { useAct } from '../arrivals/use-act';
+import { groupAlarms } from './alarm-groups';
 import { muteForAnHour, mutedUntil, sound, unmute } from './alarm-sound';
 import { acknowledgeAct } from './bench-acts';
 import { clockOf } from './words';
@@ -16,6 +17,9 @@ const DONE: Record<string, string> = {
   pause: 'paused',
   tell: '',
 };
+
+/** Groups of alarms shown at once. */
+const MOST_GROUPS = 8;
 
 /** Alarms nobody has seen yet, worst first, each with what to do; a sound for new ones. */
 export function AlarmList({ alarms, now }: { alarms: readonly AlarmView[]; now: Date }) {
@@ -29,12 +33,12 @@ export function AlarmList({ alarms, now }: { alarms: readonly AlarmView[]; now: 
     if (fresh.length > 0) sound();
   }, [alarms]);
   if (alarms.length === 0) return null;
-  const rank = ['block', 'stop', 'pause', 'tell'];
-  const sorted = [...alarms].sort(
-    (a, b) => rank.indexOf(a.action) - rank.indexOf(b.action) || b.id - a.id,
-  );
+  const groups = groupAlarms(alarms);
   return (
-    <section aria-label="Alarms" className="mb-4 rounded-md border-2 border-missed bg-sheet p-3">
+    <section
+      aria-label="Alarms"
+      className={`mb-4 rounded-md border-2 bg-sheet p-3 ${alarms.every(({ action }) => action === 'tell') ? 'border-doubt' : 'border-missed'}`}
+    >
       <div className="flex flex-wrap items-center justify-between gap-2">
         <h2 className="text-lg font-semibold">
           {alarms.length === 1 ? 'One alarm' : `${alarms.length} alarms`} to look at
@@ -60,32 +64,69 @@ export function AlarmList({ alarms, now }: { alarms: readonly AlarmView[]; now: 
       </div>
       {problem && <Problem>{problem}</Problem>}
       <ul className="mt-2 space-y-2">
-        {sorted.slice(0, 8).map((one) => (
-          <li
-            key={one.id}
-            className={`border-l-4 py-1 pl-3 ${one.action === 'tell' ? 'border-doubt' : 'border-missed'}`}
-          >
-            <p>
-              <Link href={`/bench/runs/${one.benchRunId}`} className="font-semibold underline">
-                {one.cell}
-              </Link>
-              {one.channel && <span className="text-quiet"> on {one.channel}</span>}:{' '}
-              <strong>{one.title}</strong>
-              {DONE[one.action] && ` (${DONE[one.action]})`}. {one.text}{' '}
-              <span className="text-quiet">{clockOf(String(one.at), now)}</span>
-            </p>
-            <p className="max-w-[95ch]">{one.advice}</p>
-            <Button
-              look="bare"
-              disabled={busy}
-              onClick={() => run(() => acknowledgeAct({ ids: [one.id] }))}
+        {groups.slice(0, MOST_GROUPS).map((group) => {
+          const [one] = group;
+          return (
+            <li
+              key={one!.id}
+              className={`border-l-4 py-1 pl-3 ${one!.action === 'tell' ? 'border-doubt' : 'border-missed'}`}
             >
-              Seen
-            </Button>
-          </li>
-        ))}
+              {group.length === 1 ? (
+                <OneAlarm one={one!} now={now} />
+              ) : (
+                <Alike group={group} now={now} />
+              )}
+              <p className="max-w-[95ch]">{one!.advice}</p>
+              <Button
+                look="bare"
+                disabled={busy}
+                onClick={() => run(() => acknowledgeAct({ ids: group.map(({ id }) => id) }))}
+              >
+                {group.length === 1 ? 'Seen' : `Seen, these ${group.length}`}
+              </Button>
+            </li>
+          );
+        })}
       </ul>
-      {sorted.length > 8 && <p className="mt-1 text-quiet">And {sorted.length - 8} more.</p>}
+      {groups.length > MOST_GROUPS && (
+        <p className="mt-1 text-quiet">And {groups.slice(MOST_GROUPS).flat().length} more.</p>
+      )}
     </section>
+  );
+}
+
+function OneAlarm({ one, now }: { one: AlarmView; now: Date }) {
+  return (
+    <p>
+      <Link href={`/bench/runs/${one.benchRunId}`} className="font-semibold underline">
+        {one.cell}
+      </Link>
+      {one.channel && <span className="text-quiet"> on {one.channel}</span>}:{' '}
+      <strong>{one.title}</strong>
+      {DONE[one.action] && ` (${DONE[one.action]})`}. {one.text}{' '}
+      <span className="text-quiet">{clockOf(String(one.at), now)}</span>
+    </p>
+  );
+}
+
+/** The same alarm on several runs at about the same time: said once, with all of them. */
+function Alike({ group, now }: { group: readonly AlarmView[]; now: Date }) {
+  const one = group[0]!;
+  return (
+    <p>
+      <strong>
+        {one.title} on {group.length} runs
+      </strong>
+      {DONE[one.action] && ` (${DONE[one.action]})`}:{' '}
+      {group.map((alarm, i) => (
+        <span key={alarm.id}>
+          {i > 0 && ', '}
+          <Link href={`/bench/runs/${alarm.benchRunId}`} className="underline" title={alarm.text}>
+            {alarm.cell}
+          </Link>
+        </span>
+      ))}
+      . {one.text} <span className="text-quiet">{clockOf(String(one.at), now)}</span>
+    </p>
   );
 }

@@ -83,30 +83,22 @@ function TinyTile({ channel, run }: { channel: LiveChannel; run: LiveRun }) {
 /** One channel of the bench: big enough to read from two metres. */
 export function LiveTile({
   channel,
+  run,
   points,
   now,
   size,
 }: {
   channel: LiveChannel;
+  run: LiveRun;
   /** Voltages seen so far, by time of the run. */
   points: readonly { x: number; v: number }[];
   now: Date;
   size: TileSize;
 }) {
-  const { run } = channel;
-  if (!run)
-    return (
-      <div
-        title={channel.title}
-        className={`flex flex-col justify-between rounded-md border border-dashed border-rule ${size === 'tiny' ? 'px-2 py-1 text-[0.8rem]' : 'min-h-20 px-3 py-2'}`}
-      >
-        <span className="truncate text-quiet">{channel.title}</span>
-        <span className="text-quiet">free{channel.driven ? '' : ', by hand'}</span>
-      </div>
-    );
   if (size === 'tiny') return <TinyTile channel={channel} run={run} />;
   const isGrave = graveOf(run);
   const dense = size === 'small';
+  const picture = dense ? { width: 60, height: 26 } : { width: 92, height: 34 };
   return (
     <Link
       href={`/bench/runs/${run.id}`}
@@ -124,9 +116,14 @@ export function LiveTile({
           {run.voltageV === null ? '–' : run.voltageV.toFixed(3)}
           <span className="ml-1 text-base font-normal text-quiet">V</span>
         </span>
-        {!dense && points.length > 2 && (
-          <svg width={92} height={34} aria-hidden className="mb-1 shrink-0">
-            <path d={pathOf(points, 92, 34)} fill="none" stroke="var(--curve)" strokeWidth={1.8} />
+        {points.length > 2 && (
+          <svg width={picture.width} height={picture.height} aria-hidden className="mb-1 shrink-0">
+            <path
+              d={pathOf(points, picture.width, picture.height)}
+              fill="none"
+              stroke="var(--curve)"
+              strokeWidth={1.8}
+            />
           </svg>
         )}
       </span>

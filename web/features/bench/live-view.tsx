@@ -52,7 +52,11 @@ export function LiveView({
   });
   const now = new Date(board.at);
   const tiles = useRef<HTMLDivElement>(null);
-  const size = useTileSize(board.channels.length, tiles);
+  const busy = board.channels.flatMap((channel) =>
+    channel.run ? [{ ...channel, run: channel.run }] : [],
+  );
+  const free = board.channels.filter(({ run }) => !run);
+  const size = useTileSize(busy.length, free.length, tiles);
   const speed = Math.max(
     1,
     ...board.agents.filter(({ isSilent }) => !isSilent).map((agent) => agent.speed),
@@ -92,17 +96,32 @@ export function LiveView({
           gridTemplateColumns: `repeat(auto-fill, minmax(${TILE_SIZES[size].width}px, 1fr))`,
         }}
       >
-        {board.channels.map((channel) => (
+        {busy.map((channel) => (
           <LiveTile
             key={channel.id}
             channel={channel}
+            run={channel.run}
             now={now}
             size={size}
             // The list behind it changes with each picture that comes, never between two.
-            points={pointsOf(points, channel.run?.id)}
+            points={pointsOf(points, channel.run.id)}
           />
         ))}
       </div>
+      {free.length > 0 && (
+        <section className="mt-3" aria-label="Free channels">
+          <ul className="flex flex-wrap gap-1.5">
+            {free.map(({ id, title, driven }) => (
+              <li
+                key={id}
+                className="rounded-sm border border-dashed border-rule px-2.5 py-1 text-quiet"
+              >
+                {title}: free{driven ? '' : ', by hand'}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
       {due.length > 0 && (
         <section className="panel mt-5 p-4" aria-label="To look after">
           <h2 className="font-semibold">To look after</h2>

@@ -4,8 +4,8 @@ import { type RefObject, useEffect, useState } from 'react';
 
 /** Sizes of a channel's tile, largest first: least width and height with the gap around it, px. */
 export const TILE_SIZES = {
-  large: { width: 250, height: 136 },
-  small: { width: 178, height: 112 },
+  large: { width: 250, height: 152 },
+  small: { width: 178, height: 138 },
   tiny: { width: 112, height: 74 },
 } as const;
 export type TileSize = keyof typeof TILE_SIZES;
@@ -28,11 +28,22 @@ export function tileSizeFor(
   return fits ?? 'tiny';
 }
 
+/** Height of a row of free channels, px, and how many stand in one. */
+const FREE_ROW = 38;
+const FREE_IN_ROW = 5;
+
 /** Room below this is not worth counting on: what is above the tiles fills the screen, px. */
 const LEAST_HEIGHT = 300;
 
-/** Size of tiles by the room a screen leaves below where they begin; renewed as it changes. */
-export function useTileSize(count: number, place: RefObject<HTMLElement | null>): TileSize {
+/**
+ * Size of tiles by the room a screen leaves below where they begin; renewed as it changes.
+ * @param free channels without a run, which are named below the tiles.
+ */
+export function useTileSize(
+  count: number,
+  free: number,
+  place: RefObject<HTMLElement | null>,
+): TileSize {
   const [size, setSize] = useState<TileSize>(() =>
     tileSizeFor(count, { width: 1024, height: 620 }),
   );
@@ -44,7 +55,10 @@ export function useTileSize(count: number, place: RefObject<HTMLElement | null>)
       setSize(
         tileSizeFor(count, {
           width: box.width,
-          height: Math.max(LEAST_HEIGHT, window.innerHeight - top),
+          height: Math.max(
+            LEAST_HEIGHT,
+            window.innerHeight - top - Math.ceil(free / FREE_IN_ROW) * FREE_ROW,
+          ),
         }),
       );
     };
@@ -56,6 +70,6 @@ export function useTileSize(count: number, place: RefObject<HTMLElement | null>)
       watcher.disconnect();
       window.removeEventListener('resize', measure);
     };
-  }, [count, place]);
+  }, [count, free, place]);
   return size;
 }
