@@ -12,16 +12,8 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { Agent, Journal, readJournal } from '../src/agent';
 import { type PlaceFaults, SimulatedBench, SOUND_LINE } from '../src/simulated';
 import { MemoryApp, until } from '../testing/memory-app';
+import { CONDITIONS } from '../testing/small-cell';
 
-const CONDITIONS = {
-  ratedAh: 6,
-  claimRateIt: 0.2,
-  claimCutoffV: 2.5,
-  chargeV: 3.65,
-  storageV: 3.275,
-  maxChargeA: 6,
-  maxDischargeA: 12,
-};
 const SHORT: RecipeStep[] = [
   {
     kind: 'charge',

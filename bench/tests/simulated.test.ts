@@ -6,16 +6,8 @@ import { afterEach, describe, expect, it } from 'vitest';
 import { Agent } from '../src/agent';
 import { type BenchDescription, SimulatedBench } from '../src/simulated';
 import { MemoryApp, until } from '../testing/memory-app';
+import { CONDITIONS } from '../testing/small-cell';
 
-const CONDITIONS = {
-  ratedAh: 6,
-  claimRateIt: 0.2,
-  claimCutoffV: 2.5,
-  chargeV: 3.65,
-  storageV: 3.275,
-  maxChargeA: 6,
-  maxDischargeA: 12,
-};
 const description = (places: number, speed: number): BenchDescription => ({
   seed: 5,
   speed,

@@ -1,5 +1,5 @@
 import { recordInspection } from '../src/arrivals';
-import { planBoard, UNKNOWN_LIMITS } from '../src/bench';
+import { addJobs, listRecipes, planBoard, setChannelLimits, UNKNOWN_LIMITS } from '../src/bench';
 import { addInstrument, recordReadings } from '../src/evidence';
 import { addPerson } from '../src/people';
 import type { Actor } from '../src';
@@ -68,4 +68,23 @@ export async function benchLab(now: () => Date): Promise<BenchLab> {
     channels,
     technician: { id, name: 'Tamsin', role: 'technician' },
   };
+}
+
+/** Puts a claim check of the first eight cells on the list; every channel can run it. */
+export async function listEight({
+  fresh,
+  lotId,
+  cells,
+  channels,
+  technician,
+}: BenchLab): Promise<void> {
+  const { lab, admin } = fresh;
+  for (const channelId of channels)
+    await setChannelLimits(lab, admin, { channelId, limits: ABLE, wiring: null });
+  const recipe = (await listRecipes(lab, admin, {})).find(({ name }) => name === 'Claim check')!;
+  await addJobs(lab, technician, {
+    lotId,
+    cellIds: cells.slice(0, 8).map((cell) => cell.id),
+    recipeId: recipe.id,
+  });
 }

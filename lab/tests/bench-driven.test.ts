@@ -27,7 +27,7 @@ import {
   takeRecords,
 } from '../src/bench';
 import { cellPage } from '../src/verdicts';
-import { ABLE, type BenchLab, benchLab, NOW } from '../testing/bench-lab';
+import { ABLE, type BenchLab, benchLab, listEight, NOW } from '../testing/bench-lab';
 import { failure } from '../testing/failure';
 
 const SPEED = 2000;
@@ -37,14 +37,9 @@ describe('runs driven by an agent', () => {
   let clock = NOW;
   const lab = () => fresh.lab;
   beforeAll(async () => {
-    ({ fresh, lotId, cells, channels, technician } = await benchLab(() => clock));
-    for (const channelId of channels)
-      await setChannelLimits(lab(), fresh.admin, { channelId, limits: ABLE, wiring: null });
-    await addJobs(lab(), technician, {
-      lotId,
-      cellIds: cells.slice(0, 8).map((cell) => cell.id),
-      recipeId: (await recipe('Claim check')).id,
-    });
+    const made = await benchLab(() => clock);
+    ({ fresh, lotId, cells, channels, technician } = made);
+    await listEight(made);
     await readAmbient(lab(), technician, { celsius: 22 });
   });
   afterAll(() => fresh.close());

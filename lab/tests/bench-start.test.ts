@@ -10,12 +10,11 @@ import {
   readAmbient,
   raiseOverdue,
   reminders,
-  setChannelLimits,
   spotReading,
   startJob,
   startList,
 } from '../src/bench';
-import { ABLE, type BenchLab, benchLab, NOW } from '../testing/bench-lab';
+import { type BenchLab, benchLab, listEight, NOW } from '../testing/bench-lab';
 import { failure } from '../testing/failure';
 
 describe('a start on the bench', () => {
@@ -23,14 +22,9 @@ describe('a start on the bench', () => {
   let clock = NOW;
   const lab = () => fresh.lab;
   beforeAll(async () => {
-    ({ fresh, lotId, cells, channels, technician } = await benchLab(() => clock));
-    for (const channelId of channels)
-      await setChannelLimits(lab(), fresh.admin, { channelId, limits: ABLE, wiring: null });
-    await addJobs(lab(), technician, {
-      lotId,
-      cellIds: cells.slice(0, 8).map((cell) => cell.id),
-      recipeId: (await recipe('Claim check')).id,
-    });
+    const made = await benchLab(() => clock);
+    ({ fresh, lotId, cells, channels, technician } = made);
+    await listEight(made);
   });
   afterAll(() => fresh.close());
   const recipe = async (name: string) =>
