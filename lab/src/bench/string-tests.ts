@@ -23,7 +23,9 @@ const stepInput = z.object({
   highA: above0.max(5000),
   lowV: z.array(volts).min(1, 'Expected the voltage of each cell.').max(400),
   highV: z.array(volts).min(1, 'Expected the voltage of each cell.').max(400),
-  jointC: z.array(number.min(-40).max(400, 'Expected a temperature up to 400 °C.').nullable()),
+  jointC: z
+    .array(number.min(-40).max(400, 'Expected a temperature up to 400 °C.').nullable())
+    .max(401),
 });
 
 export const stringTestInput = z.object({
@@ -52,7 +54,8 @@ const resultOf = (step: StringStep): LoadTestStep =>
 
 /** Cells by their numbers, in order. @throws LabError naming those that are not here or come twice. */
 async function cellsByNumber(lab: Lab, numbers: readonly string[], transaction: Transaction) {
-  const twice = numbers.find((one, i) => numbers.indexOf(one) !== i);
+  const upper = numbers.map((one) => one.toUpperCase());
+  const twice = numbers.find((_, i) => upper.indexOf(upper[i]!) !== i);
   if (twice)
     throw new LabError('invalid', `${twice} stands in the string twice.`, { field: 'cells' });
   const rows =

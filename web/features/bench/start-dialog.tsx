@@ -46,10 +46,9 @@ export function StartDialog({
       const known = outcome.data.questions.flatMap((one) => (one.known ? one.question : []));
       setFromSet(new Set(known));
       // What was carried over holds for the channel it was asked for; ticks by hand stay.
-      setTicked(
-        (before) => new Set([...[...before].filter((one) => !carried.current.has(one)), ...known]),
-      );
+      const earlier = carried.current;
       carried.current = new Set(known);
+      setTicked((before) => new Set([...[...before].filter((one) => !earlier.has(one)), ...known]));
     });
     return () => {
       gone = true;
