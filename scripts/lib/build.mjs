@@ -1,7 +1,16 @@
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import {
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import { join } from 'node:path';
-import { AGENT_FILE, ROOT, SIMULATED_FILE, WORKER_FILE } from './paths.mjs';
+import { alone } from './lock.mjs';
+import { AGENT_FILE, DATA, ROOT, SIMULATED_FILE, WORKER_FILE } from './paths.mjs';
 import { run } from './run.mjs';
 
 const SKIPPED = new Set(['node_modules', '.next', 'dist', 'tests', 'fixtures', 'testing']);
@@ -62,14 +71,24 @@ export async function bundleWorkers() {
 export async function ensureBuild({ force = false } = {}) {
   const stampFile = join(ROOT, 'web', '.next', 'source-stamp');
   const stamp = sourceStamp();
-  if (
-    !force &&
+  const isDone = () =>
     existsSync(stampFile) &&
     existsSync(WORKER_FILE) &&
     existsSync(AGENT_FILE) &&
-    readFileSync(stampFile, 'utf8') === stamp
-  )
-    return false;
+    readFileSync(stampFile, 'utf8') === stamp;
+  if (!force && isDone()) return false;
+  return alone(join(DATA, 'build.lock'), async () => {
+    // Another command may have built the same in the meantime.
+    if (!force && isDone()) return false;
+    rmSync(stampFile, { force: true });
+    await buildAll();
+    mkdirSync(join(ROOT, 'web', '.next'), { recursive: true });
+    writeFileSync(stampFile, stamp);
+    return true;
+  });
+}
+
+async function buildAll() {
   console.error('Building …');
   await bundleWorkers();
   await run(process.execPath, [join(ROOT, 'node_modules/next/dist/bin/next'), 'build'], {
@@ -79,7 +98,4 @@ export async function ensureBuild({ force = false } = {}) {
   }).catch((error) => {
     throw new Error(`The build failed.\n${error.output ?? error.message}`);
   });
-  mkdirSync(join(ROOT, 'web', '.next'), { recursive: true });
-  writeFileSync(stampFile, stamp);
-  return true;
 }
