@@ -36,7 +36,7 @@ describe('columns assigned by hand', () => {
     expect(log.trace.voltageV[0]).toBe(3.3);
     expect(log.trace.currentA![10]).toBe(-2);
     const { capacities } = figuresOfLog(log, { cutoffsV: [2.5], accuracy: null });
-    expect(capacities![0]!.capacity.value).toBeCloseTo((2 * 294 * 10) / 3600, 3);
+    expect(capacities![0]!.capacity.value).toBeCloseTo((2 * 294.5 * 10) / 3600, 3);
   });
 
   it('a log without a header is read by its columns', () => {

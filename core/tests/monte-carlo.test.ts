@@ -146,7 +146,11 @@ describe('the budget against a Monte Carlo of the measurement (JCGM 101)', () =>
     }
     const spread = Math.sqrt(squares / DRAWS - (sum / DRAWS) ** 2);
     expect(capacity.bound).toBe('exact');
-    expect(Math.abs(capacity.standardUncertainty! / spread - 1)).toBeLessThan(0.03);
+    // Scatter and bend at the crossing are of this one log, not drawn here (see coverage).
+    const drawn = capacity.budget
+      .filter(({ name }) => name !== 'voltage noise' && name !== 'bend at the cut-off')
+      .map(({ standardUncertainty }) => standardUncertainty);
+    expect(Math.abs(Math.hypot(...drawn) / spread - 1)).toBeLessThan(0.03);
   });
 
   it('worked example: 20 A for 5.2 h with known parts', () => {

@@ -1,16 +1,18 @@
-import { combineBudget, type BudgetComponent, type Figure, type Finding } from '../units';
+import { combineBudget, type Figure, type Finding } from '../units';
 import type { Accuracy } from './accuracy';
+import { type BudgetContext, capacityBudget } from './capacity-budget';
+import { type End, findEnd, isOpenEnd } from './discharge-end';
+import type { LoadEdge } from './holes';
 import { leadOf } from './resistance';
 import { RunningTotals } from './running-totals';
-import type { Discharge } from './sections';
-import { intervalOf, type Trace } from './trace';
+import { type Discharge, meanCurrentOf } from './sections';
+import type { Trace } from './trace';
 
-export const CAPACITY_METHOD = { name: 'capacity-to-cut-off', version: 3 };
-export const ENERGY_METHOD = { name: 'energy-to-cut-off', version: 2 };
+export { counterResolution } from './counter-witness';
+
+export const CAPACITY_METHOD = { name: 'capacity-to-cut-off', version: 4 };
+export const ENERGY_METHOD = { name: 'energy-to-cut-off', version: 3 };
 export const MEAN_VOLTAGE_METHOD = { name: 'mean-voltage', version: 1 };
-
-/** Above the cut-off by no more than this, an end counts as reached (handbook, chapter 3), V. */
-const END_TOLERANCE_V = 0.01;
 
 export interface CapacityOptions {
   cutoffV: number;
@@ -27,222 +29,7 @@ export interface CapacityFigures {
   meanVoltage: Figure;
 }
 
-interface End {
-  /** Position in the totals up to which charge counts, and the share of the next interval. */
-  at: number;
-  share: number;
-  ah: number;
-  wh: number;
-  atS: number;
-  kind: 'crossed' | 'extrapolated' | 'close' | 'above' | 'broken';
-  /** Time past the last row that was added by extrapolation, s. */
-  beyondS: number;
-}
-
-function findEnd(trace: Trace, totals: RunningTotals, cutoffV: number): End {
-  const last = totals.length - 1;
-  const timeAt = (i: number) => trace.timeS[totals.rowAt(i)]!;
-  const reached = totals.crossing(cutoffV);
-  const plain = (at: number, kind: End['kind']): End => ({
-    at,
-    share: 0,
-    ah: totals.ahAt(at),
-    wh: totals.whAt(at),
-    atS: timeAt(at),
-    kind,
-    beyondS: 0,
-  });
-  if (totals.brokenAt !== null && (reached === -1 || reached > totals.brokenAt))
-    return plain(totals.brokenAt, 'broken');
-  if (reached > 0) {
-    const [high, low] = [totals.cellVAt(reached - 1), totals.cellVAt(reached)];
-    const share = high > low ? Math.min(1, Math.max(0, (high - cutoffV) / (high - low))) : 1;
-    const between = (before: number, after: number) => before + share * (after - before);
-    return {
-      at: reached - 1,
-      share,
-      ah: between(totals.ahAt(reached - 1), totals.ahAt(reached)),
-      wh: between(totals.whAt(reached - 1), totals.whAt(reached)),
-      atS: timeAt(reached - 1) + share * (timeAt(reached) - timeAt(reached - 1)),
-      kind: 'crossed',
-      beyondS: 0,
-    };
-  }
-  const interval = intervalOf(trace);
-  const above = totals.cellVAt(last) - cutoffV;
-  const fall =
-    last > 0
-      ? (totals.cellVAt(last - 1) - totals.cellVAt(last)) / (timeAt(last) - timeAt(last - 1))
-      : 0;
-  const resolutionV = 10 ** -trace.decimals.voltageV;
-  if (fall > 0 && above <= fall * interval + resolutionV / 2) {
-    const nextRow = totals.rowAt(last) + 1;
-    const untilNextS = (trace.timeS[nextRow] ?? Infinity) - timeAt(last);
-    const beyondS = Math.min(above / fall, untilNextS);
-    const gain = trace.currentA
-      ? (totals.currentAt(totals.rowAt(last)) * beyondS) / 3600
-      : ((totals.ahAt(last) - totals.ahAt(last - 1)) * beyondS) / (timeAt(last) - timeAt(last - 1));
-    const end = plain(last, 'extrapolated');
-    const meanV = (totals.cellVAt(last) + cutoffV) / 2;
-    return {
-      ...end,
-      ah: end.ah + gain,
-      wh: end.wh + gain * meanV,
-      atS: end.atS + beyondS,
-      beyondS,
-    };
-  }
-  return plain(last, above <= END_TOLERANCE_V ? 'close' : 'above');
-}
-
-/** Charge when the voltage first falls to `cutoffV`, Ah; null when the trace does not reach it. */
-function chargeAt(totals: RunningTotals, cutoffV: number): number | null {
-  const reached = totals.crossing(cutoffV);
-  if (reached < 1) return null;
-  const [high, low] = [totals.cellVAt(reached - 1), totals.cellVAt(reached)];
-  const share = high > low ? Math.min(1, Math.max(0, (high - cutoffV) / (high - low))) : 1;
-  const before = totals.ahAt(reached - 1);
-  return before + share * (totals.ahAt(reached) - before);
-}
-
-/**
- * |dQ/dV| in Ah/V at the end, from this very trace: over the voltmeter’s own limits of error
- * where they reach beyond the rows beside the end, else from the slope of those rows.
- * @param limitV limits of error of the voltage at the cut-off, V.
- */
-function chargePerVolt(totals: RunningTotals, end: End, cutoffV: number, limitV: number): number {
-  const from = Math.max(0, end.at - 5);
-  const to = Math.min(totals.length - 1, end.at + 2);
-  if (end.kind === 'crossed' && 2 * limitV > totals.cellVAt(from) - totals.cellVAt(to)) {
-    const early = chargeAt(totals, cutoffV + limitV);
-    const late = chargeAt(totals, cutoffV - limitV);
-    if (early !== null && late !== null) return (late - early) / (2 * limitV);
-    if (early !== null) return (end.ah - early) / limitV;
-  }
-  return slopeBeside(totals, end);
-}
-
-/** |dQ/dV| in Ah/V from the slope of the voltage over the rows beside the end. */
-function slopeBeside(totals: RunningTotals, end: End): number {
-  const from = Math.max(0, end.at - 5);
-  const to = Math.min(totals.length - 1, end.at + 2);
-  const n = to - from + 1;
-  if (n < 2) return 0;
-  let [sumV, sumQ, sumQQ, sumVQ] = [0, 0, 0, 0];
-  for (let i = from; i <= to; i++) {
-    const [v, q] = [totals.cellVAt(i), totals.ahAt(i)];
-    sumV += v;
-    sumQ += q;
-    sumQQ += q * q;
-    sumVQ += v * q;
-  }
-  const slope = (n * sumVQ - sumV * sumQ) / (n * sumQQ - sumQ * sumQ);
-  return slope < 0 ? -1 / slope : 0;
-}
-
-interface BudgetContext {
-  trace: Trace;
-  discharge: Discharge;
-  totals: RunningTotals;
-  end: End;
-  options: CapacityOptions;
-  meanCurrentA: number;
-}
-
-/** Uncertainty of a discharge capacity, component by component (handbook, chapter 3). */
-function capacityBudget(context: BudgetContext): BudgetComponent[] {
-  const { trace, discharge, totals, end, options, meanCurrentA } = context;
-  const { accuracy, cutoffV } = options;
-  const root3 = Math.sqrt(3);
-  const hours = (end.atS - discharge.loadOnS) / 3600;
-  const first = discharge.sections[0]!;
-  const beforeS =
-    first.fromIndex > 0 ? first.fromS - trace.timeS[first.fromIndex - 1]! : intervalOf(trace);
-  const voltageErrorV = (accuracy.voltageGainPct / 100) * cutoffV + accuracy.voltageOffsetV;
-  const perVolt = chargePerVolt(totals, end, cutoffV, voltageErrorV);
-  const intervalS = intervalOf(trace);
-  const components: BudgetComponent[] = [
-    {
-      name: 'current gain',
-      standardUncertainty: ((accuracy.currentGainPct / 100) * end.ah) / root3,
-      basis: `${accuracy.currentGainPct} % of ${end.ah.toPrecision(5)} Ah, rectangular (${accuracy.source})`,
-    },
-    {
-      name: 'current offset',
-      standardUncertainty: (accuracy.currentOffsetA * hours) / root3,
-      basis: `${(accuracy.currentOffsetA * 1000).toPrecision(3)} mA over ${hours.toPrecision(4)} h, rectangular`,
-    },
-    {
-      name: 'time base',
-      standardUncertainty: (accuracy.timePpm * 1e-6 * end.ah) / root3,
-      basis: `${accuracy.timePpm} ppm of ${end.ah.toPrecision(5)} Ah, rectangular`,
-    },
-    {
-      name: 'load-on instant',
-      standardUncertainty: (meanCurrentA * beforeS) / 2 / root3 / 3600,
-      basis: `half of the ${beforeS.toPrecision(3)} s before the first loaded reading at ${meanCurrentA.toPrecision(4)} A, rectangular`,
-    },
-  ];
-  if (end.kind !== 'above' && end.kind !== 'broken') {
-    components.push({
-      name: 'cut-off voltage',
-      standardUncertainty: (voltageErrorV / root3) * perVolt,
-      basis: `${(voltageErrorV * 1000).toPrecision(3)} mV at |dQ/dV| = ${perVolt.toPrecision(3)} Ah/V, rectangular`,
-    });
-  }
-  if (end.kind === 'extrapolated' || end.kind === 'close') {
-    components.push({
-      name: 'end between samples',
-      standardUncertainty: (meanCurrentA * intervalS) / root3 / 3600,
-      basis: `one interval of ${intervalS.toPrecision(3)} s at ${meanCurrentA.toPrecision(4)} A, rectangular`,
-    });
-  }
-  const lead = leadOf(options.leadMohm, options.leadUncertaintyMohm);
-  if (lead.mohm > 0 && end.kind !== 'above' && end.kind !== 'broken') {
-    components.push({
-      name: 'lead resistance',
-      standardUncertainty: (lead.standardUncertaintyMohm / 1000) * meanCurrentA * perVolt,
-      basis: `${lead.standardUncertaintyMohm.toPrecision(2)} mΩ of ${lead.mohm.toPrecision(4)} mΩ at ${meanCurrentA.toPrecision(4)} A, through |dQ/dV|`,
-    });
-  }
-  for (const hole of totals.bridged) {
-    if (hole.toS > end.atS) continue;
-    const halfDisagreed = (hole.ah / 2) * hole.disagreement + (hole.currentA * intervalS) / 3600;
-    components.push({
-      name: 'hole bridged',
-      standardUncertainty: halfDisagreed / root3,
-      basis: `${Math.round(hole.toS - hole.fromS)} s without readings, edges agree within ${(hole.disagreement * 100).toPrecision(2)} %`,
-    });
-  }
-  if (!trace.currentA && trace.counterAh) {
-    const resolution = counterResolution(trace.counterAh);
-    components.push({
-      name: 'counter resolution',
-      standardUncertainty: resolution / Math.sqrt(6),
-      basis: `two readings at ${resolution.toPrecision(2)} Ah, rectangular`,
-    });
-    if (end.kind === 'crossed') {
-      components.push({
-        name: 'counter interval',
-        standardUncertainty: (meanCurrentA * intervalS) / 2 / root3 / 3600,
-        basis: `half an interval of ${intervalS.toPrecision(3)} s at the final current, rectangular`,
-      });
-    }
-  }
-  return components;
-}
-
-/** Smallest step a counter takes, Ah. */
-export function counterResolution(counterAh: Float64Array): number {
-  let smallest = Infinity;
-  for (let i = 1; i < counterAh.length; i++) {
-    const step = Math.abs(counterAh[i]! - counterAh[i - 1]!);
-    if (step > 1e-9 && step < smallest) smallest = step;
-  }
-  return Number.isFinite(smallest) ? Number(smallest.toPrecision(2)) : 0;
-}
-
-function findingsOf(context: BudgetContext): Finding[] {
+function findingsOf(context: BudgetContext, discharge: Discharge): Finding[] {
   const { totals, end, options } = context;
   const findings: Finding[] = [];
   const note = (code: string, text: string, severity: Finding['severity'] = 'warning') =>
@@ -268,13 +55,33 @@ function findingsOf(context: BudgetContext): Finding[] {
   } else if (end.kind === 'broken') {
     note(
       'run-incomplete',
-      'Current differs by more than 2 % on the two sides of a hole in the log; charge is counted only up to it.',
+      'After a stretch without readings the voltage stood higher than before it: the cell may have been charged meanwhile. Charge is counted only up to there.',
+    );
+  } else if (end.kind === 'inHole') {
+    const hole = totals.holes.find(({ position }) => position === end.at + 1)!;
+    note(
+      'cut-off-in-hole',
+      hole.witness === 'counter'
+        ? `The voltage fell through ${options.cutoffV} V while there were no readings; by its counter at most ${hole.ah.toPrecision(3)} Ah more had flowed.`
+        : `The voltage fell through ${options.cutoffV} V while there were no readings, and no counter says where.`,
     );
   }
-  if (context.discharge.sections.length > 1) {
+  for (const hole of totals.holes) {
+    if (hole.position > end.at || hole.witness !== 'nobody') continue;
+    note(
+      'hole-not-counted',
+      `${Math.round(hole.toS - hole.fromS)} s without readings from ${Math.round(hole.fromS)} s on: neither a counter nor the voltage says what flowed, so nothing is counted there and the cell holds at least this much.`,
+    );
+  }
+  if (openEdges(context).length > 0)
+    note(
+      'load-in-hole',
+      'Load came on or went off while there were no readings: what flowed there is not counted.',
+    );
+  if (discharge.sections.length > 1) {
     note(
       'interrupted',
-      `The discharge was interrupted ${context.discharge.sections.length - 1} time(s); the parts were added.`,
+      `The discharge was interrupted ${discharge.sections.length - 1} time(s); the parts were added.`,
     );
   }
   return findings;
@@ -313,22 +120,31 @@ function figuresTo(
 ): CapacityFigures {
   const leadOhm = (options.leadMohm ?? 0) / 1000;
   const end = findEnd(trace, totals, options.cutoffV);
-  const hours = (end.atS - discharge.loadOnS) / 3600;
-  const meanCurrentA = hours > 0 ? end.ah / hours : 0;
-  const context: BudgetContext = { trace, discharge, totals, end, options, meanCurrentA };
+  const meanCurrentA = meanCurrentOf(discharge.sections) ?? 0;
+  const context: BudgetContext = { trace, totals, end, options, meanCurrentA };
   const { budget, standardUncertainty } = combineBudget(capacityBudget(context));
-  const bound = end.kind === 'above' || end.kind === 'broken' ? 'atLeast' : 'exact';
+  const isOpen =
+    isOpenEnd(end) ||
+    totals.holes.some(({ position, witness }) => position <= end.at && witness === 'nobody') ||
+    openEdges(context).length > 0;
+  const bound = isOpen ? 'atLeast' : 'exact';
   const source = trace.currentA
     ? '∫|I| dt by the trapezoid rule on the logged times'
     : 'differences of the instrument’s charge counter';
   const steps = [
-    `Load-on at ${discharge.loadOnS.toFixed(1)} s, the first row with current.`,
+    loadOnWords(discharge, totals.edges[0]!),
     ...(leadOhm > 0
       ? [
           `Voltage at the cell taken as the logged voltage plus |I| × ${options.leadMohm} mΩ of leads.`,
         ]
       : []),
-    `End at ${end.atS.toFixed(1)} s: ${END_WORDS[end.kind]} ${options.cutoffV} V.`,
+    `End at ${end.atS.toFixed(1)} s: ${end.lineRows > 0 && end.kind === 'crossed' ? `where a line over ${end.lineRows} rows falls to` : END_WORDS[end.kind]} ${options.cutoffV} V.`,
+    ...totals.holes
+      .filter(({ position }) => position <= end.at)
+      .map(
+        ({ fromS, toS, ah, basis }) =>
+          `Hole from ${fromS.toFixed(0)} s to ${toS.toFixed(0)} s: ${ah.toPrecision(4)} Ah counted; ${basis}.`,
+      ),
     `Charge by ${source}.`,
   ];
   const shared = {
@@ -342,7 +158,7 @@ function figuresTo(
         : []),
     ],
     steps,
-    findings: findingsOf(context),
+    findings: findingsOf(context, discharge),
     span: { fromS: discharge.loadOnS, toS: end.atS },
   } satisfies Partial<Figure>;
   const capacity: Figure = {
@@ -361,16 +177,43 @@ function figuresTo(
   };
 }
 
+/** Holes at load-on or at a pause that nobody bears witness for. */
+const openEdges = ({ totals, end }: Pick<BudgetContext, 'totals' | 'end'>) =>
+  totals.edges.filter(({ by, position }) => by === 'hole' && position <= end.at);
+
+/** What was taken for the instant of load-on. */
+function loadOnWords({ loadOnS }: Discharge, { by, intervalS, ah }: LoadEdge): string {
+  const first = `First row with current at ${loadOnS.toFixed(1)} s`;
+  switch (by) {
+    case 'half':
+      return `${first}, the last one without ${intervalS.toFixed(1)} s before it: half of that interval is counted, ${ah.toPrecision(3)} Ah.`;
+    case 'counter':
+      return `${first}; what the counter gained before it is counted, ${ah.toPrecision(3)} Ah.`;
+    case 'marker':
+      return `${first}; the log marks where the step began, ${ah.toPrecision(3)} Ah before it.`;
+    case 'hole':
+      return `${first}, after a stretch without readings of which nothing is counted.`;
+    case 'first row':
+      return `${first}, the first of the log.`;
+  }
+}
+
 const END_WORDS: Record<End['kind'], string> = {
   crossed: 'interpolated where the voltage falls to',
   extrapolated: 'extended by less than one interval to',
   close: 'the last loaded row, within 10 mV of',
   above: 'the last loaded row, still above',
-  broken: 'the row before a hole that cannot be bridged, above',
+  broken: 'the row before a hole in which the cell may have been charged, above',
+  inHole: 'the row before a hole in which the voltage fell through',
 };
 
 /** Components that act at the end of the discharge, where the voltage is the cut-off. */
-const AT_CUTOFF = new Set(['cut-off voltage', 'lead resistance']);
+const AT_CUTOFF = new Set([
+  'cut-off voltage',
+  'lead resistance',
+  'voltage noise',
+  'bend at the cut-off',
+]);
 
 function energyFigure(capacity: Figure, wh: number, options: CapacityOptions): Figure {
   const { accuracy } = options;

@@ -37,3 +37,12 @@ export function energyStepWh(trace: Trace, row: number): number {
     hours
   );
 }
+
+/** Charge moved over rows `from` to `to`, Ah, by the trapezoid rule or the counter; holes and all. */
+export function chargeBetween(trace: Trace, from: number, to: number): number {
+  const { sums } = trace;
+  if (sums) return sums.ah[to]! - sums.ah[from]!;
+  let sum = 0;
+  for (let row = from + 1; row <= to; row++) sum += chargeStepAh(trace, row);
+  return sum;
+}

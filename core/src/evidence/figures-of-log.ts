@@ -13,7 +13,7 @@ import {
   loadOnResistance,
   twoStepResistance,
 } from './resistance';
-import { cutSections, type Discharge, mainDischarge, type Section } from './sections';
+import { cutSections, type Discharge, mainDischarge, meanCurrentOf, type Section } from './sections';
 import { type StringResistances, stringResistances } from './string-resistance';
 import { type TemperatureSummary, temperatureSummary } from './temperature';
 import type { Trace } from './trace';
@@ -93,7 +93,6 @@ export function figuresOfLog(log: ReadLog, options: LogFigureOptions): LogFigure
   }
   const last = discharge?.sections[discharge.sections.length - 1];
   const firstIndex = discharge?.sections[0]?.fromIndex ?? 0;
-  const loadedS = discharge?.sections.reduce((sum, s) => sum + s.toS - s.fromS, 0) ?? 0;
   return {
     sections,
     discharge,
@@ -110,7 +109,7 @@ export function figuresOfLog(log: ReadLog, options: LogFigureOptions): LogFigure
     efficiency: efficiencyOf(trace, sections, discharge),
     temperature: temperatureSummary(trace, firstIndex, last?.toIndex ?? trace.timeS.length - 1),
     restBeforeS: discharge ? restBefore(sections, discharge) : null,
-    meanCurrentA: discharge && loadedS > 0 ? (discharge.ah * 3600) / loadedS : null,
+    meanCurrentA: discharge ? meanCurrentOf(discharge.sections) : null,
     findings,
   };
 }

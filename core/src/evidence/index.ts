@@ -3,6 +3,7 @@ export * from './charge-steps';
 export * from './reading';
 export * from './accuracy';
 export * from './sections';
+export * from './holes';
 export * from './capacity';
 export * from './resistance';
 export * from './leader-share';

@@ -1,23 +1,13 @@
 import { chargeStepAh, energyStepWh } from './charge-steps';
+import { CounterWitness } from './counter-witness';
+import { holeRowsOf, type HoleStep, holesWithin, type LoadEdge, loadEdge } from './holes';
 import type { Discharge } from './sections';
 import type { Trace } from './trace';
 
-/** Edges of a hole that agree within this share let its charge be bridged (handbook, chapter 3). */
-const HOLE_AGREEMENT = 0.02;
 /** Sums are kept at every so many rows; those between are added again where they are asked for. */
 const STRIDE = 64;
 /** A row at the cut-off counts when the next one is not above it by more than this, V. */
 const CONFIRMED_V = 0.02;
-
-/** A stretch without readings whose charge was taken from its edges. */
-export interface Bridge {
-  fromS: number;
-  toS: number;
-  ah: number;
-  /** Relative difference of current on its two sides. */
-  disagreement: number;
-  currentA: number;
-}
 
 /** Smallest and largest rows of a section, and its first position in the discharge. */
 interface Part {
@@ -32,9 +22,12 @@ interface Part {
  */
 export class RunningTotals {
   readonly length: number;
-  readonly bridged: Bridge[] = [];
-  /** Position before the first hole that could not be bridged. */
-  brokenAt: number | null = null;
+  /** Holes inside the stretches under load, with their position: that of the row after. */
+  readonly holes: readonly (HoleStep & { position: number })[];
+  /** Where load came on and went off: at load-on, and at both ends of every pause. */
+  readonly edges: readonly (LoadEdge & { position: number })[];
+  private readonly edgeAh = new Map<number, LoadEdge>();
+  private readonly holeRows = new Map<number, HoleStep>();
   private readonly parts: Part[];
   private readonly ahMarks: Float64Array;
   private readonly whMarks: Float64Array;
@@ -54,21 +47,62 @@ export class RunningTotals {
       return part;
     });
     this.length = offset;
+    const ranges = this.parts.map(({ from, to }) => ({ from, to }));
+    this.holes = holesWithin(trace, ranges, leadOhm).map((hole) => ({
+      ...hole,
+      position: this.positionOf(hole.row),
+    }));
+    for (const hole of this.holes) this.holeRows.set(hole.row, hole);
+    this.edges = this.findEdges(ranges);
     const marks = Math.ceil(offset / STRIDE) + 1;
     this.ahMarks = new Float64Array(marks);
     this.whMarks = new Float64Array(marks);
     this.integrate();
-    this.findBridges();
+  }
+
+  private positionOf(row: number): number {
+    const part = this.parts.find(({ from, to }) => row >= from && row <= to)!;
+    return part.offset + row - part.from;
+  }
+
+  /** Load-on of the first part, and both ends of each pause; counted before the row they lead to. */
+  private findEdges(ranges: { from: number; to: number }[]): (LoadEdge & { position: number })[] {
+    const { trace } = this;
+    const witness = trace.counterAh
+      ? CounterWitness.of(trace, ranges, holeRowsOf(trace, ranges))
+      : null;
+    const edges: (LoadEdge & { position: number })[] = [];
+    this.parts.forEach(({ from, offset }, i) => {
+      const before = i > 0 ? this.parts[i - 1]!.to : -1;
+      if (before >= 0)
+        edges.push({ ...loadEdge(trace, before, before + 1, witness), position: offset });
+      // Rows without current may be too few for an interval of their own on both sides.
+      const outer = from - 1 > before ? from - 1 : -1;
+      edges.push({ ...loadEdge(trace, from, outer, witness), position: offset });
+    });
+    for (const edge of edges) {
+      const known = this.edgeAh.get(edge.position);
+      this.edgeAh.set(edge.position, known ? { ...edge, ah: known.ah + edge.ah } : edge);
+    }
+    return edges;
   }
 
   private integrate(): void {
     const { timeS, voltageV, currentA, sums } = this.trace;
+    const holes = [...this.holeRows.keys()];
+    let nextHole = 0;
     let ah = 0;
     let wh = 0;
     for (const { from, to, offset } of this.parts) {
+      ah += this.edgeAh.get(offset)?.ah ?? 0;
+      wh += this.edgeWh(offset);
       for (let row = from; row <= to; row++) {
         if (row > from) {
-          if (currentA && !sums) {
+          if (row === holes[nextHole]) {
+            nextHole++;
+            ah += this.stepAh(row);
+            wh += this.stepWh(row);
+          } else if (currentA && !sums) {
             const hours = (timeS[row]! - timeS[row - 1]!) / 3600;
             const before = Math.abs(currentA[row - 1]!);
             const current = Math.abs(currentA[row]!);
@@ -78,8 +112,8 @@ export class RunningTotals {
               ((before * voltageV[row - 1]! + current * voltageV[row]!) / 2) * hours +
               step * current * this.leadOhm;
           } else {
-            ah += chargeStepAh(this.trace, row);
-            wh += energyStepWh(this.trace, row) + this.leadStepWh(row);
+            ah += this.stepAh(row);
+            wh += this.stepWh(row);
           }
         }
         const position = offset + row - from;
@@ -89,6 +123,27 @@ export class RunningTotals {
         }
       }
     }
+  }
+
+  /** Charge between the row before and this one, Ah: of a hole what may be counted. */
+  private stepAh(row: number): number {
+    return this.holeRows.get(row)?.ah ?? chargeStepAh(this.trace, row);
+  }
+
+  private stepWh(row: number): number {
+    const hole = this.holeRows.get(row);
+    if (hole) return hole.wh + hole.ah * this.currentAt(row) * this.leadOhm;
+    return energyStepWh(this.trace, row) + this.leadStepWh(row);
+  }
+
+  /** Energy that goes with the charge of the edges before a part, Wh. */
+  private edgeWh(offset: number): number {
+    const edge = this.edgeAh.get(offset);
+    return edge ? edge.ah * this.meanVAt(this.partAt(offset).from, edge.currentA) : 0;
+  }
+
+  private meanVAt(row: number, currentA: number): number {
+    return this.trace.voltageV[row]! + currentA * this.leadOhm;
   }
 
   /** Load current at a row, A, not negative; from the counter's slope where there is none. */
@@ -110,28 +165,6 @@ export class RunningTotals {
     return chargeStepAh(this.trace, row) * this.currentAt(row) * this.leadOhm;
   }
 
-  private findBridges(): void {
-    const { timeS, currentA, holes } = this.trace;
-    if (holes.length === 0) return;
-    const starts = new Set(holes.map((hole) => hole.fromS));
-    for (const { from, to, offset } of this.parts)
-      for (let row = from + 1; row <= to; row++) {
-        if (!starts.has(timeS[row - 1]!)) continue;
-        const after = this.currentAt(row);
-        const before = currentA ? this.currentAt(row - 1) : after;
-        const disagreement = Math.abs(after - before) / Math.max((after + before) / 2, 1e-12);
-        const position = offset + row - from;
-        if (disagreement > HOLE_AGREEMENT && currentA) this.brokenAt ??= position - 1;
-        this.bridged.push({
-          fromS: timeS[row - 1]!,
-          toS: timeS[row]!,
-          ah: this.ahAt(position) - this.ahAt(position - 1),
-          disagreement,
-          currentA: (before + after) / 2,
-        });
-      }
-  }
-
   /** Row of the trace at a position. */
   rowAt(position: number): number {
     const part = this.partAt(position);
@@ -146,26 +179,51 @@ export class RunningTotals {
 
   /** Charge from load-on to a position, Ah. */
   ahAt(position: number): number {
-    return this.sumAt(position, this.ahMarks, (row) => chargeStepAh(this.trace, row));
+    return this.sumAt(position, this.ahMarks, 'ah');
   }
 
   /** Energy from load-on to a position, Wh, with what the leads took. */
   whAt(position: number): number {
-    return this.sumAt(
-      position,
-      this.whMarks,
-      (row) => energyStepWh(this.trace, row) + this.leadStepWh(row),
-    );
+    return this.sumAt(position, this.whMarks, 'wh');
   }
 
-  private sumAt(position: number, marks: Float64Array, stepOf: (row: number) => number): number {
+  private sumAt(position: number, marks: Float64Array, kind: 'ah' | 'wh'): number {
     const mark = Math.floor(position / STRIDE);
     let sum = marks[mark]!;
     for (let at = mark * STRIDE + 1; at <= position; at++) {
       const part = this.partAt(at);
-      if (at > part.offset) sum += stepOf(part.from + at - part.offset);
+      if (at > part.offset) {
+        const row = part.from + at - part.offset;
+        sum += kind === 'ah' ? this.stepAh(row) : this.stepWh(row);
+      } else sum += kind === 'ah' ? (this.edgeAh.get(at)?.ah ?? 0) : this.edgeWh(at);
     }
     return sum;
+  }
+
+  /** Charge at each position from `from` to `to`, inclusive, Ah. */
+  ahOver(from: number, to: number): Float64Array {
+    const ah = new Float64Array(to - from + 1);
+    ah[0] = this.ahAt(from);
+    for (let at = from + 1; at <= to; at++) {
+      const part = this.partAt(at);
+      ah[at - from] =
+        ah[at - from - 1]! +
+        (at > part.offset ? this.stepAh(part.from + at - part.offset) : (this.edgeAh.get(at)?.ah ?? 0));
+    }
+    return ah;
+  }
+
+  /** Positions next to `position` that no hole and no pause parts from it, inclusive. */
+  around(position: number): { from: number; to: number } {
+    const part = this.partAt(position);
+    const next = this.parts.find(({ offset }) => offset > part.offset);
+    let from = part.offset;
+    let to = (next?.offset ?? this.length) - 1;
+    for (const hole of this.holes) {
+      if (hole.position <= position) from = Math.max(from, hole.position);
+      else to = Math.min(to, hole.position - 1);
+    }
+    return { from, to };
   }
 
   /** Voltage the cut-off is applied to, V: the lowest cell of a string, lead drop added. */

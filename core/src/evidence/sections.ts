@@ -1,3 +1,5 @@
+import { chargeBetween, chargeStepAh } from './charge-steps';
+import { holesWithin } from './holes';
 import { currentDeadBandA, voltageMovement } from './reading/sign-current';
 import type { Trace } from './trace';
 
@@ -12,8 +14,10 @@ export interface Section {
   fromS: number;
   /** Time of the last row; for a rest, of the load that ends it. */
   toS: number;
-  /** Charge moved, Ah, not negative. */
+  /** Charge moved, Ah, not negative; of holes what may be counted. */
   ah: number;
+  /** Stretches without readings inside it; `ah` null where nothing says what flowed. */
+  holes?: { fromS: number; toS: number; ah: number | null }[];
 }
 
 interface Run {
@@ -93,19 +97,6 @@ function runsFromCounter(trace: Trace, counterAh: Float64Array): Run[] {
   return runs;
 }
 
-/** Charge moved over rows `from` to `to`, Ah, by the trapezoid rule or the counter. */
-export function chargeBetween(trace: Trace, from: number, to: number): number {
-  const { currentA, counterAh, timeS, sums } = trace;
-  if (sums) return sums.ah[to]! - sums.ah[from]!;
-  if (!currentA) return counterAh ? Math.abs(counterAh[to]! - counterAh[from]!) : 0;
-  let sum = 0;
-  for (let i = from + 1; i <= to; i++) {
-    sum +=
-      ((Math.abs(currentA[i]!) + Math.abs(currentA[i - 1]!)) / 2) * (timeS[i]! - timeS[i - 1]!);
-  }
-  return sum / 3600;
-}
-
 /**
  * Cuts a trace into charge, rest and discharge.
  * @param referenceCurrentA It in A, when the rated capacity is known; sets the dead band.
@@ -125,9 +116,38 @@ export function cutSections(trace: Trace, referenceCurrentA?: number): Section[]
       toIndex: run.to,
       fromS: timeS[run.from]!,
       toS: run.kind === 'rest' && next ? timeS[next.from]! : timeS[run.to]!,
-      ah: run.kind === 'rest' ? 0 : chargeBetween(trace, run.from, run.to),
+      ...(run.kind === 'rest' ? { ah: 0 } : chargeOf(trace, run)),
     };
   });
+}
+
+/** Charge of a stretch under load, its holes by the rule (handbook, chapter 3). */
+function chargeOf(trace: Trace, { kind, from, to }: Run): Pick<Section, 'ah' | 'holes'> {
+  const ah = chargeBetween(trace, from, to);
+  const holes = holesWithin(trace, [{ from, to }], 0, kind === 'charge' ? -1 : 1);
+  if (holes.length === 0) return { ah };
+  return {
+    ah: holes.reduce((sum, hole) => sum - chargeStepAh(trace, hole.row) + hole.ah, ah),
+    holes: holes.map(({ fromS, toS, witness, ah: counted }) => ({
+      fromS,
+      toS,
+      ah: witness === 'nobody' || witness === 'charged' ? null : counted,
+    })),
+  };
+}
+
+/** Current outside the holes, A: what flowed while there were readings over their time. */
+export function meanCurrentOf(sections: readonly Section[]): number | null {
+  let [ah, seconds] = [0, 0];
+  for (const section of sections) {
+    ah += section.ah;
+    seconds += section.toS - section.fromS;
+    for (const hole of section.holes ?? []) {
+      ah -= hole.ah ?? 0;
+      seconds -= hole.toS - hole.fromS;
+    }
+  }
+  return seconds > 0 ? (ah * 3600) / seconds : null;
 }
 
 /** The discharge a capacity is read from: sections with no charge between them. */

@@ -1,0 +1,172 @@
+import type { BudgetComponent } from '../units';
+import type { Accuracy } from './accuracy';
+import { counterResolution } from './counter-witness';
+import { type End, isOpenEnd } from './discharge-end';
+import { leadOf } from './resistance';
+import type { RunningTotals } from './running-totals';
+import { intervalOf, type Trace } from './trace';
+
+/** What a budget of a capacity needs beside the accuracy of the tester. */
+export interface BudgetContext {
+  trace: Trace;
+  totals: RunningTotals;
+  end: End;
+  options: {
+    cutoffV: number;
+    accuracy: Accuracy;
+    leadMohm?: number;
+    leadUncertaintyMohm?: number;
+  };
+  meanCurrentA: number;
+}
+
+/** Charge when the voltage first falls to `cutoffV`, Ah; null when the trace does not reach it. */
+function chargeAt(totals: RunningTotals, cutoffV: number): number | null {
+  const reached = totals.crossing(cutoffV);
+  if (reached < 1) return null;
+  const [high, low] = [totals.cellVAt(reached - 1), totals.cellVAt(reached)];
+  const share = high > low ? Math.min(1, Math.max(0, (high - cutoffV) / (high - low))) : 1;
+  const before = totals.ahAt(reached - 1);
+  return before + share * (totals.ahAt(reached) - before);
+}
+
+/**
+ * |dQ/dV| in Ah/V at the end, from this very trace: over the voltmeter’s own limits of error
+ * where they reach beyond the rows beside the end, else from the slope of those rows.
+ * @param limitV limits of error of the voltage at the cut-off, V.
+ */
+function chargePerVolt(totals: RunningTotals, end: End, cutoffV: number, limitV: number): number {
+  if (end.perVolt !== null) return end.perVolt;
+  const from = Math.max(0, end.at - 5);
+  const to = Math.min(totals.length - 1, end.at + 2);
+  if (end.kind === 'crossed' && 2 * limitV > totals.cellVAt(from) - totals.cellVAt(to)) {
+    const early = chargeAt(totals, cutoffV + limitV);
+    const late = chargeAt(totals, cutoffV - limitV);
+    if (early !== null && late !== null) return (late - early) / (2 * limitV);
+    if (early !== null) return (end.ah - early) / limitV;
+  }
+  return slopeBeside(totals, end);
+}
+
+/** |dQ/dV| in Ah/V from the slope of the voltage over the rows beside the end. */
+function slopeBeside(totals: RunningTotals, end: End): number {
+  const from = Math.max(0, end.at - 5);
+  const to = Math.min(totals.length - 1, end.at + 2);
+  const n = to - from + 1;
+  if (n < 2) return 0;
+  let [sumV, sumQ, sumQQ, sumVQ] = [0, 0, 0, 0];
+  for (let i = from; i <= to; i++) {
+    const [v, q] = [totals.cellVAt(i), totals.ahAt(i)];
+    sumV += v;
+    sumQ += q;
+    sumQQ += q * q;
+    sumVQ += v * q;
+  }
+  const slope = (n * sumVQ - sumV * sumQ) / (n * sumQQ - sumQ * sumQ);
+  return slope < 0 ? -1 / slope : 0;
+}
+
+/** Uncertainty of a discharge capacity, component by component (handbook, chapter 3). */
+export function capacityBudget(context: BudgetContext): BudgetComponent[] {
+  const { trace, totals, end, options, meanCurrentA } = context;
+  const { accuracy, cutoffV } = options;
+  const root3 = Math.sqrt(3);
+  // Time under load: pauses, and holes in which everything stood still, do not count.
+  const hours = meanCurrentA > 0 ? end.ah / meanCurrentA : 0;
+  const voltageErrorV = (accuracy.voltageGainPct / 100) * cutoffV + accuracy.voltageOffsetV;
+  const perVolt = chargePerVolt(totals, end, cutoffV, voltageErrorV);
+  const intervalS = intervalOf(trace);
+  const components: BudgetComponent[] = [
+    {
+      name: 'current gain',
+      standardUncertainty: ((accuracy.currentGainPct / 100) * end.ah) / root3,
+      basis: `${accuracy.currentGainPct} % of ${end.ah.toPrecision(5)} Ah, rectangular (${accuracy.source})`,
+    },
+    {
+      name: 'current offset',
+      standardUncertainty: (accuracy.currentOffsetA * hours) / root3,
+      basis: `${(accuracy.currentOffsetA * 1000).toPrecision(3)} mA over ${hours.toPrecision(4)} h, rectangular`,
+    },
+    {
+      name: 'time base',
+      standardUncertainty: (accuracy.timePpm * 1e-6 * end.ah) / root3,
+      basis: `${accuracy.timePpm} ppm of ${end.ah.toPrecision(5)} Ah, rectangular`,
+    },
+  ];
+  components.push(...edgeComponents(totals, end));
+  if (!isOpenEnd(end)) {
+    components.push({
+      name: 'cut-off voltage',
+      standardUncertainty: (voltageErrorV / root3) * perVolt,
+      basis: `${(voltageErrorV * 1000).toPrecision(3)} mV at |dQ/dV| = ${perVolt.toPrecision(3)} Ah/V, rectangular`,
+    });
+  }
+  if (end.kind === 'extrapolated' || end.kind === 'close') {
+    components.push({
+      name: 'end between samples',
+      standardUncertainty: end.beyondAh / root3,
+      basis: `limits of ${end.beyondAh.toPrecision(3)} Ah, one interval of ${intervalS.toPrecision(3)} s or all that was drawn out, rectangular`,
+    });
+  }
+  if (end.noiseAh > 0)
+    components.push({
+      name: 'voltage noise',
+      standardUncertainty: end.noiseAh,
+      basis:
+        end.lineRows > 0
+          ? `standard error of the line over ${end.lineRows} rows where it meets the cut-off`
+          : 'scatter of the two rows the cut-off lies between',
+    });
+  if (end.bendAh > 0)
+    components.push({
+      name: 'bend at the cut-off',
+      standardUncertainty: end.bendAh / root3,
+      basis: `the curve bends by ${end.bendAh.toPrecision(2)} Ah where the cut-off was read off, rectangular`,
+    });
+  const lead = leadOf(options.leadMohm, options.leadUncertaintyMohm);
+  if (lead.mohm > 0 && !isOpenEnd(end)) {
+    components.push({
+      name: 'lead resistance',
+      standardUncertainty: (lead.standardUncertaintyMohm / 1000) * meanCurrentA * perVolt,
+      basis: `${lead.standardUncertaintyMohm.toPrecision(2)} mΩ of ${lead.mohm.toPrecision(4)} mΩ at ${meanCurrentA.toPrecision(4)} A, through |dQ/dV|`,
+    });
+  }
+  for (const hole of totals.holes) {
+    if (hole.position > end.at || hole.standardUncertaintyAh === 0) continue;
+    components.push({
+      name: hole.witness === 'counter' ? 'hole counted' : 'hole bridged',
+      standardUncertainty: hole.standardUncertaintyAh,
+      basis: hole.basis,
+    });
+  }
+  if (!trace.currentA && trace.counterAh) {
+    const resolution = counterResolution(trace.counterAh);
+    components.push({
+      name: 'counter resolution',
+      standardUncertainty: resolution / Math.sqrt(6),
+      basis: `two readings at ${resolution.toPrecision(2)} Ah, rectangular`,
+    });
+    if (end.kind === 'crossed') {
+      components.push({
+        name: 'counter interval',
+        standardUncertainty: (meanCurrentA * intervalS) / 2 / root3 / 3600,
+        basis: `half an interval of ${intervalS.toPrecision(3)} s at the final current, rectangular`,
+      });
+    }
+  }
+  return components;
+}
+
+/** Load-on, and both ends of every pause before the end. */
+function edgeComponents(totals: RunningTotals, end: End): BudgetComponent[] {
+  return totals.edges
+    .filter(({ position, limitAh }) => position <= end.at && limitAh > 0)
+    .map(({ position, limitAh, intervalS, currentA, by }) => ({
+      name: position === 0 ? 'load-on instant' : 'pause',
+      standardUncertainty: limitAh / Math.sqrt(3),
+      basis:
+        by === 'counter'
+          ? `by the counter, in steps of ${limitAh.toPrecision(2)} Ah, rectangular`
+          : `${by === 'half' ? 'half of ' : ''}the ${intervalS.toPrecision(3)} s before the first loaded reading at ${currentA.toPrecision(4)} A, rectangular`,
+    }));
+}

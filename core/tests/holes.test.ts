@@ -1,0 +1,215 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import {
+  capacityToCutoff,
+  cutSections,
+  figuresOfLog,
+  findHoles,
+  holesWithin,
+  mainDischarge,
+  readLog,
+  type Trace,
+  unknownTesterAccuracy,
+} from '../src/evidence';
+import { recordDischarge, typicalCell } from '../src/simulator';
+
+const folder = join(import.meta.dirname, '..', 'fixtures', 'samples', 'holes');
+interface Truth {
+  hole_ah: number;
+  min_U_ah?: number;
+  cutoffs: Record<string, { reached: boolean; ah?: number; ah_at_least?: number }>;
+}
+const truth = JSON.parse(readFileSync(join(folder, 'truth.json'), 'utf8')) as Record<string, Truth>;
+
+/** A log of a simulated cell without the rows of a stretch; nothing, or the load, went on in it. */
+function holed(options: {
+  chemistry?: 'LFP' | 'NMC';
+  fromS: number;
+  forS: number;
+  /** The load stood still: later rows come so much later. */
+  stood?: boolean;
+  counter?: 'spans' | 'resets' | 'dead';
+  countersOnly?: boolean;
+  intervalS?: number;
+}) {
+  const { chemistry = 'LFP', fromS, forS, stood = false, intervalS = 10 } = options;
+  const rows = recordDischarge(typicalCell(chemistry, 12), {
+    currentA: 1.2,
+    cutoffV: 2.5,
+    intervalS,
+    restBeforeS: 300,
+    restAfterS: 60,
+    ambientC: 23,
+    seed: 4,
+  });
+  let counted = 0;
+  const all = rows.map((row, i) => {
+    if (i > 0) counted += (Math.abs(row.currentA) * (row.timeS - rows[i - 1]!.timeS)) / 3600;
+    return { ...row, counter: counted };
+  });
+  const kept = all
+    .filter(({ timeS }) => stood || timeS <= fromS || timeS >= fromS + forS)
+    .map((row) => ({
+      ...row,
+      timeS: stood && row.timeS > fromS ? row.timeS + forS : row.timeS,
+    }));
+  const atHole = kept.find(({ timeS }) => timeS > fromS)?.counter ?? 0;
+  const timeS = Float64Array.from(kept, (row) => row.timeS);
+  const counterOf = (row: (typeof kept)[number]) =>
+    options.counter === 'dead'
+      ? 0
+      : options.counter === 'resets' && row.timeS > fromS
+        ? row.counter - atHole
+        : row.counter;
+  const trace: Trace = {
+    timeS,
+    voltageV: Float64Array.from(kept, (row) => Math.round(row.voltageV * 1000) / 1000),
+    currentA: options.countersOnly ? null : Float64Array.from(kept, (row) => row.currentA),
+    temperatureC: null,
+    counterAh: options.counter
+      ? Float64Array.from(kept, (row) => Math.round(counterOf(row) * 1000) / 1000)
+      : null,
+    counterWh: null,
+    cellVoltagesV: [],
+    mode: null,
+    step: null,
+    holes: findHoles(timeS),
+    decimals: { timeS: 0, voltageV: 3, currentA: 3, temperatureC: 1 },
+    startedAtMs: null,
+  };
+  const discharge = mainDischarge(cutSections(trace))!;
+  const { capacity } = capacityToCutoff(trace, discharge, {
+    cutoffV: 2.5,
+    accuracy: unknownTesterAccuracy(1.2),
+  });
+  return { capacity, discharge, trace, trueAh: all[all.length - 1]!.counter };
+}
+
+const codes = (figure: { findings: { code: string }[] }) => figure.findings.map(({ code }) => code);
+
+describe('logs with holes against their known truth', () => {
+  it.each(Object.entries(truth))('%s', (name, { cutoffs, min_U_ah }) => {
+    const log = readLog(new Uint8Array(readFileSync(join(folder, name))));
+    for (const [cutoff, { reached, ah, ah_at_least }] of Object.entries(cutoffs)) {
+      const { capacities } = figuresOfLog(log, { cutoffsV: [Number(cutoff)], accuracy: null });
+      const { capacity } = capacities![0]!;
+      expect(capacity.bound).toBe(reached ? 'exact' : 'atLeast');
+      expect(Math.abs(capacity.value / (ah ?? ah_at_least!) - 1)).toBeLessThan(0.001);
+      expect(2 * capacity.standardUncertainty!).toBeGreaterThan(min_U_ah ?? 0);
+    }
+  });
+});
+
+describe('a hole of hours', () => {
+  it('5 h of a 9.5 h discharge at 1.2 A are never counted: no 11.4 Ah from a 6 Ah cell', () => {
+    const { capacity, trueAh } = holed({ fromS: 9000, forS: 18_000, stood: true });
+    expect(capacity.bound).toBe('atLeast');
+    expect(capacity.value).toBeLessThan(trueAh * 1.003);
+    expect(codes(capacity)).toContain('hole-not-counted');
+  });
+
+  it('what the counter says is counted, whether it stood still or went on', () => {
+    for (const stood of [true, false]) {
+      const { capacity, trueAh } = holed({ fromS: 9000, forS: 7200, stood, counter: 'spans' });
+      expect(capacity.bound).toBe('exact');
+      expect(Math.abs(capacity.value / trueAh - 1)).toBeLessThan(0.002);
+      expect(capacity.budget.map(({ name }) => name)).toContain('hole counted');
+    }
+  });
+
+  it('a counter that was reset in the hole, or never moved, is no witness', () => {
+    for (const counter of ['resets', 'dead'] as const) {
+      const { capacity } = holed({ fromS: 9000, forS: 7200, counter });
+      expect(capacity.bound).toBe('atLeast');
+    }
+  });
+
+  it('over the knee: never exact, with or without a counter', () => {
+    for (const counter of [undefined, 'spans'] as const)
+      for (const countersOnly of counter ? [false, true] : [false]) {
+        const { capacity, trueAh } = holed({
+          fromS: 31_000,
+          forS: 7200,
+          counter,
+          countersOnly,
+        });
+        expect(capacity.bound).toBe('atLeast');
+        expect(capacity.value).toBeLessThan(trueAh);
+      }
+  });
+
+  it('the voltage stood higher afterwards: only what flowed before counts', () => {
+    const made = holed({ fromS: 20_000, forS: 3000 });
+    const at = made.trace.timeS.findIndex((t) => t > 20_000);
+    for (let row = at; row < made.trace.timeS.length; row++) made.trace.voltageV[row]! += 0.05;
+    const { capacity } = capacityToCutoff(made.trace, made.discharge, {
+      cutoffV: 2.5,
+      accuracy: unknownTesterAccuracy(1.2),
+    });
+    expect(codes(capacity)).toContain('run-incomplete');
+    expect(capacity.value).toBeCloseTo((1.2 * 19_705) / 3600, 1);
+  });
+
+  it('load that came on in a hole is only a lower bound', () => {
+    const made = holed({ fromS: 200, forS: 1200 });
+    expect(made.capacity.bound).toBe('atLeast');
+    expect(codes(made.capacity)).toContain('load-in-hole');
+  });
+
+  it('is said in its section, with null where nothing says what flowed', () => {
+    const { discharge } = holed({ fromS: 9000, forS: 18_000, stood: true });
+    expect(discharge.sections[0]!.holes).toEqual([{ fromS: 9000, toS: 27_010, ah: null }]);
+  });
+});
+
+describe('laws of holes', () => {
+  const anywhere = fc.record({
+    fromS: fc.integer({ min: 400, max: 34_000 }),
+    forS: fc.integer({ min: 130, max: 20_000 }),
+    stood: fc.boolean(),
+    chemistry: fc.constantFrom('LFP' as const, 'NMC' as const),
+    counter: fc.constantFrom(undefined, 'spans' as const, 'resets' as const, 'dead' as const),
+  });
+
+  it('no hole makes more of a cell than it holds, beyond what is stated', () => {
+    fc.assert(
+      fc.property(anywhere, (options) => {
+        const { capacity, trueAh } = holed(options);
+        expect(capacity.value - 2 * capacity.standardUncertainty!).toBeLessThanOrEqual(
+          trueAh * 1.0005,
+        );
+      }),
+      { numRuns: 60, seed: 12 },
+    );
+  });
+
+  it('an exact result with a hole in it holds what is true within ±2u', () => {
+    fc.assert(
+      fc.property(anywhere, (options) => {
+        const { capacity, trueAh } = holed(options);
+        if (capacity.bound !== 'exact') return;
+        expect(Math.abs(capacity.value - trueAh)).toBeLessThanOrEqual(
+          2 * capacity.standardUncertainty! + 0.001 * trueAh,
+        );
+      }),
+      { numRuns: 60, seed: 13 },
+    );
+  });
+
+  it('nothing is counted twice: holes and rows together never exceed current times time', () => {
+    fc.assert(
+      fc.property(anywhere, (options) => {
+        const { trace, discharge } = holed(options);
+        const parts = discharge.sections.map(({ fromIndex, toIndex }) => ({
+          from: fromIndex,
+          to: toIndex,
+        }));
+        for (const hole of holesWithin(trace, parts))
+          expect(hole.ah).toBeLessThanOrEqual((1.27 * (hole.toS - hole.fromS)) / 3600 + 0.003);
+      }),
+      { numRuns: 40, seed: 14 },
+    );
+  });
+});
