@@ -1,177 +1,132 @@
-import { identity, median, solve } from '../../statistics';
-
-/** One capacity of one cell on one channel. */
-export interface ChannelResult {
-  cell: string;
-  channel: string;
-  /** Any positive quantity, Ah for capacity. */
-  value: number;
-}
+import { median, studentQuantile } from '../../statistics';
+import { shrinkTowardsNone } from './shrink';
 
 /** How far one channel reads from the others, as a share of the value: 0.035 reads 3.5 % high. */
 export interface ChannelEffect {
   channel: string;
   results: number;
+  /** Cells of those results; absent in old fits. */
+  cells?: number;
   /** Fitted; all channels sum to zero. */
   effect: number;
   standardError: number;
-  /** From the median channel instead, which one bad channel does not move. */
+  /** From the middle of the channels weighted by their results, which no handful of new ones moves. */
   fromMedian: number;
   /** Share of the effect that is the channel rather than chance, 0 to 1. */
   reliability: number;
   /** `fromMedian` shrunk by the reliability. */
   shrunk: number;
-  /** Standard uncertainty of `shrunk` as a share. */
+  /** Standard uncertainty of `shrunk` as a share: what the data leave open. */
   shrunkError: number;
-  /** Beyond twice its standard error: results are corrected by it. */
+  /** Results are corrected by it. */
   corrects: boolean;
+  /** So far off that nothing is corrected: its results wait until somebody has looked. */
+  beyond?: boolean;
   /** Standard deviation of one result about the fit, as a share; absent in old fits. */
   repeatability?: number;
 }
 
-export interface ChannelFit {
-  channels: ChannelEffect[];
-  /** Standard deviation of one result about the fit, as a share. */
-  repeatability: number;
-  degreesOfFreedom: number;
-  cells: number;
-  results: number;
+/** A channel corrects with at least so many results on so many cells, and up to this share. */
+export const CHANNEL_LIMITS = { results: 3, cells: 2, most: 0.05 };
+
+/** Weighted median: the value with half of the weight on each side. */
+function weightedMedian(values: readonly number[], weights: readonly number[]): number {
+  const order = [...values.keys()].sort((a, b) => values[a]! - values[b]!);
+  const half = weights.reduce((a, b) => a + b, 0) / 2;
+  if (!(half > 0)) return median([...values]);
+  let sum = 0;
+  for (const [place, i] of order.entries()) {
+    sum += weights[i]!;
+    if (sum > half + 1e-12) return values[i]!;
+    if (Math.abs(sum - half) <= 1e-12) return (values[i]! + values[order[place + 1] ?? i]!) / 2;
+  }
+  return 0;
 }
 
-export type ChannelFitOrReason =
-  { fit: ChannelFit; reason?: undefined } | { fit: null; reason: string };
-
-/** Below so many channels the median is no steadier than the mean. */
-const MEDIAN_FROM = 4;
+/** Channels further from the middle than this many spreads do not say where it is. */
+const MIDDLE_REACH = 4.685;
+/** Least spread taken for channels that lie close together, as a share. */
+const LEAST_SPREAD = 0.003;
 
 /**
- * Fits ln Q = m + cell + channel + e by least squares, channels summing to zero, any unbalanced
- * design (handbook, chapter 3, "Are the meters right?"). Cells are eliminated first, so hundreds
- * of them cost no more than the channels do.
- * @returns a reason where no fit can tell channels from cells: fewer than two channels, no
- *   repeat anywhere, or channels that no chain of shared cells connects.
+ * The middle of the channels, weighted by their results: a bisquare mean from the weighted median
+ * on, so that neither a bad channel nor a handful of new ones moves it.
  */
-export function fitChannelEffects(results: readonly ChannelResult[]): ChannelFitOrReason {
-  const wrong = results.find(({ value }) => !(value > 0));
-  if (wrong)
-    return { fit: null, reason: `Expected values above 0; ${wrong.cell} has ${wrong.value}.` };
-  const channels = [...new Set(results.map((result) => result.channel))].sort();
-  const cells = groupBy(results, (result) => result.cell);
-  if (channels.length < 2)
-    return { fit: null, reason: 'Expected results from at least two channels.' };
-  const parts = connectedParts(channels, cells);
-  if (parts.length > 1)
-    return {
-      fit: null,
-      reason: `Channels ${parts.map((part) => part.join(', ')).join(' and ')} share no cell, not even through others: run one cell on both sides.`,
-    };
-  const at = new Map(channels.map((channel, index) => [channel, index]));
-  const k = channels.length;
-  // Normal equations with the cells eliminated: L·effects = b; L is a Laplacian of rank k − 1.
-  const laplacian = Array.from({ length: k }, () => new Array<number>(k).fill(0));
-  const moments = new Array<number>(k).fill(0);
-  for (const own of cells.values()) {
-    const counts = new Map<number, number>();
-    const meanLog = own.reduce((sum, { value }) => sum + Math.log(value), 0) / own.length;
-    for (const { channel, value } of own) {
-      const i = at.get(channel)!;
-      counts.set(i, (counts.get(i) ?? 0) + 1);
-      moments[i] = moments[i]! + Math.log(value) - meanLog;
-    }
-    for (const [i, a] of counts) {
-      laplacian[i]![i] = laplacian[i]![i]! + a;
-      for (const [j, b] of counts) laplacian[i]![j] = laplacian[i]![j]! - (a * b) / own.length;
-    }
+function middleOf(effects: readonly number[], weights: readonly number[]): number {
+  let middle = weightedMedian(effects, weights);
+  const apart = effects.map((effect) => Math.abs(effect - middle));
+  const spread = Math.max(LEAST_SPREAD, 1.4826 * weightedMedian(apart, weights));
+  for (let round = 0; round < 40; round++) {
+    let [sum, total] = [0, 0];
+    effects.forEach((effect, i) => {
+      const u = (effect - middle) / (MIDDLE_REACH * spread);
+      const weight = Math.abs(u) < 1 ? weights[i]! * (1 - u * u) ** 2 : 0;
+      sum += weight * effect;
+      total += weight;
+    });
+    if (!(total > 0)) break;
+    middle = sum / total;
   }
-  const degreesOfFreedom = results.length - cells.size - (k - 1);
-  if (degreesOfFreedom < 1)
-    return { fit: null, reason: 'Expected more repeats than there are cells and channels.' };
-  // L + J/k has the inverse L⁺ + J/k; the sum-to-zero solution is L⁺·b.
-  const lifted = laplacian.map((row) => row.map((value) => value + 1 / k));
-  const inverse = solve(lifted, identity(k))!;
-  const pseudo = inverse.map((row) => row.map((value) => value - 1 / k));
-  const effects = pseudo.map((row) => row.reduce((sum, value, j) => sum + value * moments[j]!, 0));
-  const variance = residualVariance(cells, effects, at, degreesOfFreedom);
-  return {
-    fit: {
-      channels: describe(channels, effects, pseudo, variance, results),
-      repeatability: Math.sqrt(variance),
-      degreesOfFreedom,
-      cells: cells.size,
-      results: results.length,
-    },
-  };
+  return middle;
 }
 
-function groupBy<T>(items: readonly T[], key: (item: T) => string): Map<string, T[]> {
-  const groups = new Map<string, T[]>();
-  for (const item of items) {
-    const group = groups.get(key(item));
-    if (group) group.push(item);
-    else groups.set(key(item), [item]);
-  }
-  return groups;
+/** What a fit leaves of one channel before it is stated. */
+export interface FittedChannel {
+  channel: string;
+  results: number;
+  cells: number;
+  /** ln of the factor, all of a part summing to zero. */
+  effect: number;
 }
 
-/** Channels in parts that share cells, largest part first. */
-function connectedParts(channels: string[], cells: Map<string, ChannelResult[]>): string[][] {
-  const parent = new Map(channels.map((channel) => [channel, channel]));
-  const root = (channel: string): string => {
-    const up = parent.get(channel)!;
-    return up === channel ? channel : root(up);
-  };
-  for (const own of cells.values())
-    for (const { channel } of own) parent.set(root(channel), root(own[0]!.channel));
-  return [...groupBy(channels, root).values()].sort((a, b) => b.length - a.length);
-}
-
-function residualVariance(
-  cells: Map<string, ChannelResult[]>,
-  effects: number[],
-  at: Map<string, number>,
-  degreesOfFreedom: number,
-): number {
-  let sum = 0;
-  for (const own of cells.values()) {
-    const left = own.map(({ channel, value }) => Math.log(value) - effects[at.get(channel)!]!);
-    const centre = left.reduce((a, b) => a + b, 0) / left.length;
-    for (const value of left) sum += (value - centre) ** 2;
-  }
-  return sum / degreesOfFreedom;
-}
-
-function describe(
-  channels: string[],
-  effects: number[],
-  pseudo: number[][],
-  variance: number,
-  results: readonly ChannelResult[],
+/**
+ * States fitted channels from the middle of them weighted by their results, shrunk by what the
+ * data leave open (handbook, chapter 3, *Control cells*).
+ * @param covariance of the effects. @param degreesOfFreedom of the fit, for Student’s factor.
+ */
+export function stateChannels(
+  channels: readonly FittedChannel[],
+  covariance: readonly (readonly number[])[],
+  { repeatability, degreesOfFreedom }: { repeatability: number; degreesOfFreedom: number },
 ): ChannelEffect[] {
-  const errors = pseudo.map((row, i) => Math.sqrt(Math.max(0, row[i]! * variance)));
-  const reference = channels.length >= MEDIAN_FROM ? median(effects) : 0;
-  // Variance between channels by the method of moments: what is left of the spread beyond chance.
-  const spread =
-    effects.reduce((sum, effect) => sum + effect ** 2, 0) / Math.max(1, channels.length - 1);
-  const chance = errors.reduce((sum, error) => sum + error ** 2, 0) / channels.length;
-  const between = Math.max(0, spread - chance);
-  return channels.map((channel, i) => {
-    const [effect, standardError] = [effects[i]!, errors[i]!];
-    const total = between + standardError ** 2;
-    const reliability = total > 0 ? between / total : 0;
-    const fromMedian = effect - reference;
-    return {
-      channel,
-      results: results.filter((result) => result.channel === channel).length,
-      effect: Math.expm1(effect),
-      standardError,
-      fromMedian: Math.expm1(fromMedian),
-      reliability,
-      shrunk: Math.expm1(reliability * fromMedian),
-      shrunkError: Math.sqrt(reliability) * standardError,
-      repeatability: Math.sqrt(variance),
-      corrects: standardError > 0 ? Math.abs(fromMedian) > 2 * standardError : effect !== 0,
-    };
-  });
+  const weights = channels.map(({ results }) => results);
+  const total = weights.reduce((a, b) => a + b, 0);
+  const middle = middleOf(
+    channels.map(({ effect }) => effect),
+    weights,
+  );
+  const share = weights.map((weight) => weight / total);
+  const withMean = covariance.map((row) => row.reduce((sum, v, j) => sum + v * share[j]!, 0));
+  const ofMean = withMean.reduce((sum, v, i) => sum + v * share[i]!, 0);
+  const student = studentQuantile(0.975, degreesOfFreedom) / 1.96;
+  const errors = channels.map(
+    (_, i) => student * Math.sqrt(Math.max(0, covariance[i]![i]! - 2 * withMean[i]! + ofMean)),
+  );
+  const fromMiddle = channels.map(({ effect }) => effect - middle);
+  const isBeyond = fromMiddle.map(
+    (d, i) => Math.abs(Math.expm1(d)) > CHANNEL_LIMITS.most && Math.abs(d) > 2 * errors[i]!,
+  );
+  const shrunk = shrinkTowardsNone(
+    fromMiddle.map((effect, i) => ({ effect, error: errors[i]!, counts: !isBeyond[i] })),
+  );
+  return channels.map(({ channel, results, cells, effect }, i) => ({
+    channel,
+    results,
+    cells,
+    effect: Math.expm1(effect),
+    standardError: Math.sqrt(Math.max(0, covariance[i]![i]!)),
+    fromMedian: Math.expm1(fromMiddle[i]!),
+    reliability: shrunk[i]!.reliability,
+    shrunk: Math.expm1(shrunk[i]!.value),
+    shrunkError: shrunk[i]!.error,
+    repeatability,
+    beyond: isBeyond[i]!,
+    corrects:
+      results >= CHANNEL_LIMITS.results &&
+      cells >= CHANNEL_LIMITS.cells &&
+      Math.abs(fromMiddle[i]!) > 2 * errors[i]! &&
+      !isBeyond[i],
+  }));
 }
 
 /** What a channel's known effect does to a result. */
@@ -184,8 +139,9 @@ export interface ChannelCorrection {
 }
 
 /**
- * The correction of a result from one channel: by the shrunk effect where it exceeds twice its
- * error, else none, and the effect stays as uncertainty (handbook, chapter 3).
+ * The correction of a result from one channel: by the shrunk effect where the channel has results
+ * enough and its effect exceeds twice its error, else none, and the effect stays as uncertainty
+ * (handbook, chapter 3).
  */
 export function channelCorrection(effect: ChannelEffect): ChannelCorrection {
   const share = (value: number) => `${(100 * value).toFixed(2)} %`;
@@ -195,9 +151,17 @@ export function channelCorrection(effect: ChannelEffect): ChannelCorrection {
       relativeUncertainty: effect.shrunkError,
       text: `${effect.channel} reads ${share(Math.abs(effect.shrunk))} ${effect.shrunk > 0 ? 'high' : 'low'} (± ${share(2 * effect.shrunkError)}, ${effect.results} results); divided out.`,
     };
+  const few = effect.results < CHANNEL_LIMITS.results ? `, ${effect.results} result(s) only` : '';
   return {
     factor: 1,
     relativeUncertainty: Math.hypot(effect.shrunk, effect.shrunkError),
-    text: `${effect.channel} cannot be told from the others (${share(effect.shrunk)} ± ${share(2 * effect.shrunkError)}); kept as uncertainty.`,
+    text: `${effect.channel} cannot be told from the others (${share(effect.shrunk)} ± ${share(2 * effect.shrunkError)}${few}); kept as uncertainty.`,
   };
+}
+
+/** Why results of a channel wait; null where it is not beyond what is corrected. */
+export function channelBeyond(effect: ChannelEffect): string | null {
+  if (!effect.beyond) return null;
+  const { fromMedian, standardError, results } = effect;
+  return `It reads ${(100 * Math.abs(fromMedian)).toFixed(1)} % ${fromMedian > 0 ? 'high' : 'low'} against the other channels (± ${(200 * standardError).toFixed(1)} %, ${results} result(s)); more than ${100 * CHANNEL_LIMITS.most} % is not corrected, somebody has to look.`;
 }

@@ -3,3 +3,5 @@ export * from './calibration';
 export * from './channel-effects';
 export * from './control-chart';
 export * from './gauge-study';
+export * from './joint-fit';
+export * from './shrink';

@@ -1,0 +1,590 @@
+import { identity, median, solve, studentQuantile } from '../../statistics';
+import { type CorrectionFactors, HOUSE_FACTORS, TEMPERATURE_KNEE_C } from '../factors';
+import { type ChannelEffect, stateChannels } from './channel-effects';
+
+/** One capacity of one cell, and how it was measured. */
+export interface ConditionedResult {
+  cell: string;
+  /** Null where it is not known; such a result says nothing of channels. */
+  channel: string | null;
+  /** Any positive quantity, Ah for capacity. */
+  value: number;
+  /** Cell model, whose factors are fitted; absent where no conditions are known. */
+  model?: string;
+  currentA?: number | null;
+  temperatureC?: number | null;
+}
+
+/** A result the fit gave no weight: further from the others than chance has it. */
+export interface OutOfLine {
+  /** Place in what was given. */
+  index: number;
+  /** Relative distance from what the others say. */
+  distance: number;
+}
+
+export interface ChannelFit {
+  channels: ChannelEffect[];
+  /** Standard deviation of one result about the fit, as a share. */
+  repeatability: number;
+  degreesOfFreedom: number;
+  cells: number;
+  results: number;
+}
+
+export type ChannelFitOrReason =
+  { fit: ChannelFit; reason?: undefined } | { fit: null; reason: string };
+
+export interface JointFit {
+  channels: ChannelFitOrReason;
+  /** By model; only of models with runs that tell something. */
+  factors: Map<string, CorrectionFactors>;
+  outOfLine: OutOfLine[];
+}
+
+/** Tuning of the bisquare (handbook, chapter 3), of the first rounds’ Huber weights, and rounds. */
+const BISQUARE = 4.685;
+const HUBER = 1.345;
+const FIRST_ROUNDS = 6;
+const MOST_ROUNDS = 200;
+/** Residuals below this share are no scale to reject by. */
+const LEAST_SCALE = 2e-4;
+/** With fewer degrees of freedom nothing tells a wild result from a lone one: all count, and the scatter says so. */
+const ROBUST_FROM = 6;
+/** From this round on the scale stays, so that the rounds come to rest. */
+const SCALE_ROUNDS = 14;
+/** Scatter taken for a run where nothing tells it, as a share. */
+const HOUSE_SCATTER = 0.005;
+const HOUSE_DEGREES = 2;
+/** What is not known adds so much to a result’s variance: temperature, channel; as shares. */
+const UNKNOWN_TEMPERATURE = 0.012;
+const UNKNOWN_CHANNEL = 0.01;
+/** A factor counts as fitted where the runs narrowed the house value to this share of its u. */
+const NARROWED = 0.9;
+
+const PER_MODEL = 3;
+
+/** One observation: y = ln Q, its channel’s column and its model’s three. */
+interface Row {
+  index: number;
+  cell: number;
+  channel: number | null;
+  model: number | null;
+  logQ: number;
+  logI: number;
+  /** Below and above the knee, K. */
+  below: number;
+  above: number;
+  /** Variance on top of the scatter. */
+  extra: number;
+}
+
+class Design {
+  readonly rows: Row[] = [];
+  readonly channels: string[];
+  readonly models: string[];
+  readonly cells: number[][] = [];
+  readonly size: number;
+
+  constructor(
+    readonly results: readonly ConditionedResult[],
+    readonly parts: string[][],
+  ) {
+    this.channels = [...new Set(results.flatMap(({ channel }) => channel ?? []))].sort();
+    this.models = [...new Set(results.flatMap(({ model }) => model ?? []))].sort();
+    this.size = this.channels.length + PER_MODEL * this.models.length;
+    const channelAt = new Map(this.channels.map((name, i) => [name, i]));
+    const modelAt = new Map(this.models.map((name, i) => [name, i]));
+    const byCell = groupIndices(results, ({ cell }) => cell);
+    for (const own of byCell.values()) {
+      // A cell with one result tells nothing.
+      if (own.length < 2) continue;
+      const known = own.flatMap((i) => results[i]!.temperatureC ?? []);
+      const currents = own.flatMap((i) => results[i]!.currentA ?? []);
+      const usualC = known.length > 0 ? median(known) : TEMPERATURE_KNEE_C;
+      const usualA = currents.length > 0 ? median(currents) : 1;
+      const cell = this.cells.length;
+      this.cells.push([]);
+      for (const index of own) {
+        const result = results[index]!;
+        const degrees = (result.temperatureC ?? usualC) - TEMPERATURE_KNEE_C;
+        const isOpen = result.model !== undefined && (result.temperatureC ?? null) === null;
+        const extra =
+          (isOpen && own.length > 0 ? UNKNOWN_TEMPERATURE ** 2 : 0) +
+          (result.channel === null ? UNKNOWN_CHANNEL ** 2 : 0);
+        this.cells[cell]!.push(this.rows.length);
+        this.rows.push({
+          index,
+          cell,
+          channel: result.channel === null ? null : channelAt.get(result.channel)!,
+          model: result.model === undefined ? null : modelAt.get(result.model)!,
+          logQ: Math.log(result.value),
+          logI: Math.log((result.currentA ?? usualA) / usualA),
+          below: Math.min(degrees, 0),
+          above: Math.max(degrees, 0),
+          extra,
+        });
+      }
+    }
+  }
+
+  /** Column of a model’s first factor. */
+  modelColumn(model: number): number {
+    return this.channels.length + PER_MODEL * model;
+  }
+
+  /** Columns and derivatives of a row at the present factors, and its value without them. */
+  terms(row: Row, beta: readonly number[]): { columns: number[]; slopes: number[]; y: number } {
+    const columns: number[] = [];
+    const slopes: number[] = [];
+    let y = row.logQ;
+    if (row.channel !== null) {
+      columns.push(row.channel);
+      slopes.push(1);
+    }
+    if (row.model !== null) {
+      const at = this.modelColumn(row.model);
+      const [below, above] = [beta[at + 1]!, beta[at + 2]!];
+      // Q is carried by 1 + a·(T_ref − T); its logarithm is fitted where the factor is now.
+      const carried = Math.max(0.2, 1 - below * row.below - above * row.above);
+      columns.push(at, at + 1, at + 2);
+      slopes.push(-row.logI, row.below / carried, row.above / carried);
+      y +=
+        Math.log(carried) + (below * row.below) / carried + (above * row.above) / carried;
+    }
+    return { columns, slopes, y };
+  }
+}
+
+function groupIndices<T>(items: readonly T[], key: (item: T) => string): Map<string, number[]> {
+  const groups = new Map<string, number[]>();
+  items.forEach((item, i) => {
+    const group = groups.get(key(item));
+    if (group) group.push(i);
+    else groups.set(key(item), [i]);
+  });
+  return groups;
+}
+
+/** Channels in parts that share cells, largest part first. */
+function connectedParts(results: readonly ConditionedResult[]): string[][] {
+  const channels = [...new Set(results.flatMap(({ channel }) => channel ?? []))].sort();
+  const parent = new Map(channels.map((channel) => [channel, channel]));
+  const root = (channel: string): string => {
+    const up = parent.get(channel)!;
+    return up === channel ? channel : root(up);
+  };
+  for (const own of groupIndices(results, ({ cell }) => cell).values()) {
+    const known = own.flatMap((i) => results[i]!.channel ?? []);
+    for (const channel of known) parent.set(root(channel), root(known[0]!));
+  }
+  const parts = new Map<string, string[]>();
+  for (const channel of channels)
+    parts.set(root(channel), [...(parts.get(root(channel)) ?? []), channel]);
+  return [...parts.values()].sort((a, b) => b.length - a.length);
+}
+
+/** House values of one model as a prior: k − 1, below and above the knee, with their u. */
+const PRIOR = [
+  { mean: HOUSE_FACTORS.rate.k - 1, u: HOUSE_FACTORS.rate.uK },
+  { mean: HOUSE_FACTORS.temperature.belowPerK, u: HOUSE_FACTORS.temperature.uPerK },
+  { mean: HOUSE_FACTORS.temperature.abovePerK, u: HOUSE_FACTORS.temperature.uPerK },
+] as const;
+
+interface Solution {
+  beta: number[];
+  /** Inverse of the normal matrix with the prior, times the scatter’s variance. */
+  covariance: number[][];
+  residuals: number[];
+  /** How much of its own value each row makes, 0 to 1. */
+  leverage: number[];
+}
+
+/** Weighted least squares with cells eliminated, channels of a part summing to zero, factors drawn to the house. */
+function solveOnce(
+  design: Design,
+  beta: readonly number[],
+  weights: readonly number[],
+  variance: number,
+): Solution {
+  const { size, channels, models, parts } = design;
+  const normal = Array.from({ length: size }, () => new Array<number>(size).fill(0));
+  const moments = new Array<number>(size).fill(0);
+  const terms = design.rows.map((row) => design.terms(row, beta));
+  for (const own of design.cells) {
+    const total = own.reduce((sum, i) => sum + weights[i]!, 0);
+    if (!(total > 0)) continue;
+    const meanOf = new Map<number, number>();
+    let meanY = 0;
+    for (const i of own) {
+      const { columns, slopes, y } = terms[i]!;
+      const share = weights[i]! / total;
+      meanY += share * y;
+      columns.forEach((c, j) => meanOf.set(c, (meanOf.get(c) ?? 0) + share * slopes[j]!));
+    }
+    const involved = [...meanOf.keys()];
+    for (const i of own) {
+      if (!(weights[i]! > 0)) continue;
+      const { columns, slopes, y } = terms[i]!;
+      const x = involved.map((c) => {
+        const at = columns.indexOf(c);
+        return (at < 0 ? 0 : slopes[at]!) - meanOf.get(c)!;
+      });
+      for (const [a, ca] of involved.entries()) {
+        if (x[a] === 0) continue;
+        const weighted = weights[i]! * x[a]!;
+        moments[ca]! += weighted * (y - meanY);
+        for (const [b, cb] of involved.entries()) normal[ca]![cb]! += weighted * x[b]!;
+      }
+    }
+  }
+  const lifted = normal.map((row) => [...row]);
+  const at = new Map(channels.map((name, i) => [name, i]));
+  for (const part of parts)
+    for (const a of part)
+      for (const b of part) lifted[at.get(a)!]![at.get(b)!]! += 1 / part.length;
+  models.forEach((_, m) =>
+    PRIOR.forEach(({ mean, u }, j) => {
+      const column = design.modelColumn(m) + j;
+      lifted[column]![column]! += variance / (u * u);
+      moments[column]! += (variance * mean) / (u * u);
+    }),
+  );
+  const inverse = solve(lifted, identity(size));
+  const known = inverse ?? identity(size).map((row) => row.map(() => 0));
+  const found = known.map((row) => row.reduce((sum, v, j) => sum + v * moments[j]!, 0));
+  // The lift adds the same to every channel of a part; it is taken off the covariance again.
+  const covariance = known.map((row) => row.map((v) => v * variance));
+  for (const part of parts) {
+    const rows = part.map((name) => at.get(name)!);
+    for (const a of rows)
+      for (const b of rows) covariance[a]![b]! -= variance / part.length;
+  }
+  return {
+    beta: found,
+    covariance,
+    residuals: residualsOf(design, found, weights),
+    leverage: leverageOf(design, terms, weights, known),
+  };
+}
+
+function leverageOf(
+  design: Design,
+  terms: readonly { columns: number[]; slopes: number[] }[],
+  weights: readonly number[],
+  inverse: readonly number[][],
+): number[] {
+  const leverage = new Array<number>(design.rows.length).fill(0);
+  for (const own of design.cells) {
+    const total = own.reduce((sum, i) => sum + weights[i]!, 0);
+    if (!(total > 0)) continue;
+    const mean = new Map<number, number>();
+    for (const i of own)
+      terms[i]!.columns.forEach((c, j) =>
+        mean.set(c, (mean.get(c) ?? 0) + (weights[i]! / total) * terms[i]!.slopes[j]!),
+      );
+    const involved = [...mean.keys()];
+    for (const i of own) {
+      const { columns, slopes } = terms[i]!;
+      const x = involved.map((c) => {
+        const at = columns.indexOf(c);
+        return (at < 0 ? 0 : slopes[at]!) - mean.get(c)!;
+      });
+      let form = 0;
+      involved.forEach((a, p) =>
+        involved.forEach((b, q) => (form += x[p]! * inverse[a]![b]! * x[q]!)),
+      );
+      leverage[i] = Math.min(1, weights[i]! * (1 / total + form));
+    }
+  }
+  return leverage;
+}
+
+/** Residuals over the root of what their own weight leaves of them; null where that is nothing. */
+const standardised = ({ residuals, leverage }: Solution): (number | null)[] =>
+  residuals.map((r, i) => (leverage[i]! < 1 - 1e-6 ? r / Math.sqrt(1 - leverage[i]!) : null));
+
+function residualsOf(
+  design: Design,
+  beta: readonly number[],
+  weights: readonly number[],
+): number[] {
+  const residuals = new Array<number>(design.rows.length).fill(0);
+  for (const own of design.cells) {
+    const left = own.map((i) => {
+      const { columns, slopes, y } = design.terms(design.rows[i]!, beta);
+      return y - columns.reduce((sum, c, j) => sum + beta[c]! * slopes[j]!, 0);
+    });
+    const total = own.reduce((sum, i) => sum + weights[i]!, 0);
+    const centre =
+      total > 0
+        ? own.reduce((sum, i, j) => sum + (weights[i]! / total) * left[j]!, 0)
+        : median(left);
+    own.forEach((i, j) => (residuals[i] = left[j]! - centre));
+  }
+  return residuals;
+}
+
+/** How much a row’s own unknowns take from its weight. */
+const ownWeight = (row: Row, variance: number): number =>
+  row.extra > 0 ? variance / (variance + row.extra) : 1;
+
+/** Robust weights of scaled residuals. */
+const huber = (u: number): number => (u <= HUBER ? 1 : HUBER / u);
+const bisquare = (u: number): number => (u < BISQUARE ? (1 - (u / BISQUARE) ** 2) ** 2 : 0);
+
+/** Rows that count, less what was fitted: cells, channels, and factors the runs tell of. */
+function degreesOf(design: Design, weights: readonly number[]): number {
+  const rows = weights.filter((weight) => weight > 0).length;
+  const cells = design.cells.filter((own) => own.some((i) => weights[i]! > 0)).length;
+  const told = design.models.reduce((sum, _, m) => sum + toldOf(design, m).filter(Boolean).length, 0);
+  return rows - cells - (design.channels.length - design.parts.length) - told;
+}
+
+/** Whether rate, and temperature on either side of the knee, vary within cells of a model. */
+function toldOf(design: Design, model: number): [boolean, boolean, boolean] {
+  const spread = (pick: (row: Row) => number, least: number) =>
+    design.cells.some((own) => {
+      const values = own
+        .map((i) => design.rows[i]!)
+        .filter((row) => row.model === model)
+        .map(pick);
+      return values.length > 1 && Math.max(...values) - Math.min(...values) >= least;
+    });
+  return [
+    spread(({ logI }) => logI, Math.log(1.25)),
+    spread(({ below }) => below, 2),
+    spread(({ above }) => above, 2),
+  ];
+}
+
+/** What runs scatter about a fit, and by how many degrees of freedom that is known. */
+interface Scatter {
+  variance: number;
+  degrees: number;
+}
+
+/**
+ * Variance of one result about the fit, over the rows that count. Where few degrees of freedom
+ * are left a house scatter of 0.5 % counts as two more.
+ * @param scale of the robust fit; null for plain least squares.
+ */
+function scatterOf(
+  solution: Solution,
+  own: readonly number[],
+  { degrees, scale }: { degrees: number; scale: number | null },
+): Scatter {
+  if (scale !== null) return { variance: robustVariance(solution, own, scale), degrees };
+  const kept = own.flatMap((weight, i) => (weight > 0 ? [i] : []));
+  const squares = kept.reduce((sum, i) => sum + own[i]! * solution.residuals[i]! ** 2, 0);
+  if (degrees >= ROBUST_FROM) return { variance: squares / degrees, degrees };
+  const left = Math.max(
+    0,
+    kept.reduce((sum, i) => sum + 1 - solution.leverage[i]!, 0),
+  );
+  return {
+    variance: (squares + HOUSE_DEGREES * HOUSE_SCATTER ** 2) / (left + HOUSE_DEGREES),
+    degrees: left + HOUSE_DEGREES,
+  };
+}
+
+/** Asymptotic variance of the bisquare with Huber’s correction for many fitted terms. */
+function robustVariance(solution: Solution, own: readonly number[], scale: number): number {
+  let [psi, slope, slopes, n, fitted] = [0, 0, 0, 0, 0];
+  for (const [i, r] of standardised(solution).entries()) {
+    if (!(own[i]! > 0)) continue;
+    fitted += solution.leverage[i]!;
+    if (r === null) continue;
+    n++;
+    const u = (r / (scale * BISQUARE)) ** 2;
+    if (u >= 1) continue;
+    psi += r * r * (1 - u) ** 4;
+    slope += (1 - u) * (1 - 5 * u);
+    slopes += ((1 - u) * (1 - 5 * u)) ** 2;
+  }
+  const mean = slope / n;
+  if (!(mean > 0)) return HOUSE_SCATTER ** 2;
+  const widen = 1 + (fitted / n) * Math.max(0, slopes / n / mean ** 2 - 1);
+  return ((psi / n) * widen ** 2) / mean ** 2;
+}
+
+/**
+ * Fits ln Q = cell + channel + what the model does with rate and temperature + e over all repeats
+ * together (handbook, chapter 3, *Are the meters right?* and *Making results comparable*):
+ * iteratively reweighted least squares, bisquare with c = 4.685 on residuals over 1.4826·MAD;
+ * factors drawn toward the house values with their u as prior. So a channel that only ever ran at
+ * one rate cannot bend the exponent, and a wild result moves nothing.
+ * @param options.robust false for plain least squares.
+ */
+export function fitJointly(
+  results: readonly ConditionedResult[],
+  { robust = true }: { robust?: boolean } = {},
+): JointFit {
+  const wrong = results.find(({ value }) => !(value > 0));
+  if (wrong)
+    return {
+      channels: { fit: null, reason: `Expected values above 0; ${wrong.cell} has ${wrong.value}.` },
+      factors: new Map(),
+      outOfLine: [],
+    };
+  const parts = connectedParts(results);
+  const design = new Design(results, parts);
+  if (design.rows.length === 0)
+    return {
+      channels: refusalOf(results, parts, 0) ?? noRepeats,
+      factors: new Map(),
+      outOfLine: [],
+    };
+  let beta: number[] = new Array<number>(design.size).fill(0);
+  design.models.forEach((_, m) =>
+    PRIOR.forEach(({ mean }, j) => (beta[design.modelColumn(m) + j] = mean)),
+  );
+  let variance = HOUSE_SCATTER ** 2;
+  let weights = design.rows.map((row) => ownWeight(row, variance));
+  let scale = HOUSE_SCATTER;
+  const isRobust = robust && degreesOf(design, weights) >= ROBUST_FROM;
+  let solution = solveOnce(design, beta, weights, variance);
+  for (let round = 0; round < MOST_ROUNDS; round++) {
+    const before = beta;
+    beta = solution.beta;
+    const sizes = standardised(solution).map((r) => (r === null ? null : Math.abs(r)));
+    if (round < SCALE_ROUNDS) {
+      scale = Math.max(LEAST_SCALE, 1.4826 * median(sizes.flatMap((r) => r ?? [])));
+      variance = scale * scale;
+    }
+    const weigh = !isRobust ? () => 1 : round < FIRST_ROUNDS ? huber : bisquare;
+    weights = design.rows.map(
+      (row, i) =>
+        ownWeight(row, variance) * weigh((sizes[i] ?? 0) / Math.sqrt(variance + row.extra)),
+    );
+    solution = solveOnce(design, beta, weights, variance);
+    const moved = Math.max(...solution.beta.map((value, i) => Math.abs(value - before[i]!)));
+    if (round > SCALE_ROUNDS + 6 && moved < 1e-12) break;
+  }
+  const degrees = degreesOf(design, weights);
+  const counted = design.rows.map((row, i) =>
+    weights[i]! > 0 ? ownWeight(row, variance) : 0,
+  );
+  const scatter = scatterOf(solveOnce(design, solution.beta, counted, variance), counted, {
+    degrees,
+    scale: isRobust ? scale : null,
+  });
+  const last = solveOnce(design, solution.beta, counted, scatter.variance);
+  const beyond = design.rows.flatMap((row, i) =>
+    weights[i]! > 0 ? [] : [{ index: row.index, distance: Math.expm1(solution.residuals[i]!) }],
+  );
+  return {
+    channels: channelsOf(design, solution.beta, last.covariance, { ...scatter, told: degrees }),
+    factors: factorsOf(design, solution.beta, counted, scatter),
+    outOfLine: beyond,
+  };
+}
+
+const noRepeats: ChannelFitOrReason = {
+  fit: null,
+  reason: 'Expected more repeats than there are cells and channels.',
+};
+
+/** Why no fit can tell channels from cells; null where one can. */
+function refusalOf(
+  results: readonly ConditionedResult[],
+  parts: string[][],
+  degrees: number,
+): ChannelFitOrReason | null {
+  const channels = new Set(results.flatMap(({ channel }) => channel ?? []));
+  if (channels.size < 2)
+    return { fit: null, reason: 'Expected results from at least two channels.' };
+  if (parts.length > 1)
+    return {
+      fit: null,
+      reason: `Channels ${parts.map((part) => part.join(', ')).join(' and ')} share no cell, not even through others: run one cell on both sides.`,
+    };
+  return degrees < 1 ? noRepeats : null;
+}
+
+function channelsOf(
+  design: Design,
+  beta: readonly number[],
+  covariance: readonly number[][],
+  { variance, degrees, told }: Scatter & { told: number },
+): ChannelFitOrReason {
+  const { results, channels, parts } = design;
+  const refusal = refusalOf(results, parts, told);
+  if (refusal) return refusal;
+  const k = channels.length;
+  const own = channels.map((name) => results.filter(({ channel }) => channel === name));
+  return {
+    fit: {
+      channels: stateChannels(
+        channels.map((channel, i) => ({
+          channel,
+          results: own[i]!.length,
+          cells: new Set(own[i]!.map(({ cell }) => cell)).size,
+          effect: beta[i]!,
+        })),
+        covariance.slice(0, k).map((row) => row.slice(0, k)),
+        { repeatability: Math.sqrt(variance), degreesOfFreedom: degrees },
+      ),
+      repeatability: Math.sqrt(variance),
+      degreesOfFreedom: told,
+      cells: new Set(results.map(({ cell }) => cell)).size,
+      results: results.length,
+    },
+  };
+}
+
+/** Factors of each model where its runs narrowed the house value; Student’s factor on the scatter. */
+function factorsOf(
+  design: Design,
+  beta: readonly number[],
+  counted: readonly number[],
+  { variance, degrees }: Scatter,
+): Map<string, CorrectionFactors> {
+  const student = studentQuantile(0.975, degrees) / 1.96;
+  const wide = solveOnce(design, beta, counted, variance * student * student);
+  const factors = new Map<string, CorrectionFactors>();
+  design.models.forEach((model, m) => {
+    const at = design.modelColumn(m);
+    const told = toldOf(design, m);
+    const u = [0, 1, 2].map((j) => Math.sqrt(Math.max(0, wide.covariance[at + j]![at + j]!)));
+    const isFitted = told.map((is, j) => is && u[j]! < NARROWED * PRIOR[j]!.u);
+    if (!isFitted.some(Boolean)) return;
+    const rows = design.rows.filter((row, i) => row.model === m && counted[i]! > 0);
+    const cells = new Set(rows.map(({ cell }) => cell)).size;
+    const source = `fitted to ${rows.length} runs of ${cells} ${cells === 1 ? 'cell' : 'cells'} of this model together with the channels, drawn toward the house value`;
+    const [rate, below, above] = isFitted;
+    factors.set(model, {
+      rate: rate ? { k: 1 + wide.beta[at]!, uK: u[0]!, source } : HOUSE_FACTORS.rate,
+      temperature:
+        below || above
+          ? {
+              belowPerK: below ? wide.beta[at + 1]! : PRIOR[1].mean,
+              abovePerK: above ? wide.beta[at + 2]! : PRIOR[2].mean,
+              uPerK: Math.max(below ? u[1]! : PRIOR[1].u, above ? u[2]! : PRIOR[2].u),
+              source: `${source}${below && above ? '' : `, house default ${below ? 'above' : 'below'} ${TEMPERATURE_KNEE_C} °C`}`,
+            }
+          : HOUSE_FACTORS.temperature,
+    });
+  });
+  return factors;
+}
+
+/** One capacity of one cell on one channel. */
+export interface ChannelResult {
+  cell: string;
+  channel: string;
+  /** Any positive quantity, Ah for capacity. */
+  value: number;
+}
+
+/**
+ * Fits ln Q = m + cell + channel + e, channels summing to zero, any unbalanced design (handbook,
+ * chapter 3, "Are the meters right?"). Cells are eliminated first, so hundreds of them cost no
+ * more than the channels do.
+ * @returns a reason where no fit can tell channels from cells: fewer than two channels, no
+ *   repeat anywhere, or channels that no chain of shared cells connects.
+ */
+export const fitChannelEffects = (
+  results: readonly ChannelResult[],
+  options: { robust?: boolean } = {},
+): ChannelFitOrReason => fitJointly(results, options).channels;
