@@ -194,3 +194,50 @@ describe('a run', () => {
     expect(resumeRun(plan, paused, 20).set).toMatchObject({ cutoffV: LIMITS.lowV });
   });
 });
+
+describe('a stretch in which nobody looked', () => {
+  const plan = {
+    program: [
+      {
+        kind: 'discharge',
+        mode: 'current',
+        set: 1.2,
+        cutoffV: 2.5,
+        limitAh: null,
+        maxS: 50_000,
+        endsByTime: false,
+      } as const,
+    ],
+    limits: LIMITS,
+  };
+  const reading = (timeS: number, counterAh: number | null) => ({
+    timeS,
+    voltageV: 3.2,
+    currentA: -1.2,
+    temperatureC: 22,
+    counterAh,
+  });
+  /** Two readings, five hours without any, and one more. */
+  const after = (counted: number | null) => {
+    let { state } = startRun(plan);
+    for (const [t, ah] of [
+      [10, 0.003],
+      [20, 0.006],
+    ] as const)
+      ({ state } = readingCame(plan, state, reading(t, counted === null ? null : ah)));
+    return readingCame(plan, state, reading(18_020, counted)).state;
+  };
+
+  it('counts by the load’s own counter, and a load that stood still took no time', () => {
+    const stood = after(0.006);
+    expect(stood.stepAh).toBeLessThan(0.01);
+    expect(18_020 - stood.stepSinceS).toBeLessThan(40);
+    const went = after(6.006);
+    expect(went.stepAh).toBeCloseTo(6.003, 2);
+    expect(18_020 - went.stepSinceS).toBeCloseTo(18_020, -1);
+  });
+
+  it('without a counter the limits of the step count the whole stretch, to be safe', () => {
+    expect(after(null).stepAh).toBeCloseTo((1.2 * 18_010) / 3600, 2);
+  });
+});

@@ -101,6 +101,8 @@ export class MeterTables {
                 WHERE quantity = 'capacity' AND runId IS NOT NULL GROUP BY runId) newest ON newest.runId = r.id
          JOIN figures f ON f.id = newest.id
         WHERE f.bound = 'exact'
+          AND NOT EXISTS (SELECT 1 FROM result_holds h
+                           WHERE h.runId = r.id AND h.liftedAt IS NULL AND h.rule NOT IN ('outOfLine', 'channel'))
         ORDER BY at, r.id`,
       { type: QueryTypes.SELECT, transaction },
     );

@@ -6,6 +6,7 @@ import { up as meters } from './migrations/003-meters';
 import { up as evidence } from './migrations/004-evidence';
 import { up as bench } from './migrations/005-bench';
 import { up as strings } from './migrations/006-strings';
+import { up as holds } from './migrations/007-holds';
 
 /** Brings the database to today's shape. @returns names of the migrations that ran. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
@@ -17,6 +18,7 @@ export async function migrate(sequelize: Sequelize): Promise<string[]> {
       { name: '004-evidence', up: () => evidence(sequelize.getQueryInterface()) },
       { name: '005-bench', up: () => bench(sequelize.getQueryInterface()) },
       { name: '006-strings', up: () => strings(sequelize.getQueryInterface()) },
+      { name: '007-holds', up: () => holds(sequelize.getQueryInterface()) },
     ],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),

@@ -1,8 +1,15 @@
 import type { ClaimConditions, ClaimKind } from '@dusk-tally/core/arrivals';
 import type { Chemistry } from '@dusk-tally/core/chemistry';
-import type { Accuracy, Correction, CurveShape, Dialect, Section } from '@dusk-tally/core/evidence';
+import type {
+  Accuracy,
+  Correction,
+  CurveShape,
+  Dialect,
+  LogSanity,
+  Section,
+} from '@dusk-tally/core/evidence';
 import type { Bound, Figure, Finding, Quantity } from '@dusk-tally/core/units';
-import type { ProbePlace, Verdict } from '@dusk-tally/core/verdicts';
+import type { HoldLimits, HoldRule, ProbePlace, Verdict } from '@dusk-tally/core/verdicts';
 
 export type Role = 'technician' | 'lead' | 'admin';
 
@@ -14,6 +21,8 @@ export interface SettingsRow {
   timeZone: string;
   guardFactor: number;
   cellPrefix: string;
+  /** Changed limits of holds; null for the house’s. */
+  holdLimits: Partial<HoldLimits> | null;
   version: number;
 }
 export interface SeriesRow {
@@ -191,6 +200,10 @@ export interface RunSummary {
   leaderShare: number[] | null;
   /** ΔV / ΔI of each cell of a string between two loads; absent in older runs. */
   string?: StringSummary | null;
+  /** What a log shows that could not be; absent in older runs. */
+  sanity?: LogSanity;
+  /** Clocks of agent and instrument apart over a driven run, as a share; absent elsewhere. */
+  clocksApart?: number | null;
   /** Absent in runs taken in before shapes were kept. */
   shape?: CurveShape;
   refusedResistances: { r1s: string | null; r10s: string | null; r30s: string | null };
@@ -269,6 +282,17 @@ export interface FigureRow {
   inputHash: string;
   detail: Figure;
 }
+/** A result of a cell that may not reach a verdict. */
+export interface HeldResult {
+  /** Null where it is the channel that waits. */
+  holdId: number | null;
+  rule: HoldRule;
+  text: string;
+  runId: number | null;
+  readingId: number | null;
+  /** The held capacity, Ah. */
+  capacityAh: number;
+}
 /** Where a cell stands: its best figures, verdicts and grade, derived and replaceable. */
 export interface StandingRow {
   cellId: number;
@@ -281,7 +305,7 @@ export interface StandingRow {
   /** As measured. */
   capacityRawFigureId: number | null;
   capacityRawAh: number | null;
-  /** Why the result waits for someone to look at its channel; null when it does not. */
+  /** Why nothing measured of the cell counts: all its capacities are held. Null when one does. */
   held: string | null;
   comparable: boolean | null;
   capacityVerdict: Verdict | null;
@@ -299,6 +323,8 @@ export interface StandingRow {
     waitingFor: string[];
     differences: string[];
     corrections: Correction[];
+    /** All results of the cell that are held; absent in older rows. */
+    holds?: HeldResult[];
     /** Of the AC resistance: over a joint it is at most that; absent in older rows. */
     acBound?: Bound | null;
     scheme: string;

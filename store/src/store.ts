@@ -1,6 +1,7 @@
 import { QueryTypes, type Sequelize } from 'sequelize';
 import { ArrivalTables } from './arrivals-tables';
 import { BenchTables } from './bench-tables';
+import { HoldTables } from './holds-tables';
 import { MeterTables } from './meters-tables';
 import {
   driverOf,
@@ -37,6 +38,7 @@ export class Store {
   readonly arrivals: ArrivalTables;
   readonly meters: MeterTables;
   readonly bench: BenchTables;
+  readonly results: HoldTables;
 
   constructor(settings: StoreSettings) {
     const s = openConnection(settings);
@@ -44,16 +46,23 @@ export class Store {
     this.arrivals = new ArrivalTables(s);
     this.meters = new MeterTables(s);
     this.bench = new BenchTables(s);
-    this.settings = new Table<Rows.SettingsRow>(s, 'settings', {
-      id: c.ownId,
-      labName: c.text,
-      place: c.text,
-      currency: c.text,
-      timeZone: c.text,
-      guardFactor: c.real,
-      cellPrefix: c.text,
-      version: c.version,
-    });
+    this.results = new HoldTables(s);
+    this.settings = new Table<Rows.SettingsRow>(
+      s,
+      'settings',
+      {
+        id: c.ownId,
+        labName: c.text,
+        place: c.text,
+        currency: c.text,
+        timeZone: c.text,
+        guardFactor: c.real,
+        cellPrefix: c.text,
+        holdLimits: c.text,
+        version: c.version,
+      },
+      ['holdLimits'],
+    );
     this.series = new Table<Rows.SeriesRow>(s, 'series', { name: c.ownText, next: c.whole });
     this.people = new Table<Rows.PersonRow>(s, 'people', {
       id: c.autoId,
@@ -364,12 +373,14 @@ export class Store {
       graded: number;
       short: number;
       tooClose: number;
+      held: number;
     }[]
   > {
     return this.sequelize.query(
       `SELECT lotId, COUNT(capacityAh) AS tested, COUNT(acMohm) AS resistances, COUNT(grade) AS graded,
               CAST(SUM(COALESCE(capacityVerdict = 'notMet', 0)) AS DOUBLE) AS short,
-              CAST(SUM(COALESCE(capacityVerdict = 'tooClose', 0)) AS DOUBLE) AS tooClose
+              CAST(SUM(COALESCE(capacityVerdict = 'tooClose', 0)) AS DOUBLE) AS tooClose,
+              CAST(SUM(held IS NOT NULL) AS DOUBLE) AS held
          FROM standings GROUP BY lotId`,
       { type: QueryTypes.SELECT },
     );
@@ -423,7 +434,7 @@ export class Store {
     return rows.map((row) => row.cellId);
   }
 
-  /** Figures of the newest run and newest readings of each cell, without their details. */
+  /** Newest figures of each run and newest readings of each cell, without their details. */
   async latestFigures(
     lotId: number,
     cellIds: number[] | null,
@@ -435,7 +446,7 @@ export class Store {
               f.standardUncertainty, f.bound, f.method, f.methodVersion, f.inputHash
          FROM figures f
          JOIN (SELECT MAX(id) AS id FROM figures WHERE lotId = :lotId ${cellIds ? 'AND cellId IN (:cellIds)' : ''}
-               GROUP BY cellId, quantity, COALESCE(cutoffV, -1), runId IS NULL) latest ON latest.id = f.id`,
+               GROUP BY cellId, quantity, COALESCE(cutoffV, -1), COALESCE(runId, 0)) latest ON latest.id = f.id`,
       { type: QueryTypes.SELECT, replacements: { lotId, cellIds }, transaction },
     );
   }

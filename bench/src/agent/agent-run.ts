@@ -104,7 +104,7 @@ export class AgentRun {
     const record = this.number({ kind: 'reading', ...watched, counterAh, step: this.state.step });
     return [
       { t: 'record', record },
-      ...this.take(readingCame(this.plan, this.state, watched), shown.timeS),
+      ...this.take(readingCame(this.plan, this.state, { ...watched, counterAh }), shown.timeS),
     ];
   }
 
@@ -181,8 +181,10 @@ export class AgentRun {
     this.seq = this.durable = record.seq;
     this.unsent.push(record);
     if (record.kind === 'reading') {
-      const { timeS, voltageV, currentA, temperatureC } = record;
-      this.adopt(readingCame(this.plan, this.state, { timeS, voltageV, currentA, temperatureC }));
+      const { timeS, voltageV, currentA, temperatureC, counterAh } = record;
+      this.adopt(
+        readingCame(this.plan, this.state, { timeS, voltageV, currentA, temperatureC, counterAh }),
+      );
       this.readings++;
       return;
     }

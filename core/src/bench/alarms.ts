@@ -137,6 +137,8 @@ export interface WatchedReading {
   /** Discharge negative, A. */
   currentA: number;
   temperatureC: number | null;
+  /** What the load’s own counter shows, Ah; absent or null where it has none. */
+  counterAh?: number | null;
 }
 
 /**

@@ -60,7 +60,7 @@ function findingsOf(context: BudgetContext, discharge: Discharge): Finding[] {
   } else if (end.kind === 'inHole') {
     const hole = totals.holes.find(({ position }) => position === end.at + 1)!;
     note(
-      'cut-off-in-hole',
+      hole.witness === 'counter' ? 'cut-off-in-hole' : 'cut-off-in-hole-uncounted',
       hole.witness === 'counter'
         ? `The voltage fell through ${options.cutoffV} V while there were no readings; by its counter at most ${hole.ah.toPrecision(3)} Ah more had flowed.`
         : `The voltage fell through ${options.cutoffV} V while there were no readings, and no counter says where.`,

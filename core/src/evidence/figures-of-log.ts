@@ -13,6 +13,7 @@ import {
   loadOnResistance,
   twoStepResistance,
 } from './resistance';
+import { type LogSanity, sanityOf } from './sanity';
 import { cutSections, type Discharge, mainDischarge, meanCurrentOf, type Section } from './sections';
 import { type StringResistances, stringResistances } from './string-resistance';
 import { type TemperatureSummary, temperatureSummary } from './temperature';
@@ -52,6 +53,7 @@ export interface LogFigures {
   /** Rest just before load-on, s; null without a discharge. */
   restBeforeS: number | null;
   meanCurrentA: number | null;
+  sanity: LogSanity;
   findings: Finding[];
 }
 
@@ -110,6 +112,10 @@ export function figuresOfLog(log: ReadLog, options: LogFigureOptions): LogFigure
     temperature: temperatureSummary(trace, firstIndex, last?.toIndex ?? trace.timeS.length - 1),
     restBeforeS: discharge ? restBefore(sections, discharge) : null,
     meanCurrentA: discharge ? meanCurrentOf(discharge.sections) : null,
+    sanity: sanityOf(trace, sections, discharge, {
+      cutoffV: options.cutoffsV[0] ?? 0,
+      leadOhm: lead.mohm / 1000,
+    }),
     findings,
   };
 }

@@ -230,7 +230,7 @@ const isInHole = (trace: Trace, row: number) =>
 function isMarked(trace: Trace, row: number, outer: number, intervalS: number): 'at' | 'before' | null {
   const { step, mode, timeS } = trace;
   const same = (a: number, b: number) =>
-    (!step || step[a] === step[b]) && (!mode || mode[a] === mode[b]);
+    (!step || Object.is(step[a], step[b])) && (!mode || mode[a] === mode[b]);
   if (!step && !mode) return null;
   // The row without current already belongs to the step under load: the step began there.
   if (same(row, outer)) {

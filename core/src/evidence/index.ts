@@ -4,6 +4,7 @@ export * from './reading';
 export * from './accuracy';
 export * from './sections';
 export * from './holes';
+export * from './sanity';
 export * from './capacity';
 export * from './resistance';
 export * from './leader-share';

@@ -11,3 +11,5 @@ export * from './least-squares';
 export * from './linear-model';
 export * from './f-distribution';
 export * from './tolerance';
+export * from './mixture';
+export * from './shapiro-wilk';

@@ -10,3 +10,14 @@ export function normalCdf(z: number): number {
   const { lower, upper } = regularisedGammaP(0.5, (z * z) / 2);
   return z >= 0 ? 0.5 + lower / 2 : upper / 2;
 }
+
+/** z with Φ(z) = p, by bisection; p between 0 and 1. */
+export function normalQuantile(p: number): number {
+  let [low, high] = [-10, 10];
+  for (let i = 0; i < 80; i++) {
+    const middle = (low + high) / 2;
+    if (normalCdf(middle) < p) low = middle;
+    else high = middle;
+  }
+  return (low + high) / 2;
+}

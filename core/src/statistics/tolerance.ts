@@ -1,6 +1,7 @@
 import { logGamma } from './gamma';
 import { mean, standardDeviation } from './mean';
-import { normalCdf } from './normal';
+import { normalCdf, normalQuantile } from './normal';
+import { shapiroWilk } from './shapiro-wilk';
 
 /** Steps of Simpson’s rule over the chi distribution. */
 const STEPS = 2000;
@@ -29,16 +30,6 @@ export function noncentralTCdf(t: number, degrees: number, delta: number): numbe
   return (sum * step) / 3;
 }
 
-function normalQuantile(p: number): number {
-  let [low, high] = [-10, 10];
-  for (let i = 0; i < 80; i++) {
-    const middle = (low + high) / 2;
-    if (normalCdf(middle) < p) low = middle;
-    else high = middle;
-  }
-  return (low + high) / 2;
-}
-
 /**
  * Factor k of a one-sided tolerance limit x̄ − k·s of a normal sample: the noncentral-t quantile
  * over √n (ISO 16269-6; handbook, chapter 5).
@@ -60,7 +51,7 @@ export function toleranceFactor(n: number, share = 0.95, confidence = 0.95): num
 
 /**
  * Anderson–Darling test of normality with mean and deviation from the sample (D’Agostino and
- * Stephens 1986, case 3).
+ * Stephens 1986, case 3). p is 0 where it is too small to matter.
  * @returns statistic A*² and its p-value; null below eight values or without spread.
  */
 export function andersonDarling(
@@ -79,6 +70,8 @@ export function andersonDarling(
     sum += (2 * i + 1) * (Math.log(below) + Math.log(above));
   }
   const a = (-n - sum / n) * (1 + 0.75 / n + 2.25 / (n * n));
+  // The published polynomial turns up again far out, where nothing is left of the chance.
+  if (a > LARGEST_STATISTIC) return { statistic: a, p: 0 };
   const p =
     a >= 0.6
       ? Math.exp(1.2937 - 5.709 * a + 0.0186 * a * a)
@@ -90,6 +83,9 @@ export function andersonDarling(
   return { statistic: a, p: Math.min(1, Math.max(0, p)) };
 }
 
+/** Beyond it the p-value is below 1e-23, and the polynomial for it no longer holds. */
+const LARGEST_STATISTIC = 10;
+
 /** A one-sided lower tolerance limit, and how it was come by. */
 export interface ToleranceLimit {
   value: number;
@@ -100,6 +96,8 @@ export interface ToleranceLimit {
   normalP: number | null;
 }
 
+/** Fewer values say nothing of a limit. */
+const FEWEST = 5;
 /** Below this p-value a normal distribution is not assumed. */
 const LEAST_P = 0.05;
 
@@ -114,7 +112,7 @@ export function lowerToleranceLimit(
   confidence = 0.95,
 ): { limit: ToleranceLimit; reason?: undefined } | { limit: null; reason: string } {
   const n = values.length;
-  const test = andersonDarling(values);
+  const test = n < 8 ? (n < FEWEST ? null : shapiroWilk(values)) : andersonDarling(values);
   if (test && test.p >= LEAST_P) {
     const factor = toleranceFactor(n, share, confidence);
     return {
@@ -137,11 +135,17 @@ export function lowerToleranceLimit(
       },
     };
   const needed = Math.ceil(Math.log(1 - confidence) / Math.log(share));
+  if (test)
+    return {
+      limit: null,
+      reason: `The values are not normally spread (${pText(test.p)}), and without that ${needed} results are needed; there are ${n}.`,
+    };
   return {
     limit: null,
-    reason: test
-      ? `The values are not normally spread (${pText(test.p)}), and without that ${needed} results are needed; there are ${n}.`
-      : `Too few results to say how they are spread: ${n}.`,
+    reason:
+      n >= FEWEST
+        ? `All ${n} results are equal: their spread is below what the meter shows, and without it ${needed} are needed.`
+        : `Too few results to say how they are spread: ${n}, at least ${FEWEST} are needed.`,
   };
 }
 

@@ -1,6 +1,14 @@
 /** How a value bounds the quantity: exactly it, or only from one side. */
 export type Bound = 'exact' | 'atLeast' | 'atMost';
 
+/** A number with its doubt: what is judged, carried and compared; every Figure is one. */
+export interface Estimate {
+  value: number;
+  /** Standard uncertainty; null where it is not known, which is never zero. */
+  standardUncertainty: number | null;
+  bound: Bound;
+}
+
 /** Something noticed on the way to a figure or in a log, worth a person's eye. */
 export interface Finding {
   /** Stable short name in kebab-case, for filters and scripts. */

@@ -4,3 +4,6 @@ export * from './lot-summary';
 export * from './typed-capacity';
 export * from './state-of-health';
 export * from './settle';
+export * from './holds';
+export * from './counting';
+export * from './true-share';

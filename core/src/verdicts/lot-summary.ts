@@ -8,9 +8,12 @@ import {
   quantile,
   standardDeviation,
   type ToleranceLimit,
+  twoHumps,
+  type TwoHumps,
 } from '../statistics';
 import type { Bound } from '../units';
 import { judge, type Judgement, type Limit } from './judge';
+import { trueShare } from './true-share';
 
 /** One cell's result against one claim item. */
 export interface CellResult {
@@ -20,13 +23,19 @@ export interface CellResult {
   bound: Bound;
   /** False when it was measured under other conditions than claimed. */
   comparable: boolean;
+  /** Held: not judged, and in no statistic. */
+  held?: boolean;
+  /** Part of the uncertainty that scatters from cell to cell; absent where that is not known. */
+  scatter?: number;
 }
 
 export interface ItemSummary {
-  /** Results that are comparable with the claim. */
+  /** Results that are comparable with the claim and not held. */
   n: number;
   notComparable: number;
+  held: number;
   mean: number | null;
+  /** 95 %, from the cells’ spread and what the meters have in common. */
   meanInterval: { low: number; high: number } | null;
   standardDeviation: number | null;
   minimum: number | null;
@@ -38,6 +47,10 @@ export interface ItemSummary {
   tooClose: number;
   /** Share judged not met, with its exact 95 % interval; null without results. */
   shareShort: { share: number; low: number; high: number } | null;
+  /** Estimated share truly on the wrong side, the measuring doubt taken in; null below five. */
+  trulyShort: { share: number; low: number; high: number } | null;
+  /** One hump or two (handbook, chapter 5); null below eight results. */
+  humps: TwoHumps | null;
   bins: Bin[];
   /** Median expanded uncertainty of the results, for the band round the claim. */
   typicalU: number | null;
@@ -53,7 +66,8 @@ export function summariseItem(
   limit: Limit,
   guardFactor: number,
 ): ItemSummary {
-  const usable = results.filter((result) => result.comparable);
+  const free = results.filter((result) => !result.held);
+  const usable = free.filter((result) => result.comparable);
   const judgements = new Map(
     usable.map((result) => [result.cell, judge(result, limit, guardFactor)]),
   );
@@ -62,11 +76,15 @@ export function summariseItem(
   const values = usable.filter((result) => result.bound === 'exact').map((result) => result.value);
   const notMet = count('notMet');
   const some = values.length > 0;
+  const exact = usable.filter((result) => result.bound === 'exact');
+  const scatter = some ? quantile(exact.map(scatterOf), 0.5) : 0;
+  const common = some ? quantile(exact.map(commonOf), 0.5) : 0;
   return {
     n: usable.length,
-    notComparable: results.length - usable.length,
+    notComparable: free.length - usable.length,
+    held: results.length - free.length,
     mean: some ? mean(values) : null,
-    meanInterval: meanInterval(values),
+    meanInterval: widened(meanInterval(values), common),
     standardDeviation: values.length > 1 ? standardDeviation(values) : null,
     minimum: some ? Math.min(...values) : null,
     fifthPercentile: values.length >= 20 ? quantile(values, 0.05) : null,
@@ -79,6 +97,19 @@ export function summariseItem(
       usable.length > 0
         ? { share: notMet / usable.length, ...clopperPearson(notMet, usable.length) }
         : null,
+    trulyShort: trueShare(
+      {
+        exact: values,
+        // A bound enters only where it decides: what is at least enough is enough.
+        conforming: usable.filter(
+          (result) =>
+            result.bound !== 'exact' && judgements.get(result.cell)!.verdict === 'met',
+        ).length,
+      },
+      limit,
+      { scatter, common },
+    ),
+    humps: twoHumps(values, resolutionOf(values)),
     bins: histogram(values),
     typicalU: some
       ? 2 *
@@ -89,6 +120,37 @@ export function summariseItem(
       : null,
     judgements,
   };
+}
+
+/** Where it is not known how much of an uncertainty scatters, so much of the value does. */
+const USUAL_SCATTER = 0.003;
+
+const scatterOf = ({ scatter, value, standardUncertainty }: CellResult): number =>
+  Math.min(standardUncertainty, scatter ?? USUAL_SCATTER * Math.abs(value));
+
+const commonOf = (result: CellResult): number =>
+  Math.sqrt(Math.max(0, result.standardUncertainty ** 2 - scatterOf(result) ** 2));
+
+function widened(
+  interval: { low: number; high: number } | null,
+  common: number,
+): { low: number; high: number } | null {
+  if (!interval) return null;
+  const centre = (interval.low + interval.high) / 2;
+  const half = Math.hypot((interval.high - interval.low) / 2, 2 * common);
+  return { low: centre - half, high: centre + half };
+}
+
+/** Smallest distance between different values: what the figures can tell apart. */
+function resolutionOf(values: readonly number[]): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  let least = Infinity;
+  for (let i = 1; i < sorted.length; i++) {
+    const step = sorted[i]! - sorted[i - 1]!;
+    if (step > 1e-9 && step < least) least = step;
+  }
+  const usual = Math.abs(sorted[0] ?? 0) * 1e-4;
+  return Number.isFinite(least) ? Math.max(least, usual) : usual;
 }
 
 /** One claim item in the words the lot's sentence needs. */
@@ -108,6 +170,11 @@ export function lotSentence(
   plausible: boolean | null,
 ): string {
   const facts: string[] = [];
+  const held = capacity?.held ?? 0;
+  if (held > 0)
+    facts.push(
+      `${held} ${held === 1 ? 'result is' : 'results are'} held and ${held === 1 ? 'does' : 'do'} not count until somebody has looked`,
+    );
   if (plausible === false)
     facts.push('the claimed capacity is more than this size of cell can hold');
   for (const [name, summary] of [
@@ -145,10 +212,18 @@ function headline(
   if (plausible === false) return 'This lot cannot be what was claimed.';
   if (measured.some((summary) => summary.notMet > 0))
     return 'This lot does not hold what was claimed for every cell.';
+  if (capacity && capacity.n === 0 && capacity.held > 0)
+    return `All ${capacity.held} capacity results are held.`;
   if (!capacity || capacity.n === 0) return 'Capacity is not tested yet.';
   const complete = capacity.n >= cells && measured.every((summary) => summary.tooClose === 0);
   if (complete) return 'Every cell holds what was claimed.';
-  if (capacity.n < cells)
-    return `Tested cells do not contradict the claim; ${cells - capacity.n} of ${cells} are not tested.`;
+  const open = cells - capacity.n - capacity.held;
+  if (capacity.n < cells) {
+    const waits = [
+      open > 0 ? `${open} of ${cells} are not tested` : '',
+      capacity.held > 0 ? `${capacity.held} of ${cells} are held` : '',
+    ].filter(Boolean);
+    return `Tested cells do not contradict the claim; ${waits.join(', ')}.`;
+  }
   return 'The claim is neither shown nor refuted for every cell.';
 }

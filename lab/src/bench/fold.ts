@@ -45,19 +45,23 @@ export function stretchesOf(
   return stretches.filter(({ records }) => records.length >= LEAST_READINGS);
 }
 
-/** A stretch as a log any reader of logs takes. */
+/** A stretch as a log any reader of logs takes; the load’s own counter stands where it was not asked. */
 export function logOf({ records }: Pick<Stretch, 'records'>): Uint8Array<ArrayBuffer> {
   const withTemperature = records.some(({ temperatureC }) => temperatureC !== null);
-  const lines = records.map(({ timeS, voltageV, currentA, temperatureC, step }) =>
-    [
+  const firstCounted = records.find(({ counterAh }) => counterAh !== null);
+  let counted = firstCounted?.counterAh ?? 0;
+  const lines = records.map(({ timeS, voltageV, currentA, temperatureC, counterAh, step }) => {
+    counted = counterAh ?? counted;
+    return [
       timeS.toFixed(2),
       voltageV!.toFixed(5),
       currentA!.toFixed(5),
+      ...(firstCounted ? [counted.toFixed(6)] : []),
       ...(withTemperature ? [temperatureC === null ? '' : temperatureC.toFixed(2)] : []),
       step + 1,
-    ].join(','),
-  );
-  const head = `time_s,voltage_V,current_A,${withTemperature ? 'temperature_C,' : ''}step`;
+    ].join(',');
+  });
+  const head = `time_s,voltage_V,current_A,${firstCounted ? 'capacity_Ah,' : ''}${withTemperature ? 'temperature_C,' : ''}step`;
   return new TextEncoder().encode(`${head}\n${lines.join('\n')}\n`);
 }
 

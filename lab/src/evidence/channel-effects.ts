@@ -1,18 +1,18 @@
 import {
   carryToClaim,
+  channelBeyond,
   type ChannelEffect,
   channelHold,
-  type ChannelFit,
-  type ConditionedCapacity,
   type ControlChart,
   controlChart,
   type CorrectionFactors,
-  factorsOfModel,
-  fitChannelEffects,
+  fitJointly,
   HOUSE_FACTORS,
+  type JointFit,
   meanMovingRange,
 } from '@dusk-tally/core/evidence';
 import { median } from '@dusk-tally/core/statistics';
+import type { Figure } from '@dusk-tally/core/units';
 import type { ChannelLookRow, RepeatRow, RunSummary, Transaction } from '@dusk-tally/store';
 import { type Lab } from '../shared';
 import { hashOf } from './figure-rows';
@@ -35,8 +35,18 @@ export const isLike = (row: Repeat): row is Like => row.likeAh !== null;
 /** So many first points of a channel’s chart set its limits. */
 const BASELINE_POINTS = 8;
 
+/** Repeats of the whole lab, and what they say together of channels and models. */
+export interface JointRepeats {
+  repeats: Repeat[];
+  fit: JointFit;
+}
+
 /** Repeats of the whole lab, oldest first, with like conditions within each cell. */
-export async function repeatsOf(lab: Lab, transaction?: Transaction): Promise<Repeat[]> {
+export const repeatsOf = async (lab: Lab, transaction?: Transaction): Promise<Repeat[]> =>
+  (await jointRepeats(lab, transaction)).repeats;
+
+/** Repeats of the whole lab with the fit over all of them: channels and models together. */
+export async function jointRepeats(lab: Lab, transaction?: Transaction): Promise<JointRepeats> {
   const rows = (await lab.store.meters.repeats(transaction)).map((row) => ({
     ...row,
     summary: JSON.parse(row.summary) as RunSummary,
@@ -44,35 +54,48 @@ export async function repeatsOf(lab: Lab, transaction?: Transaction): Promise<Re
   const byCell = new Map<number, typeof rows>();
   for (const row of rows) byCell.set(row.cellId, [...(byCell.get(row.cellId) ?? []), row]);
   const usualOf = new Map([...byCell].map(([cellId, own]) => [cellId, usualConditions(own)]));
-  const factors = modelFactors(rows);
-  return rows.map((row) => {
+  const fit = fitJointly(
+    rows.map(({ cell, channelId, value, modelId, summary, ambientC }) => ({
+      cell,
+      channel: channelId === null ? null : String(channelId),
+      value,
+      model: String(modelId),
+      currentA: summary.meanCurrentA,
+      temperatureC: summary.meanTemperatureC ?? ambientC,
+    })),
+  );
+  const repeats = rows.map((row) => {
     const ratedAh = row.value;
     const usual = usualOf.get(row.cellId)!;
     const like = carryToClaim(
-      {
-        quantity: 'capacity',
-        value: row.value,
-        unit: 'Ah',
-        standardUncertainty: 0,
-        bound: 'exact',
-        method: { name: 'capacity-to-cut-off', version: 1 },
-        inputs: [],
-        steps: [],
-        findings: [],
-        budget: [],
-      },
+      bareCapacity(row.value),
       {
         rateIt: usualRate(usual.currentA, row.summary.meanCurrentA, ratedAh),
         cutoffV: row.cutoffV,
         temperatureC: usual.temperatureC,
       },
       runConditions(row.summary, row.ambientC, ratedAh),
-      factors.get(row.modelId),
+      fit.factors.get(String(row.modelId)),
     );
     const doubt = (like.figure?.standardUncertainty ?? 0) / row.value;
     return { ...row, likeAh: like.figure && doubt <= MOST_DOUBT ? like.figure.value : null };
   });
+  return { repeats, fit };
 }
+
+/** A capacity without a budget: only what carrying adds is asked for. */
+const bareCapacity = (value: number): Figure => ({
+  quantity: 'capacity',
+  value,
+  unit: 'Ah',
+  standardUncertainty: 0,
+  bound: 'exact',
+  method: { name: 'capacity-to-cut-off', version: 1 },
+  inputs: [],
+  steps: [],
+  findings: [],
+  budget: [],
+});
 
 /** Most relative standard uncertainty a repeat may have from being carried. */
 const MOST_DOUBT = 0.005;
@@ -99,25 +122,6 @@ const SAME_RATE = 0.08;
 function usualRate(usual: number | undefined, currentA: number | null, ratedAh: number) {
   if (!usual || !currentA || Math.abs(currentA / usual - 1) < SAME_RATE) return null;
   return usual / ratedAh;
-}
-
-/** What each model does with rate and temperature, from its repeats. */
-export function modelFactors(
-  rows: readonly (Omit<RepeatRow, 'summary'> & { summary: RunSummary })[],
-): Map<number, CorrectionFactors> {
-  const runs = new Map<number, ConditionedCapacity[]>();
-  for (const { modelId, cell, value, summary, ambientC } of rows) {
-    if (!summary.meanCurrentA) continue;
-    const own = runs.get(modelId) ?? [];
-    own.push({
-      cell,
-      capacityAh: value,
-      currentA: summary.meanCurrentA,
-      temperatureC: summary.meanTemperatureC ?? ambientC,
-    });
-    runs.set(modelId, own);
-  }
-  return new Map([...runs].map(([modelId, own]) => [modelId, factorsOfModel(own)]));
 }
 
 /** A control chart of a channel with the runs behind its points. */
@@ -183,16 +187,53 @@ export function holdOf(chart: ChannelChart): { afterRunId: number; reason: strin
   };
 }
 
-/** The fit over all channels that repeats connect; a reason where there is none. */
-export function fitOf(
+const lookedUpTo = (looks: readonly ChannelLookRow[], channelId: number): number =>
+  Math.max(0, ...looks.filter((look) => look.channelId === channelId).map((l) => l.upToRunId));
+
+/** A channel too far off to be corrected waits, until somebody has looked at its runs so far. */
+function beyondHold(
+  effect: ChannelEffect,
+  lookedRunId: number,
   repeats: readonly Repeat[],
-): { fit: ChannelFit; reason?: undefined } | { fit: null; reason: string } {
-  const known = repeats.filter(isLike).filter((row) => row.channelId !== null);
-  if (known.length === 0)
-    return { fit: null, reason: 'No cell ran more than once on known channels yet.' };
-  return fitChannelEffects(
-    known.map((row) => ({ cell: row.cell, channel: String(row.channelId), value: row.likeAh })),
+): { afterRunId: number; reason: string } | null {
+  const reason = channelBeyond(effect);
+  if (reason === null) return null;
+  const runs = repeats.filter(({ channelId }) => String(channelId) === effect.channel);
+  const newest = Math.max(0, ...runs.map(({ runId }) => runId));
+  return newest > lookedRunId ? { afterRunId: lookedRunId, reason } : null;
+}
+
+/** Results the fit gave no weight are held; those that are in line again are not. @returns their lots. */
+async function refreshOutOfLine(
+  lab: Lab,
+  repeats: readonly Repeat[],
+  { outOfLine }: JointFit,
+  transaction: Transaction,
+): Promise<number[]> {
+  const { holds } = lab.store.results;
+  const rows = await holds.find({ rule: 'outOfLine' }, { transaction, forUpdate: true });
+  const now = new Map(outOfLine.map(({ index, distance }) => [repeats[index]!.runId, { index, distance }]));
+  const gone = rows.filter((row) => row.liftedAt === null && !now.has(row.runId!));
+  if (gone.length > 0) await holds.remove({ id: gone.map(({ id }) => id) }, transaction);
+  const known = new Set(rows.map(({ runId }) => runId));
+  const fresh = [...now].filter(([runId]) => !known.has(runId));
+  await holds.insertMany(
+    fresh.map(([runId, { index, distance }]) => ({
+      lotId: repeats[index]!.lotId,
+      cellId: repeats[index]!.cellId,
+      runId,
+      readingId: null,
+      rule: 'outOfLine' as const,
+      text: `${(100 * Math.abs(distance)).toFixed(1)} % ${distance > 0 ? 'above' : 'below'} what all repeats together say of this cell on this channel.`,
+      personId: null,
+      at: lab.now(),
+      liftedAt: null,
+      liftedBy: null,
+      liftReason: null,
+    })),
+    transaction,
   );
+  return [...gone.map(({ lotId }) => lotId), ...fresh.map(([, { index }]) => repeats[index]!.lotId)];
 }
 
 /** Shares that moved by less leave results as they stand. */
@@ -203,6 +244,7 @@ const sameEffect = (a: ChannelEffect | null, b: ChannelEffect | null): boolean =
   (a !== null &&
     b !== null &&
     a.corrects === b.corrects &&
+    (a.beyond ?? false) === (b.beyond ?? false) &&
     Math.abs(a.shrunk - b.shrunk) < WORTH_A_CHANGE &&
     Math.abs(a.shrunkError - b.shrunkError) < WORTH_A_CHANGE &&
     Math.abs((a.repeatability ?? 0) - (b.repeatability ?? 0)) < WORTH_A_CHANGE);
@@ -210,14 +252,15 @@ const sameEffect = (a: ChannelEffect | null, b: ChannelEffect | null): boolean =
 /** Works out again what repeats say of rate and temperature. @returns models that changed. */
 async function refreshModelFactors(
   lab: Lab,
-  repeats: readonly Repeat[],
+  fitted: ReadonlyMap<string, CorrectionFactors>,
   transaction: Transaction,
 ): Promise<number[]> {
   const { modelFactors: table } = lab.store.meters;
   const before = await table.find({}, { transaction, forUpdate: true });
   const known = new Map(before.map((row) => [row.modelId, hashOf(row.factors)]));
   const changed: number[] = [];
-  for (const [modelId, factors] of modelFactors(repeats)) {
+  for (const modelId of new Set([...known.keys(), ...[...fitted.keys()].map(Number)])) {
+    const factors = fitted.get(String(modelId)) ?? HOUSE_FACTORS;
     const now = hashOf(factors);
     if ((known.get(modelId) ?? hashOf(HOUSE_FACTORS)) === now) continue;
     await table.replaceMany([{ modelId, factors, updatedAt: lab.now() }], transaction);
@@ -234,15 +277,18 @@ export async function refreshMeters(lab: Lab, transaction: Transaction): Promise
   const { meters } = lab.store;
   const channels = await meters.channels.find({}, { transaction, columns: ['id'] });
   const before = await meters.effects.find({}, { transaction, forUpdate: true });
-  const repeats = await repeatsOf(lab, transaction);
-  const { fit } = fitOf(repeats);
-  const charts = chartsOf(repeats, await meters.looks.find({}, { transaction }));
+  const { repeats, fit: joint } = await jointRepeats(lab, transaction);
+  const { fit } = joint.channels;
+  const looks = await meters.looks.find({}, { transaction });
+  const charts = chartsOf(repeats, looks);
   const known = new Map(before.map((row) => [row.channelId, row]));
   const changed: number[] = [];
   for (const { id } of channels) {
     const effect = fit?.channels.find(({ channel }) => channel === String(id)) ?? null;
     const chart = charts.get(id);
-    const hold = chart ? holdOf(chart) : null;
+    const hold =
+      (chart ? holdOf(chart) : null) ??
+      (effect ? beyondHold(effect, lookedUpTo(looks, id), repeats) : null);
     const was = known.get(id);
     if (
       sameEffect(was?.effect ?? null, effect) &&
@@ -263,12 +309,17 @@ export async function refreshMeters(lab: Lab, transaction: Transaction): Promise
     );
     changed.push(id);
   }
-  const models = await refreshModelFactors(lab, repeats, transaction);
+  const models = await refreshModelFactors(lab, joint.factors, transaction);
+  const outOfLine = await refreshOutOfLine(lab, repeats, joint, transaction);
   const lots =
     models.length > 0
       ? await lab.store.lots.find({ modelId: models }, { transaction, columns: ['id'] })
       : [];
   return [
-    ...new Set([...(await meters.lotsOf(changed, transaction)), ...lots.map((lot) => lot.id)]),
+    ...new Set([
+      ...(await meters.lotsOf(changed, transaction)),
+      ...lots.map((lot) => lot.id),
+      ...outOfLine,
+    ]),
   ];
 }

@@ -100,6 +100,7 @@ function summaryOf(
     counterAh: figures.counter?.ah ?? null,
     dischargedAh: figures.discharge?.ah ?? null,
     string: stringSummary(figures),
+    sanity: figures.sanity,
     leaderShare: figures.leaderShare,
     shape: shapeOf(log.trace, figures.sections, figures.discharge, ratedAh, chargeGiven),
     refusedResistances: {
@@ -281,7 +282,10 @@ export function recomputeLog(task: RecomputeTask): Pick<ComputedLog, 'figures' |
   const log: ReadLog = { trace, dialect, rows: task.rows, findings };
   const figures = figuresOfLog(log, optionsOf(task));
   const chargeGiven = dischargedAh(trace, figures.discharge);
-  const summary = summaryOf(figures, log, task, rowOf, chargeGiven);
+  const summary = {
+    ...summaryOf(figures, log, task, rowOf, chargeGiven),
+    clocksApart: task.summary.clocksApart ?? null,
+  };
   const kept = task.summary.findings.filter((finding) => !DERIVED_FINDINGS.has(finding.code));
   const codes = new Set(kept.map((finding) => finding.code));
   summary.findings = [...kept, ...summary.findings.filter((finding) => !codes.has(finding.code))];
@@ -295,6 +299,10 @@ const DERIVED_FINDINGS = new Set([
   'stopped-between-samples',
   'ended-close-to-cut-off',
   'run-incomplete',
+  'cut-off-in-hole',
+  'cut-off-in-hole-uncounted',
+  'hole-not-counted',
+  'load-in-hole',
   'interrupted',
   'counter-not-zeroed',
   'counter-disagrees',

@@ -315,11 +315,11 @@ export const importLog = procedure({
       transaction,
     );
     await Promise.all([blocks, figures]);
+    // What holds the new result is decided first: what is held stays out of every fit.
+    await refreshStandings(lab, input.lotId, [cell.id], transaction);
     const repeated = (await store.runs.count({ cellId: cell.id }, transaction)) > 1;
-    const touched = repeated ? await refreshMeters(lab, transaction) : [];
-    for (const lotId of touched) await refreshStandings(lab, lotId, null, transaction);
-    if (!touched.includes(input.lotId))
-      await refreshStandings(lab, input.lotId, [cell.id], transaction);
+    for (const lotId of repeated ? await refreshMeters(lab, transaction) : [])
+      await refreshStandings(lab, lotId, null, transaction);
     const capacity = computed.figures.find(({ figure }) => figure.quantity === 'capacity')?.figure;
     await audit({
       act: 'took in log',

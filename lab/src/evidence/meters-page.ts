@@ -9,7 +9,7 @@ import type { MeterComparisonRow } from '@dusk-tally/store';
 import { z } from 'zod';
 import { found, LabError, procedure, question } from '../shared';
 import { refreshStandings } from '../verdicts/standings';
-import { chartsOf, fitOf, refreshMeters, isLike, repeatsOf } from './channel-effects';
+import { chartsOf, isLike, jointRepeats, refreshMeters, repeatsOf } from './channel-effects';
 import { type ChannelView, listChannels } from './channels';
 
 /** A channel with what repeats and control cells say of it. */
@@ -46,19 +46,20 @@ export const metersView = question({
   run: async (lab, _input, actor): Promise<MetersView> => {
     const { store } = lab;
     const { meters } = store;
-    const [repeats, looks, effects, people, comparisons, controls] = await Promise.all([
-      repeatsOf(lab),
+    const [joint, looks, effects, people, comparisons, controls] = await Promise.all([
+      jointRepeats(lab),
       meters.looks.find({}, { order: [['id', 'ASC']] }),
       meters.effects.find({}),
       store.people.find({}, { columns: ['id', 'name'] }),
       meters.comparisons.find({}, { order: [['id', 'DESC']], limit: 50 }),
       store.cells.find({}, { columns: ['id', 'number', 'controlSince'] }),
     ]);
+    const { repeats } = joint;
     const channels = await listChannels(lab, actor, {});
     const name = new Map(people.map((person) => [person.id, person.name]));
     const charts = chartsOf(repeats, looks);
     const effectOf = new Map(effects.map((row) => [row.channelId, row]));
-    const { fit, reason } = fitOf(repeats);
+    const { fit, reason } = joint.fit.channels;
     const counts = new Map<string, { isControl: boolean; counts: Record<number, number> }>();
     for (const row of repeats) {
       if (row.channelId === null) continue;

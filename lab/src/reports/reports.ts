@@ -1,8 +1,8 @@
 import { createHash } from 'node:crypto';
 import { canonicalJson } from '@dusk-tally/core/units';
-import type { ReportRow } from '@dusk-tally/store';
+import type { ReportRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
-import { found, LabError, procedure, question } from '../shared';
+import { found, type Lab, LabError, procedure, question } from '../shared';
 import { makeSnapshot } from './make-snapshot';
 import type { ReportSnapshot } from './snapshot';
 
@@ -30,6 +30,37 @@ export const previewReport = question({
     ),
 });
 
+/**
+ * A report is not given out over a doubt (handbook, chapter 3). A result that a person set aside
+ * does not stand in the way where another one of the cell counts.
+ */
+async function requireNothingHeld(
+  lab: Lab,
+  cellIds: number[],
+  transaction: Transaction,
+): Promise<void> {
+  const standings = await lab.store.standings.find(
+    { cellId: cellIds },
+    { transaction, columns: ['cellId', 'held', 'detail'] },
+  );
+  const held = standings.filter(
+    ({ held: all, detail }) =>
+      all !== null || (detail.holds ?? []).some(({ rule }) => rule !== 'byHand'),
+  );
+  if (held.length === 0) return;
+  const cells = await lab.store.cells.find(
+    { id: held.map(({ cellId }) => cellId) },
+    { transaction, columns: ['id', 'number'], order: [['position', 'ASC']] },
+  );
+  const why = new Map(held.map(({ cellId, detail, held: all }) => [cellId, detail.holds?.[0]?.text ?? all]));
+  const named = cells.slice(0, 5).map(({ id, number }) => `${number} (${why.get(id)})`);
+  const more = cells.length > named.length ? `, and ${cells.length - named.length} more` : '';
+  throw new LabError(
+    'conflict',
+    `Held results are not reported: ${named.join('; ')}${more}. Leave these cells out, or have a lead look at what is held and lift it.`,
+  );
+}
+
 /** Freezes a snapshot under a new number, sets the PDF from it and keeps both. */
 export const issueReport = procedure({
   role: 'lead',
@@ -39,6 +70,7 @@ export const issueReport = procedure({
     const count = await store.cells.count({ id: input.cellIds, lotId: input.lotId }, transaction);
     if (count !== new Set(input.cellIds).size)
       throw new LabError('notFound', 'Some of these cells are not of this lot.');
+    await requireNothingHeld(lab, input.cellIds, transaction);
     const year = lab.now().getUTCFullYear();
     const sequence = await store.takeNumbers(`report ${year}`, 1, transaction);
     const number = `R-${year}-${String(sequence).padStart(4, '0')}`;

@@ -6,3 +6,5 @@ export * from './cell-view';
 export * from './rate-set';
 export * from './search';
 export * from './lot-curves';
+export * from './hold-acts';
+export { limitsOf } from './holds';

@@ -3,6 +3,7 @@ import type { ChemistryProfile } from '@dusk-tally/core/chemistry';
 import {
   type CellResult,
   type ItemSummary,
+  type HoldRule,
   lotSentence,
   summariseItem,
 } from '@dusk-tally/core/verdicts';
@@ -10,6 +11,7 @@ import {
   type CellArrivalRow,
   type CellModelRow,
   type ClaimItemRow,
+  type HeldResult,
   type LotRow,
   Op,
   type StandingRow,
@@ -59,8 +61,10 @@ export interface CellLine {
   capacityRawAh: number | null;
   capacityRawFigureId: number | null;
   corrections: Correction[];
-  /** Why the result waits for a look at its channel. */
+  /** Why nothing measured of it counts; null where something does. */
   held: string | null;
+  /** All its results that are held. */
+  holds: HeldResult[];
   comparable: boolean | null;
   verdict: StandingRow['capacityVerdict'];
   probability: number | null;
@@ -198,6 +202,7 @@ export async function cellLines(lab: Lab, lotId: number): Promise<CellLine[]> {
       capacityRawFigureId: s?.capacityRawFigureId ?? null,
       corrections: s?.detail.corrections ?? [],
       held: s?.held ?? null,
+      holds: s?.detail.holds ?? [],
       comparable: s?.comparable ?? null,
       verdict: s?.capacityVerdict ?? null,
       probability: s?.capacityProbability ?? null,
@@ -229,6 +234,8 @@ export interface LotVerdict {
   acResistance: (Omit<ItemSummary, 'judgements'> & { limit: number }) | null;
   grades: { name: string; count: number }[];
   waiting: number;
+  /** Results that are held, by rule, most first; every result of a cell counts. */
+  holds: { rule: HoldRule; count: number; cells: string[] }[];
   guardFactor: number;
 }
 
@@ -236,6 +243,20 @@ const withoutJudgements = ({
   judgements: _judgements,
   ...rest
 }: ItemSummary): Omit<ItemSummary, 'judgements'> => rest;
+
+function holdCounts(lines: readonly CellLine[]): LotVerdict['holds'] {
+  const byRule = new Map<HoldRule, { count: number; cells: Set<string> }>();
+  for (const { number, holds } of lines)
+    for (const { rule } of holds) {
+      const own = byRule.get(rule) ?? { count: 0, cells: new Set<string>() };
+      own.count++;
+      own.cells.add(number);
+      byRule.set(rule, own);
+    }
+  return [...byRule]
+    .map(([rule, { count, cells }]) => ({ rule, count, cells: [...cells] }))
+    .sort((a, b) => b.count - a.count);
+}
 
 /** The lot against its claim: sentence, statistics per item, grades. */
 export async function verdictOfLot(
@@ -245,6 +266,10 @@ export async function verdictOfLot(
 ): Promise<LotVerdict> {
   const { claim } = head;
   const settings = found(await lab.store.settings.one({ id: 1 }), 'The lab’s settings');
+  // How far one run of a cell scatters about another, where repeats tell.
+  const effects = await lab.store.meters.effects.find({});
+  const repeatability = effects.flatMap(({ effect }) => effect?.repeatability ?? []);
+  const scatter = repeatability.length > 0 ? Math.max(...repeatability) : null;
   const results = (
     pick: (line: CellLine) => {
       value: number | null;
@@ -263,7 +288,11 @@ export async function verdictOfLot(
           value,
           standardUncertainty: (U ?? 0) / 2,
           bound: bound === 'atLeast' || bound === 'atMost' ? bound : 'exact',
-          comparable: comparable !== false && !held,
+          comparable: comparable !== false,
+          held: Boolean(held),
+          ...(scatter === null || comparable === undefined
+            ? {}
+            : { scatter: scatter * Math.abs(value) }),
         },
       ];
     });
@@ -299,6 +328,7 @@ export async function verdictOfLot(
       resistance && claimedAc ? { ...withoutJudgements(resistance), limit: claimedAc } : null,
     grades: [...grades].map(([name, count]) => ({ name, count })),
     waiting: lines.filter((line) => !line.grade).length,
+    holds: holdCounts(lines),
     guardFactor: settings.guardFactor,
   };
 }

@@ -1,12 +1,28 @@
 import { stateOfHealth } from '@dusk-tally/core/verdicts';
 import { type GradeEvidence, gradeCell, judge, SHIPPED_SCHEME } from '@dusk-tally/core/verdicts';
 import type { Figure } from '@dusk-tally/core/units';
-import type { CellArrivalRow, CellRow, StandingRow, Transaction } from '@dusk-tally/store';
+import type {
+  CellArrivalRow,
+  CellRow,
+  ResultHoldRow,
+  StandingRow,
+  Transaction,
+} from '@dusk-tally/store';
 import { findingKind } from '@dusk-tally/core/arrivals';
 import { type EffectiveClaim, loadClaim } from '../arrivals/claims';
 import { wasDeep } from '../arrivals/refresh-arrivals';
+import { refreshMeters } from '../evidence/channel-effects';
 import { hashOf } from '../evidence/figure-rows';
 import { found, type Lab } from '../shared';
+import {
+  type CellResult,
+  counting,
+  heldBy,
+  type HoldContext,
+  holdContext,
+  ruleHolds,
+  storeHolds,
+} from './holds';
 import {
   type AtClaim,
   meterKnowledge,
@@ -22,6 +38,7 @@ interface CellEvidence {
   figures: SlimFigure[];
   runs: Map<number, SlimRun>;
   arrival: CellArrivalRow | undefined;
+  holds: ResultHoldRow[];
 }
 
 const asResult = (figure: NonNullable<AtClaim['figure']>) => ({
@@ -30,36 +47,57 @@ const asResult = (figure: NonNullable<AtClaim['figure']>) => ({
   bound: figure.bound,
 });
 
-/** Capacity that counts: of the newest run at the claim's cut-off, else the newest one typed. */
-function capacityOf(figures: SlimFigure[], cutoffV: number): SlimFigure | null {
-  const newest = (list: SlimFigure[]) => list.sort((a, b) => b.id - a.id)[0] ?? null;
+/** All capacities of a cell at the claim’s cut-off, and the newest one typed, with what holds them. */
+function resultsOf({ figures, runs, holds }: CellEvidence, bench: Bench): CellResult[] {
+  const { claim, knowledge } = bench;
   const capacities = figures.filter((figure) => figure.quantity === 'capacity');
-  return (
-    newest(capacities.filter((figure) => figure.runId !== null && figure.cutoffV === cutoffV)) ??
-    newest(capacities.filter((figure) => figure.readingId !== null))
+  const typed = capacities
+    .filter((figure) => figure.runId === null && figure.readingId !== null)
+    .sort((a, b) => b.id - a.id)
+    .slice(0, 1);
+  const traced = capacities.filter(
+    (figure) => figure.runId !== null && figure.cutoffV === claim.cutoffV.value,
   );
+  const stood = [...traced, ...typed].map((raw) => {
+    const run = raw.runId === null ? null : (runs.get(raw.runId) ?? null);
+    return { raw, run, stood: standAtClaim(raw, run, claim, knowledge) };
+  });
+  const ruled = ruleHolds(stood, figures, bench.holding);
+  return stood.map((one, i) => {
+    const result = { ...one, ruled: ruled[i]! };
+    return { ...result, held: heldBy(result, holds) };
+  });
 }
 
 /** A standing, and the carried figure that is still to be stored for it. */
 interface Stood {
   row: StandingRow;
   pending: PendingAtClaim | null;
+  results: CellResult[];
 }
 
 /** What all cells of a lot are judged by. */
 interface Bench {
   claim: EffectiveClaim;
   knowledge: MeterKnowledge;
+  holding: HoldContext;
   guardFactor: number;
   now: Date;
+  /** A result became held, or free: fits over repeats are to be made new. */
+  holdsChanged: boolean;
 }
 
 function standingOf(cell: CellRow, evidence: CellEvidence, bench: Bench): Stood {
-  const { claim, knowledge, guardFactor, now } = bench;
+  const { claim, guardFactor, now } = bench;
   const scheme = SHIPPED_SCHEME;
-  const raw = capacityOf(evidence.figures, claim.cutoffV.value);
-  const run = raw?.runId ? (evidence.runs.get(raw.runId) ?? null) : null;
-  const stood = raw ? standAtClaim(raw, run, claim, knowledge) : null;
+  const results = resultsOf(evidence, bench);
+  const free = counting(results);
+  const isHeld = free === null && results.length > 0;
+  // Where everything is held the newest result is shown, and nothing is judged by it.
+  const shown = free ?? results.reduce<CellResult | null>(newer, null);
+  const { raw, run, stood } = shown ?? { raw: null, run: null, stood: null };
+  const holds = results.flatMap(({ held }) => held);
+  const heldText = isHeld ? (shown!.held[0]?.text.slice(0, 255) ?? null) : null;
   const isCarried = stood !== null && stood.corrections.length > 0;
   const stored = isCarried
     ? evidence.figures.find(
@@ -73,18 +111,18 @@ function standingOf(cell: CellRow, evidence: CellEvidence, bench: Bench): Stood 
   const ac = newestTyped('acResistance');
   const ocv = newestTyped('openCircuitVoltage');
   const comparable = stood ? stood.figure !== null : null;
-  const free = comparable && !stood?.held;
+  const judges = comparable && !isHeld;
   const rated = claim.capacityAh?.value ?? null;
   const claimedAc = claim.acResistanceMohm?.value ?? null;
   const judged =
-    capacity && rated && free
+    capacity && rated && judges
       ? judge(asResult(capacity), { value: rated, direction: 'atLeast' }, guardFactor)
       : null;
   const judgedAc =
     ac && claimedAc
       ? judge(asResult(ac), { value: claimedAc, direction: 'atMost' }, guardFactor)
       : null;
-  const soh = capacity && rated && free ? healthOf(capacity, rated) : null;
+  const soh = capacity && rated && judges ? healthOf(capacity, rated) : null;
   const grade = gradeCell(
     scheme,
     {
@@ -111,7 +149,7 @@ function standingOf(cell: CellRow, evidence: CellEvidence, bench: Bench): Stood 
     capacityBound: capacity?.bound ?? null,
     capacityRawFigureId: raw?.id ?? null,
     capacityRawAh: raw?.value ?? null,
-    held: stood?.held ?? null,
+    held: heldText,
     comparable,
     capacityVerdict: judged?.verdict ?? null,
     capacityProbability: judged?.probability ?? null,
@@ -125,7 +163,8 @@ function standingOf(cell: CellRow, evidence: CellEvidence, bench: Bench): Stood 
     grade: grade.grade,
     detail: {
       reasons: grade.reasons,
-      waitingFor: stood?.held ? ['a look at its channel'] : grade.waitingFor,
+      waitingFor: isHeld ? ['a look at what is held'] : grade.waitingFor,
+      holds,
       differences: stood?.differences ?? [],
       corrections: stood?.corrections ?? [],
       acBound: ac?.bound ?? null,
@@ -137,7 +176,7 @@ function standingOf(cell: CellRow, evidence: CellEvidence, bench: Bench): Stood 
       ids: [raw?.id ?? null, ac?.id ?? null, ocv?.id ?? null],
       rated,
       claimedAc,
-      held: stood?.held ?? null,
+      held: [heldText, holds],
       guardFactor,
       scheme: [scheme.name, scheme.version],
       inspection: evidence.arrival?.graded ?? null,
@@ -147,8 +186,12 @@ function standingOf(cell: CellRow, evidence: CellEvidence, bench: Bench): Stood 
   };
   const pending =
     isCarried && !stored && run && raw ? { raw, run, inputHash: stood.inputHash } : null;
-  return { row, pending };
+  return { row, pending, results };
 }
+
+/** The later taken in of two results. */
+const newer = (a: CellResult | null, b: CellResult): CellResult =>
+  a !== null && (a.raw.runId ?? a.raw.id) > (b.raw.runId ?? b.raw.id) ? a : b;
 
 const twice = (u: number | null): number | null => (u === null ? null : 2 * u);
 
@@ -208,19 +251,22 @@ export async function refreshStandings(
 ): Promise<void> {
   const { store } = lab;
   const someCells = cellIds ? { lotId, id: cellIds } : { lotId };
-  const [{ claim, model }, settings, cells, arrivals, withFigures] = await Promise.all([
+  const [lotClaim, settings, cells, arrivals, withFigures] = await Promise.all([
     loadClaim(lab, lotId, transaction),
     store.settings.one({ id: 1 }, { transaction }),
     store.cells.find(someCells, { transaction }),
     store.arrivals.cells.find(cellIds ? { lotId, cellId: cellIds } : { lotId }, { transaction }),
     store.cellsWithFigures(lotId, cellIds, transaction),
   ]);
+  const { claim, model } = lotClaim;
   const arrivalOf = new Map(arrivals.map((row) => [row.cellId, row]));
   const bench: Bench = {
     claim,
     knowledge: await meterKnowledge(lab, model.id, transaction),
+    holding: holdContext(lotClaim, settings?.holdLimits ?? null),
     guardFactor: found(settings, 'The lab’s settings').guardFactor,
     now: lab.now(),
+    holdsChanged: false,
   };
   const measured = new Set(withFigures);
   const rows = unmeasuredStandings(
@@ -234,6 +280,9 @@ export async function refreshStandings(
     rows.push(...(await measuredStandings(lab, lotId, some, arrivalOf, bench, transaction)));
   }
   await writeStandings(lab, lotId, rows, transaction);
+  if (!bench.holdsChanged) return;
+  for (const touched of await refreshMeters(lab, transaction))
+    await refreshStandings(lab, touched, null, transaction);
 }
 
 /** Cells judged in one go: others are answered in between. */
@@ -250,7 +299,7 @@ function unmeasuredStandings(
     const arrival = arrivalOf.get(cell.id);
     const key = `${arrival?.graded}|${arrival?.findings}|${arrival?.triageReason}|${arrival?.lowestV}`;
     const like =
-      known.get(key) ?? standingOf(cell, { figures: [], runs: new Map(), arrival }, bench).row;
+      known.get(key) ?? standingOf(cell, { figures: [], runs: new Map(), arrival, holds: [] }, bench).row;
     known.set(key, like);
     return { ...like, cellId: cell.id };
   });
@@ -266,7 +315,10 @@ async function measuredStandings(
   transaction: Transaction,
 ): Promise<StandingRow[]> {
   const ids = cells.map((cell) => cell.id);
-  const figures = await standingFigures(lab, lotId, ids, transaction);
+  const [figures, holds] = await Promise.all([
+    standingFigures(lab, lotId, ids, transaction),
+    lab.store.results.holds.find({ lotId, cellId: ids }, { transaction }),
+  ]);
   const runIds = [...new Set(figures.flatMap((figure) => figure.runId ?? []))];
   const runs =
     runIds.length > 0
@@ -281,10 +333,21 @@ async function measuredStandings(
   const stood = cells.map((cell) =>
     standingOf(
       cell,
-      { figures: byCell.get(cell.id) ?? [], runs: runById, arrival: arrivalOf.get(cell.id) },
+      {
+        figures: byCell.get(cell.id) ?? [],
+        runs: runById,
+        arrival: arrivalOf.get(cell.id),
+        holds: holds.filter(({ cellId }) => cellId === cell.id),
+      },
       bench,
     ),
   );
+  const results = stood.flatMap((one) => one.results);
+  const changed = await storeHolds(lab, results, holds, transaction);
+  if (changed.fresh + changed.gone > 0) bench.holdsChanged = true;
+  if (changed.fresh > 0)
+    // What is new has its number now, by which it is lifted.
+    return measuredStandings(lab, lotId, cells, arrivalOf, bench, transaction);
   const pending = stood.flatMap((one) => one.pending ?? []);
   const carried = await storeAtClaim(lab, pending, bench.claim, bench.knowledge, transaction);
   return stood.map(({ row }) => ({

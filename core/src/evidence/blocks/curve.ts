@@ -1,4 +1,5 @@
 import { chargeStepAh } from '../charge-steps';
+import { holesWithin } from '../holes';
 import type { Discharge } from '../sections';
 import type { Trace } from '../trace';
 
@@ -60,13 +61,26 @@ function addSteps(trace: Trace, charge: Float64Array, from: number, to: number):
   return ah;
 }
 
-/** Charge since load-on at every row of a trace, Ah. */
+/** Charge since load-on at every row of a trace, Ah; of holes what may be counted. */
 export function dischargedAh(trace: Trace, discharge: Discharge | null): Float64Array {
   const charge = new Float64Array(trace.timeS.length);
+  const parts = discharge?.sections ?? [];
+  const holes = holesWithin(
+    trace,
+    parts.map(({ fromIndex, toIndex }) => ({ from: fromIndex, to: toIndex })),
+  );
   let ah = 0;
-  for (const { fromIndex, toIndex } of discharge?.sections ?? []) {
+  for (const { fromIndex, toIndex } of parts) {
     charge[fromIndex] = ah;
-    ah = addSteps(trace, charge, fromIndex + 1, toIndex);
+    let next = fromIndex + 1;
+    for (const hole of holes) {
+      if (hole.row < next || hole.row > toIndex) continue;
+      if (hole.row > next) ah = addSteps(trace, charge, next, hole.row - 1);
+      ah += hole.ah;
+      charge[hole.row] = ah;
+      next = hole.row + 1;
+    }
+    if (next <= toIndex) ah = addSteps(trace, charge, next, toIndex);
   }
   return charge;
 }

@@ -3,7 +3,15 @@ import { BLOCK_ROWS, decodeColumn, encodeColumn } from './column-codec';
 
 /** The columns of a trace that are stored, by name. */
 export type StoredColumn =
-  'timeS' | 'voltageV' | 'currentA' | 'temperatureC' | 'counterAh' | 'counterWh' | `cell${number}V`;
+  | 'timeS'
+  | 'voltageV'
+  | 'currentA'
+  | 'temperatureC'
+  | 'counterAh'
+  | 'counterWh'
+  | 'step'
+  | 'mode'
+  | `cell${number}V`;
 
 export interface TraceBlock {
   column: StoredColumn;
@@ -35,6 +43,9 @@ export function storedColumns(trace: Trace): [StoredColumn, Float64Array, number
     ['temperatureC', trace.temperatureC, decimals.temperatureC],
     ['counterAh', trace.counterAh, null],
     ['counterWh', trace.counterWh, null],
+    // Where a step begins fixes the instant of load-on.
+    ['step', trace.step, null],
+    ['mode', trace.mode && Float64Array.from(trace.mode), 0],
     ...trace.cellVoltagesV.map((values, i): [StoredColumn, Float64Array, number] => [
       `cell${i + 1}V`,
       values,
@@ -85,6 +96,10 @@ export function decodeColumns(blocks: TraceBlock[]): Map<StoredColumn, Float64Ar
   return columns;
 }
 
+/** Row modes of a stored column. */
+export const storedMode = (values: Float64Array | undefined): Uint8Array | null =>
+  values ? Uint8Array.from(values) : null;
+
 /** A trace rebuilt from its stored columns, as `readLog` left it. */
 export function traceFromColumns(
   columns: Map<StoredColumn, Float64Array>,
@@ -103,8 +118,8 @@ export function traceFromColumns(
     counterAh: columns.get('counterAh') ?? null,
     counterWh: columns.get('counterWh') ?? null,
     cellVoltagesV: cells.map((name) => columns.get(name)!),
-    mode: null,
-    step: null,
+    mode: storedMode(columns.get('mode')),
+    step: columns.get('step') ?? null,
     holes: findHoles(timeS),
     decimals,
     startedAtMs: null,

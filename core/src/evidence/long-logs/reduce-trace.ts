@@ -1,7 +1,7 @@
 import type { Finding } from '../../units';
 import { correctReading, type CalibrationPoint } from '../meters/calibration';
 import { decodeColumn, BLOCK_ROWS } from '../blocks/column-codec';
-import type { StoredColumn, TraceBlock } from '../blocks/trace-blocks';
+import { storedMode, type StoredColumn, type TraceBlock } from '../blocks/trace-blocks';
 import { currentDeadBandA } from '../reading/sign-current';
 import type { Trace } from '../trace';
 
@@ -255,8 +255,8 @@ export function reduceTrace(
       counterAh: column('counterAh'),
       counterWh: column('counterWh'),
       cellVoltagesV: cells.map((name) => column(name)!),
-      mode: null,
-      step: null,
+      mode: storedMode(column('mode') ?? undefined),
+      step: column('step'),
       holes: surveyed.holes,
       decimals,
       startedAtMs: null,

@@ -1,0 +1,149 @@
+import { describe, expect, it } from 'vitest';
+import {
+  andersonDarling,
+  lowerToleranceLimit,
+  seededRandom,
+  shapiroWilk,
+  toleranceFactor,
+  twoHumps,
+} from '../src/statistics';
+import { type CellResult, lotSentence, summariseItem, trueShare } from '../src/verdicts';
+
+const HANDBOOK = [
+  6.021, 6.034, 6.018, 6.043, 6.027, 6.012, 6.038, 6.03, 6.024, 6.041, 6.015, 6.033, 6.029, 6.022,
+  6.036, 6.201, 6.187, 6.214, 6.195, 6.206, 6.178, 6.221, 6.199, 6.19, 6.211, 6.203, 6.184, 6.196,
+  6.209, 6.193,
+];
+
+describe('mixed lots', () => {
+  it('thirty values of two dates: BIC −55.20 and −131.19, humps at 6.028 and 6.199', () => {
+    const found = twoHumps(HANDBOOK, 0.001)!;
+    expect(found.bicOne).toBeCloseTo(-55.2, 1);
+    expect(found.bicTwo).toBeCloseTo(-131.19, 1);
+    expect(found.humps[0].mean).toBeCloseTo(6.028, 3);
+    expect(found.humps[1].mean).toBeCloseTo(6.199, 3);
+    expect(found.isMixed).toBe(true);
+  });
+  it('the first fifteen alone are one: BIC₁ − BIC₂ = −6.56', () => {
+    const found = twoHumps(HANDBOOK.slice(0, 15), 0.001)!;
+    expect(found.bicOne - found.bicTwo).toBeCloseTo(-6.56, 1);
+    expect(found.isMixed).toBe(false);
+  });
+  it('one hump of 240 cells is called two at most twice in a hundred lots', () => {
+    let called = 0;
+    for (let seed = 1; seed <= 100; seed++) {
+      const { normal } = seededRandom(seed);
+      if (twoHumps(Array.from({ length: 240 }, () => 6 + 0.05 * normal()), 0.001)!.isMixed) called++;
+    }
+    expect(called).toBeLessThanOrEqual(2);
+  });
+  it('equal values are no two humps', () => {
+    expect(twoHumps(new Array<number>(20).fill(6), 0.001)!.isMixed).toBe(false);
+  });
+});
+
+describe('normality and tolerance', () => {
+  const duds = () => {
+    const { normal } = seededRandom(4);
+    return Array.from({ length: 900 }, (_, i) => (i % 50 === 0 ? 2 : 6.05) + 0.02 * normal());
+  };
+  it('the least normal lot has p = 0, not 1', () => {
+    const { statistic, p } = andersonDarling(duds())!;
+    expect(statistic).toBeGreaterThan(150);
+    expect(p).toBe(0);
+  });
+  it('900 cells with 2 % duds: what 95 % exceed comes from the order of the values', () => {
+    const { limit } = lowerToleranceLimit(duds());
+    expect(limit!.by).toBe('order statistic');
+    expect(limit!.value).toBeGreaterThan(5.95);
+  });
+  it('k of the handbook, and a limit for five to seven values', () => {
+    for (const [n, k] of [
+      [5, 4.203],
+      [10, 2.911],
+      [20, 2.396],
+      [50, 2.065],
+      [100, 1.927],
+    ])
+      expect(toleranceFactor(n!)).toBeCloseTo(k!, 2);
+    const { limit } = lowerToleranceLimit([6.01, 6.03, 6.02, 6.05, 6.04]);
+    expect(limit).toMatchObject({ by: 'normal', factor: expect.closeTo(4.203, 2) });
+  });
+  it('equal values are not too few', () => {
+    expect(lowerToleranceLimit([6, 6, 6, 6, 6, 6, 6, 6, 6]).reason).toMatch(/All 9 results are equal/);
+    expect(lowerToleranceLimit([6, 6]).reason).toMatch(/Too few/);
+  });
+  it('Shapiro–Wilk: worked example of eleven weights', () => {
+    // Shapiro and Wilk 1965: W = 0.79, p about 0.007 for these eleven.
+    const { statistic, p } = shapiroWilk([148, 154, 158, 160, 161, 162, 166, 170, 182, 195, 236])!;
+    expect(statistic).toBeCloseTo(0.79, 2);
+    expect(p).toBeCloseTo(0.0067, 3);
+  });
+  it('p of normal samples of 5 to 50 is spread evenly', () => {
+    for (const n of [5, 6, 7, 20, 50]) {
+      let low = 0;
+      for (let seed = 1; seed <= 400; seed++) {
+        const { normal } = seededRandom(seed * 17 + n);
+        if (shapiroWilk(Array.from({ length: n }, normal))!.p < 0.05) low++;
+      }
+      expect(low / 400).toBeGreaterThan(0.02);
+      expect(low / 400).toBeLessThan(0.085);
+    }
+  });
+});
+
+const results = (values: number[], u: number, more: Partial<CellResult> = {}): CellResult[] =>
+  values.map((value, i) => ({
+    cell: `c${i}`,
+    value,
+    standardUncertainty: u,
+    bound: 'exact',
+    comparable: true,
+    ...more,
+  }));
+const LIMIT = { value: 100, direction: 'atLeast' as const };
+
+describe('share short', () => {
+  it('lies within its interval of the true share in most of 100 lots, where judging counts none', () => {
+    let inside = 0;
+    for (let seed = 1; seed <= 100; seed++) {
+      const { normal } = seededRandom(seed);
+      const truth = Array.from({ length: 120 }, () => 100.6 + 0.5 * normal());
+      const common = 0.3 * normal();
+      const seen = truth.map((value) => value + common + 0.25 * normal());
+      const below = truth.filter((value) => value < 100).length / truth.length;
+      const found = trueShare({ exact: seen, conforming: 0 }, LIMIT, { scatter: 0.25, common: 0.3 })!;
+      if (below >= found.low && below <= found.high) inside++;
+    }
+    expect(inside).toBeGreaterThanOrEqual(90);
+  });
+  it('a bound counts only where it decides', () => {
+    const exact = Array.from({ length: 10 }, (_, i) => 99 + 0.1 * i);
+    const bounds = [
+      ...results(exact, 0.05),
+      { ...results([104], 0.1)[0]!, cell: 'high', bound: 'atLeast' as const },
+      { ...results([80], 0.1)[0]!, cell: 'low', bound: 'atLeast' as const },
+    ];
+    const { trulyShort, shareShort, tooClose } = summariseItem(bounds, LIMIT, 1);
+    expect(tooClose).toBe(1 + summariseItem(results(exact, 0.05), LIMIT, 1).tooClose);
+    expect(trulyShort!.share).toBeCloseTo(10 / 11, 1);
+    expect(shareShort!.share).toBeLessThan(10 / 12);
+  });
+  it('the mean’s interval carries what the meters have in common', () => {
+    const { normal } = seededRandom(2);
+    const values = Array.from({ length: 400 }, () => 101 + 0.2 * normal());
+    const { meanInterval } = summariseItem(results(values, 0.5, { scatter: 0.1 }), LIMIT, 1);
+    expect((meanInterval!.high - meanInterval!.low) / 2).toBeGreaterThan(0.95);
+  });
+  it('what is held is in no figure, and is said as held', () => {
+    const summary = summariseItem(
+      [...results([101, 101.2, 101.1, 101.3, 101.2], 0.1), { ...results([190], 1)[0]!, cell: 'x', held: true }],
+      LIMIT,
+      1,
+    );
+    expect(summary).toMatchObject({ n: 5, held: 1, met: 5 });
+    expect(summary.mean).toBeLessThan(102);
+    expect(lotSentence(6, summary, null, true)).toMatch(/1 of 6 are held\. 1 result is held/);
+    expect(lotSentence(6, summary, null, true)).not.toMatch(/not tested/);
+  });
+});

@@ -1,0 +1,295 @@
+import type { ResultHoldRow, Transaction } from '@dusk-tally/store';
+import { z } from 'zod';
+import { openLot } from '../arrivals/lot-locks';
+import { refreshMeters } from '../evidence/channel-effects';
+import { found, type Lab, LabError, procedure, question } from '../shared';
+import { refreshStandings } from './standings';
+
+const reason = z
+  .string()
+  .trim()
+  .min(3, 'Expected a reason, in a few words.')
+  .max(400, 'Expected at most 400 characters.');
+
+/** What is held changed: fits over repeats first, then everything that stands by them. */
+async function afterHolds(
+  lab: Lab,
+  lotId: number,
+  cellIds: number[],
+  transaction: Transaction,
+): Promise<void> {
+  await refreshStandings(lab, lotId, cellIds, transaction);
+  for (const touched of await refreshMeters(lab, transaction))
+    await refreshStandings(lab, touched, null, transaction);
+}
+
+const clash = (): never => {
+  throw new LabError(
+    'conflict',
+    'Somebody changed this hold in the meantime. Nothing was changed; look at it again.',
+  );
+};
+
+/** Lifts a hold with a reason that stays visible (handbook, chapter 3). */
+export const liftHold = procedure({
+  role: 'lead',
+  input: z.object({ holdId: z.int(), version: z.int().optional(), reason }),
+  run: async ({ lab, actor, input, transaction, audit }): Promise<void> => {
+    const { holds } = lab.store.results;
+    const hold = found(
+      await holds.one({ id: input.holdId }, { transaction, forUpdate: true }),
+      'That hold',
+    );
+    if (hold.liftedAt !== null || (input.version ?? hold.version) !== hold.version) clash();
+    await holds.update(
+      {
+        liftedAt: lab.now(),
+        liftedBy: actor.id,
+        liftReason: input.reason,
+        version: hold.version + 1,
+      },
+      { id: hold.id },
+      transaction,
+    );
+    await afterHolds(lab, hold.lotId, [hold.cellId], transaction);
+    await audit({
+      act: 'lifted hold',
+      subjectType: 'cell',
+      subjectId: await numberOf(lab, hold.cellId, transaction),
+      before: { rule: hold.rule, text: hold.text, runId: hold.runId, readingId: hold.readingId },
+      after: { reason: input.reason },
+    });
+  },
+});
+
+const numberOf = async (lab: Lab, cellId: number, transaction: Transaction): Promise<string> =>
+  found(await lab.store.cells.one({ id: cellId }, { transaction }), 'The cell').number;
+
+/** A person sets a result aside: a spoilt test, with its reason. */
+export const setAside = procedure({
+  role: 'technician',
+  input: z
+    .object({ runId: z.int().nullable(), readingId: z.int().nullable(), reason })
+    .refine(({ runId, readingId }) => (runId === null) !== (readingId === null), {
+      message: 'Expected a run or a typed reading.',
+    }),
+  run: async ({ lab, actor, input, transaction, audit }): Promise<void> => {
+    const { store } = lab;
+    const { holds } = store.results;
+    const result =
+      input.runId !== null
+        ? found(await store.runs.one({ id: input.runId }, { transaction }), 'That run')
+        : found(await store.readings.one({ id: input.readingId! }, { transaction }), 'That reading');
+    await openLot(lab, result.lotId, transaction);
+    const place = { runId: input.runId, readingId: input.readingId };
+    const known = await holds.one({ ...place, rule: 'byHand' }, { transaction, forUpdate: true });
+    if (known && known.liftedAt === null)
+      throw new LabError('duplicate', 'This result is set aside already.');
+    const row = {
+      ...place,
+      lotId: result.lotId,
+      cellId: result.cellId,
+      rule: 'byHand' as const,
+      text: input.reason,
+      personId: actor.id,
+      at: lab.now(),
+      liftedAt: null,
+      liftedBy: null,
+      liftReason: null,
+    };
+    if (known)
+      await holds.update({ ...row, version: known.version + 1 }, { id: known.id }, transaction);
+    else await holds.insert(row, transaction);
+    await afterHolds(lab, result.lotId, [result.cellId], transaction);
+    await audit({
+      act: 'set result aside',
+      subjectType: 'cell',
+      subjectId: await numberOf(lab, result.cellId, transaction),
+      after: { ...place, reason: input.reason },
+    });
+  },
+});
+
+/** A log or run that was given to the wrong cell goes to the right one; both are made new. */
+export const moveRun = procedure({
+  role: 'lead',
+  input: z.object({
+    runId: z.int(),
+    toCell: z.string().trim().min(1, 'Expected the number of the right cell.').max(20),
+    reason,
+  }),
+  run: async ({ lab, actor, input, transaction, audit }): Promise<{ cell: string }> => {
+    const { store } = lab;
+    const run = found(
+      await store.runs.one({ id: input.runId }, { transaction, forUpdate: true }),
+      'That run',
+    );
+    const from = found(await store.cells.one({ id: run.cellId }, { transaction }), 'Its cell');
+    const to = found(
+      await store.cells.one({ number: input.toCell.toUpperCase() }, { transaction }),
+      `Cell ${input.toCell}`,
+    );
+    if (to.id === from.id)
+      throw new LabError('invalid', `This run is of ${from.number} already.`, { field: 'toCell' });
+    const [fromLot, toLot] = [
+      await openLot(lab, from.lotId, transaction),
+      await openLot(lab, to.lotId, transaction),
+    ];
+    if (fromLot.modelId !== toLot.modelId)
+      throw new LabError(
+        'invalid',
+        `${to.number} is of another cell model than ${from.number}: expected a cell of the same model.`,
+        { field: 'toCell' },
+      );
+    await store.runs.update({ cellId: to.id, lotId: to.lotId }, { id: run.id }, transaction);
+    await store.results.moveFigures(run.id, { cellId: to.id, lotId: to.lotId }, transaction);
+    // What a rule said was said of the other cell; a person's word goes with the run.
+    await store.results.holds.remove({ runId: run.id, rule: RULED }, transaction);
+    await store.results.holds.update(
+      { cellId: to.id, lotId: to.lotId },
+      { runId: run.id },
+      transaction,
+    );
+    await store.results.moves.insert(
+      {
+        runId: run.id,
+        fromLotId: from.lotId,
+        fromCellId: from.id,
+        toLotId: to.lotId,
+        toCellId: to.id,
+        reason: input.reason,
+        personId: actor.id,
+        at: lab.now(),
+      },
+      transaction,
+    );
+    await refreshStandings(lab, from.lotId, [from.id], transaction);
+    await afterHolds(lab, to.lotId, [to.id], transaction);
+    for (const subjectId of [from.number, to.number])
+      await audit({
+        act: 'moved run',
+        subjectType: 'cell',
+        subjectId,
+        before: { runId: run.id, cell: from.number },
+        after: { cell: to.number, reason: input.reason },
+      });
+    return { cell: to.number };
+  },
+});
+
+const RULED: ResultHoldRow['rule'][] = [
+  'tooMuch',
+  'understated',
+  'impossibleVoltage',
+  'twoCounts',
+  'outOfNothing',
+  'disagrees',
+  'cutOffInHole',
+  'clock',
+  'outOfLine',
+];
+
+/** A hold with who said and who lifted it. */
+export interface HoldLine extends ResultHoldRow {
+  cell: string;
+  person: string | null;
+  lifter: string | null;
+}
+
+/** A run that came to a cell or left it. */
+export interface MoveLine {
+  id: number;
+  runId: number;
+  from: string;
+  to: string;
+  reason: string;
+  person: string;
+  at: Date;
+}
+
+/** Holds of a lot or a cell, open ones first, with those that were lifted. */
+export const holdsView = question({
+  role: 'technician',
+  input: z.object({ lotId: z.int(), cellId: z.int().optional() }),
+  run: async (lab, { lotId, cellId }): Promise<HoldLine[]> => {
+    const { store } = lab;
+    const rows = await store.results.holds.find(cellId ? { lotId, cellId } : { lotId }, {
+      order: [['id', 'ASC']],
+    });
+    if (rows.length === 0) return [];
+    const [people, cells] = await Promise.all([
+      store.people.find({}, { columns: ['id', 'name'] }),
+      store.cells.find({ id: [...new Set(rows.map((row) => row.cellId))] }, { columns: ['id', 'number'] }),
+    ]);
+    const name = new Map(people.map((person) => [person.id, person.name]));
+    const number = new Map(cells.map((cell) => [cell.id, cell.number]));
+    return rows
+      .map((row) => ({
+        ...row,
+        cell: number.get(row.cellId) ?? '',
+        person: row.personId === null ? null : (name.get(row.personId) ?? null),
+        lifter: row.liftedBy === null ? null : (name.get(row.liftedBy) ?? null),
+      }))
+      .sort((a, b) => Number(a.liftedAt !== null) - Number(b.liftedAt !== null));
+  },
+});
+
+/** Moves of runs to and from a cell. */
+export const movesOfCell = question({
+  role: 'technician',
+  input: z.object({ cellId: z.int() }),
+  run: async (lab, { cellId }): Promise<MoveLine[]> => {
+    const { store } = lab;
+    const rows = [
+      ...(await store.results.moves.find({ fromCellId: cellId })),
+      ...(await store.results.moves.find({ toCellId: cellId })),
+    ].sort((a, b) => a.id - b.id);
+    if (rows.length === 0) return [];
+    const ids = [...new Set(rows.flatMap((row) => [row.fromCellId, row.toCellId]))];
+    const [people, cells] = await Promise.all([
+      store.people.find({}, { columns: ['id', 'name'] }),
+      store.cells.find({ id: ids }, { columns: ['id', 'number'] }),
+    ]);
+    const name = new Map(people.map((person) => [person.id, person.name]));
+    const number = new Map(cells.map((cell) => [cell.id, cell.number]));
+    return rows.map(({ id, runId, fromCellId, toCellId, reason: why, personId, at }) => ({
+      id,
+      runId,
+      from: number.get(fromCellId) ?? '',
+      to: number.get(toCellId) ?? '',
+      reason: why,
+      person: name.get(personId) ?? '',
+      at,
+    }));
+  },
+});
+
+/** Changes the limits holds are decided by; every lot is judged anew. */
+export const changeHoldLimits = procedure({
+  role: 'lead',
+  input: z.object({
+    understated: z.number().min(1.02).max(3),
+    voltageV: z.number().min(0.005).max(1),
+    countsApart: z.number().min(0.001).max(0.5),
+    outOfNothing: z.number().min(1).max(1.5),
+    disagrees: z.number().min(0.005).max(0.5),
+    disagreesEn: z.number().min(1).max(10),
+    clocksApart: z.number().min(0.0005).max(0.5),
+  }),
+  run: async ({ lab, input, transaction, audit }): Promise<void> => {
+    const settings = found(
+      await lab.store.settings.one({ id: 1 }, { transaction, forUpdate: true }),
+      'The lab’s settings',
+    );
+    await lab.store.settings.update({ holdLimits: input }, { id: 1 }, transaction);
+    const lots = await lab.store.lots.find({}, { transaction, columns: ['id'] });
+    for (const { id } of lots) await refreshStandings(lab, id, null, transaction);
+    await audit({
+      act: 'changed limits of holds',
+      subjectType: 'lab',
+      subjectId: 'holds',
+      before: settings.holdLimits,
+      after: input,
+    });
+  },
+});

@@ -1,0 +1,189 @@
+import type { Envelope } from '@dusk-tally/core/chemistry';
+import {
+  type CandidateResult,
+  countingResult,
+  type Hold,
+  type HoldEvidence,
+  type HoldLimits,
+  holdsOf,
+  HOUSE_HOLD_LIMITS,
+} from '@dusk-tally/core/verdicts';
+import type { HeldResult, ResultHoldRow, Transaction } from '@dusk-tally/store';
+import { type LotClaim, envelopeOf } from '../arrivals/claims';
+import type { Lab } from '../shared';
+import type { AtClaim, SlimFigure, SlimRun } from './at-claim';
+
+/** One capacity of a cell, as measured and at the claim’s conditions, with what holds it. */
+export interface CellResult {
+  raw: SlimFigure;
+  run: SlimRun | null;
+  stood: AtClaim;
+  /** By rules, now; not what a person or a fit said. */
+  ruled: Hold[];
+  held: HeldResult[];
+}
+
+/** What holds of a lot are decided by beside its results. */
+export interface HoldContext {
+  limits: HoldLimits;
+  ratedAh: number | null;
+  model: HoldEvidence['model'];
+}
+
+/** Limits as the lab set them. */
+export const limitsOf = (changed: Partial<HoldLimits> | null | undefined): HoldLimits => ({
+  ...HOUSE_HOLD_LIMITS,
+  ...changed,
+});
+
+export function holdContext(
+  { claim, model, profile }: Pick<LotClaim, 'claim' | 'model' | 'profile'>,
+  changed: Partial<HoldLimits> | null,
+): HoldContext {
+  const mass = claim.items.find(({ kind }) => kind === 'mass')?.value ?? model.massG;
+  const envelope: Envelope | null = envelopeOf(model);
+  return {
+    limits: limitsOf(changed),
+    ratedAh: claim.capacityAh?.value ?? null,
+    model: {
+      chemistry: model.chemistry,
+      envelope,
+      massG: mass,
+      profile,
+      // A log may go down to the claim’s cut-off where that lies below the model’s.
+      cutoffV: Math.min(claim.cutoffV.value, model.cutoffV ?? profile.cutoffV),
+      chargeV: model.chargeV ?? profile.chargeV,
+    },
+  };
+}
+
+/** Rules that are looked at anew each time; a person’s word and a fit’s stay as they are. */
+const isRuled = ({ rule }: Pick<ResultHoldRow, 'rule'>): boolean =>
+  rule !== 'byHand' && rule !== 'outOfLine';
+
+/**
+ * What the rules say of all capacities of one cell.
+ * @param massG of this cell as weighed; null for the model’s.
+ */
+export function ruleHolds(
+  results: readonly Omit<CellResult, 'ruled' | 'held'>[],
+  figures: readonly SlimFigure[],
+  context: HoldContext,
+): Hold[][] {
+  const mass = figures.filter(({ quantity }) => quantity === 'mass').sort((a, b) => b.id - a.id)[0];
+  const model = { ...context.model, massG: mass?.value ?? context.model.massG };
+  return results.map(({ raw, run, stood }, i) => {
+    const own = stood.figure;
+    const others = results.flatMap((other, j) =>
+      j === i || !other.stood.figure ? [] : [other.stood.figure],
+    );
+    const energy = figures.find(
+      ({ quantity, runId, cutoffV }) =>
+        quantity === 'energy' && runId === raw.runId && cutoffV === raw.cutoffV,
+    );
+    return holdsOf(
+      {
+        capacity: raw,
+        energyWh: run && energy ? energy.value : null,
+        ratedAh: context.ratedAh,
+        model,
+        sanity: run?.summary.sanity ?? null,
+        findings: run?.summary.findings.map(({ code }) => code) ?? [],
+        clocksApart: run?.summary.clocksApart ?? null,
+        like: own ? { own, others } : null,
+      },
+      context.limits,
+    );
+  });
+}
+
+const sameResult = (
+  row: Pick<ResultHoldRow, 'runId' | 'readingId'>,
+  { raw }: Pick<CellResult, 'raw'>,
+): boolean =>
+  raw.runId === null ? row.readingId === raw.readingId : row.runId === raw.runId;
+
+/** What holds one result: rules that nobody lifted, what was said of it, and its channel. */
+export function heldBy(
+  result: Omit<CellResult, 'held'>,
+  rows: readonly ResultHoldRow[],
+): HeldResult[] {
+  const own = rows.filter((row) => sameResult(row, result));
+  const place = {
+    runId: result.raw.runId,
+    readingId: result.raw.runId === null ? result.raw.readingId : null,
+    capacityAh: result.raw.value,
+  };
+  const said = own
+    .filter((row) => row.liftedAt === null && !isRuled(row))
+    .map((row): HeldResult => ({ ...place, holdId: row.id, rule: row.rule, text: row.text }));
+  const ruled = result.ruled.flatMap(({ rule, text }): HeldResult[] => {
+    const row = own.find((one) => one.rule === rule);
+    return row?.liftedAt ? [] : [{ ...place, holdId: row?.id ?? null, rule, text }];
+  });
+  const channel: HeldResult[] = result.stood.held
+    ? [{ ...place, holdId: null, rule: 'channel', text: result.stood.held }]
+    : [];
+  return [...said, ...ruled, ...channel];
+}
+
+/**
+ * Writes what the rules say now; what no longer holds goes, unless a person lifted it.
+ * @returns what came and went.
+ */
+export async function storeHolds(
+  lab: Lab,
+  results: readonly CellResult[],
+  rows: readonly ResultHoldRow[],
+  transaction: Transaction,
+): Promise<{ fresh: number; gone: number }> {
+  const { holds } = lab.store.results;
+  const fresh: Omit<ResultHoldRow, 'id' | 'version'>[] = [];
+  const gone: number[] = [];
+  for (const result of results) {
+    const own = rows.filter((row) => isRuled(row) && sameResult(row, result));
+    for (const { rule, text } of result.ruled) {
+      const known = own.find((row) => row.rule === rule);
+      const cut = text.slice(0, 600);
+      if (known && known.text !== cut)
+        await holds.update({ text: cut }, { id: known.id }, transaction);
+      if (!known)
+        fresh.push({
+          lotId: result.raw.lotId,
+          cellId: result.raw.cellId,
+          runId: result.raw.runId,
+          readingId: result.raw.runId === null ? result.raw.readingId : null,
+          rule,
+          text: cut,
+          personId: null,
+          at: lab.now(),
+          liftedAt: null,
+          liftedBy: null,
+          liftReason: null,
+        });
+    }
+    for (const row of own)
+      if (row.liftedAt === null && !result.ruled.some(({ rule }) => rule === row.rule))
+        gone.push(row.id);
+  }
+  if (fresh.length > 0) await holds.insertMany(fresh, transaction);
+  if (gone.length > 0) await holds.remove({ id: gone }, transaction);
+  return { fresh: fresh.length, gone: gone.length };
+}
+
+/** The result that counts among a cell’s; null where all are held or none is there. */
+export function counting(results: readonly CellResult[]): CellResult | null {
+  const at = countingResult(
+    results.map(
+      ({ raw, stood, held }): CandidateResult => ({
+        order: raw.runId ?? raw.id,
+        value: stood.figure?.value ?? raw.value,
+        bound: raw.bound,
+        held: held.length > 0,
+        comparable: stood.figure !== null,
+        typed: raw.runId === null,
+      }),
+    ),
+  );
+  return at === null ? null : results[at]!;
+}

@@ -1,0 +1,86 @@
+import type { HoldRule } from '@dusk-tally/core/verdicts';
+import { QueryTypes, type Sequelize } from 'sequelize';
+import type { Transaction } from './connection';
+import { columnTypes as c, Table } from './table';
+
+/** One reason to hold one result: of a run, or of a typed reading. */
+export interface ResultHoldRow {
+  id: number;
+  lotId: number;
+  cellId: number;
+  runId: number | null;
+  readingId: number | null;
+  rule: HoldRule;
+  text: string;
+  /** Who set it aside; null where a rule did. */
+  personId: number | null;
+  at: Date;
+  liftedAt: Date | null;
+  liftedBy: number | null;
+  liftReason: string | null;
+  version: number;
+}
+
+/** A run that had been given to the wrong cell. */
+export interface RunMoveRow {
+  id: number;
+  runId: number;
+  fromLotId: number;
+  fromCellId: number;
+  toLotId: number;
+  toCellId: number;
+  reason: string;
+  personId: number;
+  at: Date;
+}
+
+/** Holds of results, and moves of runs between cells. */
+export class HoldTables {
+  readonly holds;
+  readonly moves;
+
+  constructor(private readonly sequelize: Sequelize) {
+    this.holds = new Table<ResultHoldRow>(sequelize, 'result_holds', {
+      id: c.autoId,
+      lotId: c.whole,
+      cellId: c.whole,
+      runId: c.whole,
+      readingId: c.whole,
+      rule: c.text,
+      text: c.text,
+      personId: c.whole,
+      at: c.moment,
+      liftedAt: c.moment,
+      liftedBy: c.whole,
+      liftReason: c.text,
+      version: c.version,
+    });
+    this.moves = new Table<RunMoveRow>(sequelize, 'run_moves', {
+      id: c.autoId,
+      runId: c.whole,
+      fromLotId: c.whole,
+      fromCellId: c.whole,
+      toLotId: c.whole,
+      toCellId: c.whole,
+      reason: c.text,
+      personId: c.whole,
+      at: c.moment,
+    });
+  }
+
+  /** Figures of a run go to another cell with it; what was carried for the old one is dropped. */
+  async moveFigures(
+    runId: number,
+    to: { cellId: number; lotId: number },
+    transaction: Transaction,
+  ): Promise<void> {
+    await this.sequelize.query(
+      "DELETE FROM figures WHERE runId = :runId AND quantity = 'capacityAtClaim'",
+      { type: QueryTypes.DELETE, replacements: { runId }, transaction },
+    );
+    await this.sequelize.query(
+      'UPDATE figures SET cellId = :cellId, lotId = :lotId WHERE runId = :runId',
+      { type: QueryTypes.UPDATE, replacements: { runId, ...to }, transaction },
+    );
+  }
+}
