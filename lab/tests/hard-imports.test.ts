@@ -180,10 +180,10 @@ describe('logs that are not plain', () => {
       new TextDecoder().decode(sample('02-quantity-slash-unit.csv')).replace('3.5010', '3.5012'),
     );
     await take(7, 'later.csv', { bytes: again });
-    expect((await line(7)).capacityAh).toBeCloseTo(105.66, 1);
+    expect((await line(7)).capacityAh).toBeCloseTo(105.71, 1);
   });
 
-  it('the newest run counts, the earlier one stays', async () => {
+  it('a bound does not push aside an exact result; both stay', async () => {
     const shorter = new TextDecoder()
       .decode(sample('14-stopped-early.csv'))
       .split('\n')
@@ -192,7 +192,8 @@ describe('logs that are not plain', () => {
     await take(0, 'second.csv', { bytes: new TextEncoder().encode(shorter) });
     const page = await cellPage(fresh.lab, fresh.admin, { number: (await line(0)).number });
     expect(page.runs).toHaveLength(2);
-    expect(page.line.bound).toBe('atLeast');
+    expect(page.line.bound).toBe('exact');
+    expect(page.runs[0]!.figures.find(({ quantity }) => quantity === 'capacity')!.bound).toBe('atLeast');
     expect(page.runs[1]!.figures.some((figure) => figure.quantity === 'capacity')).toBe(true);
   });
 

@@ -61,7 +61,7 @@ describe('figures from the shell', () => {
       capacity: [
         {
           cutoffV: 2.5,
-          ah: expect.closeTo(6.0834, 3),
+          ah: expect.closeTo(6.0842, 3),
           bound: 'exact',
           U: expect.closeTo(0.036, 3),
         },

@@ -200,6 +200,8 @@ export interface RunSummary {
   leaderShare: number[] | null;
   /** ΔV / ΔI of each cell of a string between two loads; absent in older runs. */
   string?: StringSummary | null;
+  /** Stretches without readings; absent in older runs. */
+  holes?: { fromS: number; toS: number }[];
   /** What a log shows that could not be; absent in older runs. */
   sanity?: LogSanity;
   /** Clocks of agent and instrument apart over a driven run, as a share; absent elsewhere. */

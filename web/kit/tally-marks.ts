@@ -34,6 +34,11 @@ export function markPath(
     return `M${x - size / 2} ${y}a${size / 2} ${size / 2} 0 1 0 ${size} 0a${size / 2} ${size / 2} 0 1 0 ${-size} 0`;
   if (mark === 'atLeast')
     return `M${x - size * 0.7} ${base - height + size * 0.6}L${x} ${base - height - size * 0.3}l${size * 0.7} ${size * 0.9}`;
+  // Two short bars: it stands still.
+  if (mark === 'held') {
+    const [top, gap] = [y - size / 2, size / 3];
+    return `M${x - gap} ${top}v${size}M${x + gap} ${top}v${size}`;
+  }
   if (mark === 'notComparable') return `M${x - size / 2} ${y + size / 2}l${size} ${-size}`;
   return '';
 }

@@ -5,7 +5,7 @@ const WORDS = {
   notMet: { word: 'not met', icon: X, tone: 'text-missed' },
   tooClose: { word: 'too close to call', icon: Equal, tone: 'text-doubt' },
   notComparable: { word: 'not comparable', icon: TriangleAlert, tone: 'text-quiet' },
-  held: { word: 'held back', icon: CirclePause, tone: 'text-doubt' },
+  held: { word: 'held', icon: CirclePause, tone: 'text-doubt' },
   open: { word: 'open', icon: CircleDashed, tone: 'text-quiet' },
 } as const;
 

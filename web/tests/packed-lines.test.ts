@@ -14,6 +14,7 @@ const line = (id: number): CellLine => ({
   corrections:
     id % 3 ? [{ name: 'rate', factor: 1.01, relativeUncertainty: 0.01, text: 'so' }] : [],
   held: null,
+  holds: [],
   comparable: true,
   verdict: 'met',
   probability: 0.99,

@@ -18,13 +18,16 @@ const ODD_SHARE = 0.01;
 const STEP_V = 0.002;
 const MOST_V = 120;
 
-/** Voltages that the given share of the time is below, and above: by time, not by rows. */
-function voltageSpan(trace: Trace, leadOhm: number): { lowV: number; highV: number } {
+/**
+ * Voltages that the given share of the time is below, and above: by time, not by rows. Low ones
+ * count up to the end of the discharge only: a load that was switched off late leaves a cell there.
+ */
+function voltageSpan(trace: Trace, leadOhm: number, lastRow: number): { lowV: number; highV: number } {
   const { timeS, voltageV, currentA, cellVoltagesV } = trace;
   const bins = Math.ceil(MOST_V / STEP_V);
   const [low, high] = [new Float64Array(bins), new Float64Array(bins)];
   const binOf = (v: number) => Math.min(bins - 1, Math.max(0, Math.floor(v / STEP_V)));
-  let total = 0;
+  let [total, lowTotal] = [0, 0];
   for (let i = 1; i < timeS.length; i++) {
     // A hole says nothing of the voltage in it: at most two minutes of it count.
     const span = Math.min(120, timeS[i]! - timeS[i - 1]!);
@@ -38,19 +41,25 @@ function voltageSpan(trace: Trace, leadOhm: number): { lowV: number; highV: numb
         most = Math.max(most, cell[i]!);
       }
     }
-    low[binOf(least)]! += span;
+    if (i <= lastRow) {
+      low[binOf(least)]! += span;
+      lowTotal += span;
+    }
     high[binOf(most)]! += span;
     total += span;
   }
-  const below = (of: Float64Array, share: number) => {
+  const below = (of: Float64Array, within: number) => {
     let sum = 0;
     for (let bin = 0; bin < bins; bin++) {
       sum += of[bin]!;
-      if (sum > share * total) return (bin + 0.5) * STEP_V;
+      if (sum > within) return (bin + 0.5) * STEP_V;
     }
     return NaN;
   };
-  return { lowV: below(low, ODD_SHARE), highV: below(high, 1 - ODD_SHARE) };
+  return {
+    lowV: below(low, ODD_SHARE * lowTotal),
+    highV: below(high, (1 - ODD_SHARE) * total),
+  };
 }
 
 /** Charge put in between the last time the cell was empty in this log and the main discharge. */
@@ -110,8 +119,9 @@ export function sanityOf(
   discharge: Discharge | null,
   { cutoffV, leadOhm = 0 }: { cutoffV: number; leadOhm?: number },
 ): LogSanity {
+  const last = discharge?.sections[discharge.sections.length - 1];
   return {
-    ...voltageSpan(trace, leadOhm),
+    ...voltageSpan(trace, leadOhm, last?.toIndex ?? trace.timeS.length - 1),
     putInAh: putIn(trace, sections, discharge, cutoffV),
     countsApart: trace.sums ? null : countsApart(trace, discharge),
   };

@@ -101,6 +101,7 @@ function summaryOf(
     dischargedAh: figures.discharge?.ah ?? null,
     string: stringSummary(figures),
     sanity: figures.sanity,
+    holes: log.trace.holes.slice(0, 200),
     leaderShare: figures.leaderShare,
     shape: shapeOf(log.trace, figures.sections, figures.discharge, ratedAh, chargeGiven),
     refusedResistances: {

@@ -105,7 +105,9 @@ export const metersView = question({
       }),
       repeatability: fit?.repeatability ?? null,
       fitted: fit ? { results: fit.results, cells: fit.cells } : null,
-      reason: reason ?? null,
+      reason: repeats.some(({ channelId }) => channelId !== null)
+        ? (reason ?? null)
+        : 'No cell ran more than once on known channels yet.',
       controls: controls
         .filter((cell) => cell.controlSince !== null)
         .map((cell) => ({

@@ -128,6 +128,12 @@ export const figureTrail = question({
       channel: channels.find((channel) => channel.id === run?.channelId)?.title ?? null,
       cutoffOfRunV: run?.summary.cutoffV ?? null,
       durationS: run?.durationS ?? null,
+      holes: run
+        ? [
+            ...run.summary.sections.flatMap(({ holes }) => holes ?? []),
+            ...(run.summary.holes ?? []),
+          ].filter((hole, i, all) => all.findIndex(({ fromS }) => fromS === hole.fromS) === i)
+        : [],
       rows: run?.rows ?? null,
       file: file ? { name: file.name, sha256: file.sha256 } : null,
       keptDespite: reading?.keptDespite ?? null,

@@ -62,36 +62,52 @@ const isRuled = ({ rule }: Pick<ResultHoldRow, 'rule'>): boolean =>
   rule !== 'byHand' && rule !== 'outOfLine';
 
 /**
- * What the rules say of all capacities of one cell.
- * @param massG of this cell as weighed; null for the model’s.
+ * What the rules say of all capacities of one cell. A result that is held for another reason, or
+ * set aside, is no side of a disagreement.
+ * @param rows holds that are stored of the cell.
  */
 export function ruleHolds(
   results: readonly Omit<CellResult, 'ruled' | 'held'>[],
   figures: readonly SlimFigure[],
+  rows: readonly ResultHoldRow[],
   context: HoldContext,
 ): Hold[][] {
   const mass = figures.filter(({ quantity }) => quantity === 'mass').sort((a, b) => b.id - a.id)[0];
   const model = { ...context.model, massG: mass?.value ?? context.model.massG };
-  return results.map(({ raw, run, stood }, i) => {
-    const own = stood.figure;
-    const others = results.flatMap((other, j) =>
-      j === i || !other.stood.figure ? [] : [other.stood.figure],
-    );
+  const evidence = results.map(({ raw, run }): HoldEvidence => {
     const energy = figures.find(
       ({ quantity, runId, cutoffV }) =>
         quantity === 'energy' && runId === raw.runId && cutoffV === raw.cutoffV,
     );
+    return {
+      capacity: raw,
+      energyWh: run && energy ? energy.value : null,
+      ratedAh: context.ratedAh,
+      model,
+      sanity: run?.summary.sanity ?? null,
+      findings: run?.summary.findings.map(({ code }) => code) ?? [],
+      clocksApart: run?.summary.clocksApart ?? null,
+      like: null,
+    };
+  });
+  const alone = evidence.map((one) => holdsOf(one, context.limits));
+  const isLifted = (result: (typeof results)[number], rule: Hold['rule']) =>
+    rows.some((row) => row.rule === rule && row.liftedAt !== null && sameResult(row, result));
+  const stands = results.map(
+    (result, i) =>
+      result.stood.figure !== null &&
+      alone[i]!.every(({ rule }) => isLifted(result, rule)) &&
+      !rows.some(
+        (row) => row.rule === 'byHand' && row.liftedAt === null && sameResult(row, result),
+      ),
+  );
+  return results.map((result, i) => {
+    if (!stands[i]) return alone[i]!;
+    const others = results.flatMap((other, j) =>
+      j !== i && stands[j] ? [other.stood.figure!] : [],
+    );
     return holdsOf(
-      {
-        capacity: raw,
-        energyWh: run && energy ? energy.value : null,
-        ratedAh: context.ratedAh,
-        model,
-        sanity: run?.summary.sanity ?? null,
-        findings: run?.summary.findings.map(({ code }) => code) ?? [],
-        clocksApart: run?.summary.clocksApart ?? null,
-        like: own ? { own, others } : null,
-      },
+      { ...evidence[i]!, like: { own: result.stood.figure!, others } },
       context.limits,
     );
   });

@@ -62,7 +62,7 @@ function resultsOf({ figures, runs, holds }: CellEvidence, bench: Bench): CellRe
     const run = raw.runId === null ? null : (runs.get(raw.runId) ?? null);
     return { raw, run, stood: standAtClaim(raw, run, claim, knowledge) };
   });
-  const ruled = ruleHolds(stood, figures, bench.holding);
+  const ruled = ruleHolds(stood, figures, holds, bench.holding);
   return stood.map((one, i) => {
     const result = { ...one, ruled: ruled[i]! };
     return { ...result, held: heldBy(result, holds) };
@@ -163,7 +163,7 @@ function standingOf(cell: CellRow, evidence: CellEvidence, bench: Bench): Stood 
     grade: grade.grade,
     detail: {
       reasons: grade.reasons,
-      waitingFor: isHeld ? ['a look at what is held'] : grade.waitingFor,
+      waitingFor: isHeld ? [lookWords(shown!.held)] : grade.waitingFor,
       holds,
       differences: stood?.differences ?? [],
       corrections: stood?.corrections ?? [],
@@ -188,6 +188,9 @@ function standingOf(cell: CellRow, evidence: CellEvidence, bench: Bench): Stood 
     isCarried && !stored && run && raw ? { raw, run, inputHash: stood.inputHash } : null;
   return { row, pending, results };
 }
+
+const lookWords = (held: CellResult['held']): string =>
+  held.every(({ rule }) => rule === 'channel') ? 'a look at its channel' : 'a look at what is held';
 
 /** The later taken in of two results. */
 const newer = (a: CellResult | null, b: CellResult): CellResult =>

@@ -1,8 +1,11 @@
 import { formatDuration } from '@dusk-tally/core/units';
+import type { HoldRule } from '@dusk-tally/core/verdicts';
 import type { RunView } from '@dusk-tally/lab/verdicts';
 import Link from 'next/link';
 import { FigureText } from '@/kit/figure-text';
 import { TrailLink } from '@/kit/trail-link';
+import { RunActs } from '../verdicts/run-acts';
+import { holesOf } from './holes-of';
 import { TraceChart } from './trace-chart';
 import { QUANTITY_WORDS } from './words';
 
@@ -23,7 +26,20 @@ const REASONS = [
 ] as const;
 
 /** One run of a cell: its curve, figures, sections and findings. */
-export function RunPanel({ run, counts }: { run: RunView; counts: boolean }) {
+export function RunPanel({
+  run,
+  counts,
+  cell,
+  held,
+  mayLead,
+}: {
+  run: RunView;
+  counts: boolean;
+  cell: string;
+  /** Rules that hold its result. */
+  held: readonly HoldRule[];
+  mayLead: boolean;
+}) {
   const { summary } = run;
   const figures = [...run.figures].sort(
     (a, b) => ORDER.indexOf(a.quantity) - ORDER.indexOf(b.quantity),
@@ -45,9 +61,15 @@ export function RunPanel({ run, counts }: { run: RunView; counts: boolean }) {
           {run.instrument?.name ?? 'tester not described'}
           {run.leadMohm ? `, two-wire with ${run.leadMohm} mΩ of leads` : ''}, taken in by{' '}
           {run.person} on {run.createdAt.toISOString().slice(0, 10)}
-          {!counts && '; an earlier run, a later one counts'}
+          {held.length > 0 ? '; held' : !counts && '; another result counts'}
         </p>
       </div>
+      <RunActs
+        runId={run.id}
+        cell={cell}
+        isAside={held.includes('byHand')}
+        mayLead={mayLead}
+      />
       {summary.findings.length > 0 && (
         <ul className="mt-2 space-y-1">
           {summary.findings.map((finding) => (
@@ -64,6 +86,7 @@ export function RunPanel({ run, counts }: { run: RunView; counts: boolean }) {
           span={span}
           cutoffV={summary.cutoffV}
           durationS={run.durationS}
+          holes={holesOf(summary)}
         />
         <div>
           <table className="table-plain w-full">

@@ -18,9 +18,16 @@ import { saveFile, saveSvg } from '@/kit/export-picture';
 import { Problem } from '@/kit/page';
 import { type TimeRange, useTrace } from './use-trace';
 
+/** A stretch without readings; `ah` null where nothing says what flowed in it. */
+export interface TraceHole {
+  fromS: number;
+  toS: number;
+  ah?: number | null;
+}
+
 interface Point {
   h: number;
-  v: number;
+  v: number | null;
   a: number | null;
   c: number | null;
   ah: number;
@@ -43,6 +50,28 @@ const lineWords = (decimals: TraceDecimals) => ({
   c: ['surface', '°C', decimals.temperatureC],
 });
 
+/** A break in the lines where there are no readings. */
+function withHoles(points: Point[], holes: readonly TraceHole[]): Point[] {
+  const broken: Point[] = [];
+  let next = 0;
+  for (const point of points) {
+    while (next < holes.length && holes[next]!.toS / 3600 <= point.h + 1e-9) {
+      const { fromS, toS } = holes[next]!;
+      broken.push({ h: (fromS + toS) / 7200, v: null, a: null, c: null, ah: point.ah });
+      next++;
+    }
+    broken.push(point);
+  }
+  return broken;
+}
+
+/** What stands over a hole, as far as it is wide enough. */
+function holeWords({ ah }: TraceHole, share: number): string {
+  if (share < 0.08) return '';
+  if (share < 0.2 || ah === undefined) return 'no readings';
+  return ah === null ? 'no readings, nothing counted' : `no readings, ${ah.toFixed(3)} Ah counted`;
+}
+
 /**
  * The log of a run: voltage, current, temperature, and the part its figures were read from. Drag
  * across to zoom down to the samples; + − and the arrows do the same from the keyboard.
@@ -53,6 +82,7 @@ export function TraceChart({
   span,
   cutoffV,
   durationS,
+  holes = [],
   decimals = USUAL,
   tall = false,
 }: {
@@ -62,6 +92,8 @@ export function TraceChart({
   span: { fromS: number; toS: number } | null;
   cutoffV: number;
   durationS: number;
+  /** Drawn as holes, not as straight lines. */
+  holes?: readonly TraceHole[];
   decimals?: TraceDecimals;
   tall?: boolean;
 }) {
@@ -73,21 +105,24 @@ export function TraceChart({
   const points = useMemo(
     (): Point[] =>
       data
-        ? Array.from(data.timeS, (t, i) => ({
-            h: t / 3600,
-            v: data.voltageV[i]!,
-            a: orNull(data.currentA[i]!),
-            c: orNull(data.temperatureC[i]!),
-            ah: data.chargeAh[i]!,
-          }))
+        ? withHoles(
+            Array.from(data.timeS, (t, i) => ({
+              h: t / 3600,
+              v: data.voltageV[i]!,
+              a: orNull(data.currentA[i]!),
+              c: orNull(data.temperatureC[i]!),
+              ah: data.chargeAh[i]!,
+            })),
+            holes,
+          )
         : [],
-    [data],
+    [data, holes],
   );
   if (error) return <Problem>{error.message}</Problem>;
   const shown = range ?? { fromS: 0, toS: durationS };
-  const lowest = points.reduce((low, point) => Math.min(low, point.v), range ? Infinity : cutoffV);
+  const lowest = points.reduce((low, { v }) => Math.min(low, v ?? low), range ? Infinity : cutoffV);
   const highest = points.reduce(
-    (high, point) => Math.max(high, point.v),
+    (high, { v }) => Math.max(high, v ?? high),
     range ? -Infinity : cutoffV,
   );
   const up = roundAxis(lowest, highest, 6);
@@ -272,6 +307,27 @@ export function TraceChart({
                 }}
               />
             )}
+            {holes
+              .filter(({ fromS, toS }) => toS > shown.fromS && fromS < shown.toS)
+              .map((hole) => (
+                <ReferenceArea
+                  key={hole.fromS}
+                  yAxisId="v"
+                  x1={Math.max(hole.fromS, shown.fromS) / 3600}
+                  x2={Math.min(hole.toS, shown.toS) / 3600}
+                  fill="var(--quiet)"
+                  fillOpacity={0.16}
+                  stroke="var(--quiet)"
+                  strokeDasharray="2 3"
+                  ifOverflow="hidden"
+                  label={{
+                    value: holeWords(hole, (hole.toS - hole.fromS) / width),
+                    fill: 'var(--quiet)',
+                    fontSize: 12,
+                    position: 'insideTop',
+                  }}
+                />
+              ))}
             {drag && (
               <ReferenceArea
                 yAxisId="v"

@@ -1,7 +1,6 @@
 import type { EffectiveClaim } from '@dusk-tally/lab/arrivals';
 import type { CellLine } from '@dusk-tally/lab/verdicts';
 import { formatNumber } from '@dusk-tally/core/units';
-import Link from 'next/link';
 import type { ReactNode } from 'react';
 import { FigureText } from '@/kit/figure-text';
 import { TrailLink } from '@/kit/trail-link';
@@ -76,14 +75,6 @@ export function CellStanding({ line, claim }: { line: CellLine; claim: Effective
           {line.grade ?? 'waiting'}
         </Tile>
       </div>
-      {line.held && (
-        <p role="status" className="rounded-sm border border-doubt bg-wash p-3 text-doubt">
-          {line.held}{' '}
-          <Link href="/lab/channels" className="underline">
-            Look at the channel
-          </Link>
-        </p>
-      )}
       {line.corrections.length > 0 && (
         <ul className="space-y-1 text-quiet" aria-label="Carried to the claim’s conditions">
           {line.corrections.map(({ name, text }) => (

@@ -105,7 +105,7 @@ const COLUMNS: Column[] = [
     width: 'minmax(11rem,1fr)',
     cell: (line) => (
       <span className="line-clamp-2 text-[0.82rem] leading-snug text-quiet">
-        {line.reasons.join(' ') ||
+        {line.held ? `Held: ${line.held}` : line.reasons.join(' ') ||
           (line.waitingFor.length > 0 ? `Waiting for ${line.waitingFor.join(', ')}.` : '')}
       </span>
     ),
@@ -120,6 +120,8 @@ const FILTERS = {
   notMet: 'Misses',
   tooClose: 'Too close',
   met: 'Meets',
+  held: 'Held',
+  notComparable: 'Not comparable',
   open: 'Not tested',
 } as const;
 

@@ -9,7 +9,7 @@ export interface PackedLines {
   text: string;
 }
 
-const WORDS = ['reasons', 'waitingFor', 'differences', 'corrections'] as const;
+const WORDS = ['reasons', 'waitingFor', 'differences', 'corrections', 'holds'] as const;
 type Words = (typeof WORDS)[number];
 type Plain = Exclude<keyof CellLine, Words>;
 

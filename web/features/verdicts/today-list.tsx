@@ -101,9 +101,9 @@ const KINDS: Record<
   held: {
     icon: CirclePause,
     words: ({ count }) =>
-      `${count} ${count === 1 ? 'result is' : 'results are'} held back: a channel waits for a look`,
-    tab: null,
-    doing: 'Look at the channels',
+      `${count} ${count === 1 ? 'cell has' : 'cells have'} held results only: the evidence waits for a look`,
+    tab: 'cells?show=held',
+    doing: 'See which, and why',
   },
   short: {
     icon: X,

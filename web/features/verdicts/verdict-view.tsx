@@ -2,6 +2,8 @@ import { pText } from '@dusk-tally/core/statistics';
 import { formatNumber } from '@dusk-tally/core/units';
 import type { LotVerdict } from '@dusk-tally/lab/verdicts';
 import Link from 'next/link';
+import { HeldOfLot } from './held-results';
+import { HumpsNote } from './humps-note';
 import { ItemChart } from './item-chart';
 
 type Item = NonNullable<LotVerdict['capacity']>;
@@ -9,9 +11,9 @@ type Item = NonNullable<LotVerdict['capacity']>;
 const percent = (share: number): string => `${(100 * share).toFixed(1)} %`;
 
 /** How the tolerance limit was come by, or why there is none. */
-function toleranceWords({ limit, reason }: NonNullable<Item['tolerance']>): string {
+function toleranceWords({ limit, reason }: NonNullable<Item['tolerance']>, n: number): string {
   if (!limit) return `: not stated. ${reason ?? ''}`.replace(/\.$/, '');
-  const p = limit.normalP === null ? '' : ` (Anderson–Darling, ${pText(limit.normalP)})`;
+  const p = limit.normalP === null ? '' : ` (${n < 8 ? 'Shapiro–Wilk' : 'Anderson–Darling'}, ${pText(limit.normalP)})`;
   return limit.by === 'normal'
     ? `, by mean and spread, which look normal${p}`
     : `, by rank, as the spread is not normal${p}`;
@@ -76,6 +78,18 @@ function Row({
           '–'
         )}
       </td>
+      <td className="num">
+        {item.trulyShort ? (
+          <>
+            {percent(item.trulyShort.share)}
+            <span className="block text-[0.78rem] text-quiet">
+              {percent(item.trulyShort.low)} to {percent(item.trulyShort.high)}
+            </span>
+          </>
+        ) : (
+          '–'
+        )}
+      </td>
     </tr>
   );
 }
@@ -113,6 +127,7 @@ export function VerdictView({ verdict, code }: { verdict: LotVerdict; code: stri
     item.typicalU === null ? null : item.typicalU * Math.max(guardFactor, 0);
   return (
     <div className="space-y-5">
+      <HeldOfLot holds={verdict.holds} code={code} />
       <p className="max-w-[72ch] text-xl leading-snug" data-testid="lot-sentence">
         {verdict.sentence}
       </p>
@@ -131,7 +146,8 @@ export function VerdictView({ verdict, code }: { verdict: LotVerdict; code: stri
                 <th className="num">Met</th>
                 <th className="num">Not met</th>
                 <th className="num">Too close</th>
-                <th className="num">Share short, 95 %</th>
+                <th className="num">Judged short</th>
+                <th className="num">Truly short</th>
               </tr>
             </thead>
             <tbody>
@@ -159,14 +175,19 @@ export function VerdictView({ verdict, code }: { verdict: LotVerdict; code: stri
             {guardFactor > 0
               ? `Decision rule: guard band of ${guardFactor === 1 ? '' : `${guardFactor} × `}U, k = 2. `
               : 'Simple acceptance: near the limit up to half of the verdicts may be wrong. '}
+            {(capacity?.held ?? 0) > 0 &&
+              `${capacity!.held} held ${capacity!.held === 1 ? 'result is' : 'results are'} left out. `}
             {(capacity?.notComparable ?? 0) > 0 &&
               `${capacity!.notComparable} results were measured under other conditions than claimed and are left out. `}
             95 % exceed: the value that 95 % of the cells exceed, with 95 % confidence
-            {capacity?.tolerance ? toleranceWords(capacity.tolerance) : ''}. Share short: exact
-            interval after Clopper and Pearson.
+            {capacity?.tolerance ? toleranceWords(capacity.tolerance, capacity.n) : ''}. Judged short: the
+            share judged not met, exact 95 % interval after Clopper and Pearson. Truly short: the
+            estimated share below the claim with the measuring doubt taken in, 95 % interval by
+            simulation. The mean’s interval carries what the meters have in common.
           </p>
         </div>
       )}
+      {capacity?.humps?.isMixed && <HumpsNote humps={capacity.humps} unit="Ah" />}
       <div className="grid gap-5 xl:grid-cols-2">
         {capacity && (
           <Chart title="Capacity, cells by value" item={capacity} unit="Ah" band={band(capacity)} />

@@ -1,6 +1,6 @@
 import { mayAct } from '@dusk-tally/lab';
 import { photosOfLot } from '@dusk-tally/lab/arrivals';
-import { cellPage } from '@dusk-tally/lab/verdicts';
+import { cellPage, holdsView, movesOfCell } from '@dusk-tally/lab/verdicts';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import Link from 'next/link';
 import { CellArrival } from '@/features/arrivals/cell-arrival';
@@ -10,6 +10,8 @@ import { LabelForm } from '@/features/evidence/label-form';
 import { RunPanel } from '@/features/evidence/run-panel';
 import { QUANTITY_WORDS } from '@/features/evidence/words';
 import { CellDoubtsPanel } from '@/features/verdicts/cell-doubts';
+import { HoldsOfCell } from '@/features/verdicts/held-results';
+import { ReadingActs } from '@/features/verdicts/run-acts';
 import { CellStanding } from '@/features/verdicts/cell-standing';
 import { Empty } from '@/kit/page';
 import { TallyStrip } from '@/kit/tally-strip';
@@ -25,6 +27,10 @@ export default async function CellPage({ params }: { params: Promise<{ number: s
   const { number } = await params;
   const who = await requireActor();
   const page = await orNotFound(cellPage(lab(), who, { number }));
+  const [holds, moves] = await Promise.all([
+    holdsView(lab(), who, { lotId: page.lot.id, cellId: page.cell.id }),
+    movesOfCell(lab(), who, { cellId: page.cell.id }),
+  ]);
   const photos = await photosOfLot(lab(), who, { lotId: page.lot.id });
   const { head } = await lotContext(page.lot.code);
   const { cell, line, runs, readings } = page;
@@ -80,6 +86,12 @@ export default async function CellPage({ params }: { params: Promise<{ number: s
       </header>
       <TallyStrip key={number} strokes={head.strokes} rowHeight={44} selected={cell.number} />
       <div className="mt-4 space-y-5">
+        <HoldsOfCell
+          holds={holds}
+          channel={line.holds.find(({ rule }) => rule === 'channel')?.text ?? null}
+          mayLead={mayAct(who.role, 'lead')}
+          moves={moves}
+        />
         <CellStanding line={line} claim={head.claim} />
         <CellDoubtsPanel
           number={cell.number}
@@ -87,7 +99,14 @@ export default async function CellPage({ params }: { params: Promise<{ number: s
           retightenedAt={cell.retightenedAt?.toISOString() ?? null}
         />
         {runs.map((run) => (
-          <RunPanel key={run.id} run={run} counts={run.id === countingRun?.id} />
+          <RunPanel
+            key={run.id}
+            run={run}
+            counts={run.id === countingRun?.id}
+            cell={cell.number}
+            held={line.holds.filter(({ runId }) => runId === run.id).map(({ rule }) => rule)}
+            mayLead={mayAct(who.role, 'lead')}
+          />
         ))}
         {runs.length === 0 && (
           <Empty title="No log of this cell yet">
@@ -147,6 +166,12 @@ export default async function CellPage({ params }: { params: Promise<{ number: s
                           Asked: {reading.keptDespite} Kept.
                         </span>
                       )}
+                      {reading.kind === 'capacity' &&
+                        reading.value !== null &&
+                        !holds.some(
+                          ({ readingId, rule, liftedAt }) =>
+                            readingId === reading.id && rule === 'byHand' && liftedAt === null,
+                        ) && <ReadingActs readingId={reading.id} />}
                     </td>
                     <td className="whitespace-nowrap">
                       {reading.at.toISOString().slice(0, 16).replace('T', ' ')} UTC

@@ -35,6 +35,7 @@ export default async function FigurePage({ params }: { params: Promise<{ id: str
             span={trail.figure.span ?? null}
             cutoffV={trail.cutoffOfRunV ?? 0}
             durationS={trail.durationS}
+            holes={trail.holes}
           />
         </section>
       )}

@@ -3,6 +3,7 @@ import { runPage } from '@dusk-tally/lab/evidence';
 import Link from 'next/link';
 import { CheckRun } from '@/features/evidence/check-run';
 import { ChargesPanel, InverterPanel, StringPanel } from '@/features/evidence/run-extras';
+import { holesOf } from '@/features/evidence/holes-of';
 import { TraceChart } from '@/features/evidence/trace-chart';
 import { WindowPanel } from '@/features/evidence/window-panel';
 import { QUANTITY_WORDS } from '@/features/evidence/words';
@@ -73,6 +74,7 @@ export default async function RunPage({ params }: { params: Promise<{ id: string
           span={span}
           cutoffV={summary.cutoffV}
           durationS={run.durationS}
+          holes={holesOf(summary)}
           decimals={view.decimals}
           tall
         />

@@ -1,0 +1,150 @@
+'use client';
+
+import { HOLD_WORDS } from '@dusk-tally/core/verdicts';
+import type { HoldLine, LotVerdict, MoveLine } from '@dusk-tally/lab/verdicts';
+import { CirclePause } from 'lucide-react';
+import Link from 'next/link';
+import { liftHoldAct } from './hold-actions';
+import { ReasonForm } from './reason-form';
+
+const day = (at: Date): string => new Date(at).toISOString().slice(0, 10);
+
+/** What of a lot is held, first of all: how many results, why, and which cells. */
+export function HeldOfLot({ holds, code }: { holds: LotVerdict['holds']; code: string }) {
+  if (holds.length === 0) return null;
+  const cells = new Set(holds.flatMap((hold) => hold.cells)).size;
+  return (
+    <section
+      aria-label="Held results"
+      className="panel mb-4 border-doubt p-4"
+      data-testid="held-results"
+    >
+      <h2 className="flex items-center gap-2 font-semibold text-doubt">
+        <CirclePause size={18} aria-hidden />
+        Results of {cells} {cells === 1 ? 'cell are' : 'cells are'} held
+      </h2>
+      <p className="text-quiet">
+        They say something of the evidence, not of the cells: they are kept and shown, and do not
+        count until a lead has looked.
+      </p>
+      <ul className="mt-2 space-y-1">
+        {holds.map(({ rule, count, cells: own }) => (
+          <li key={rule}>
+            <span className="tabular-nums">{count}</span> {HOLD_WORDS[rule]}:{' '}
+            {own.slice(0, 8).map((number, i) => (
+              <span key={number}>
+                {i > 0 && ', '}
+                <Link href={`/cells/${number}`} className="underline">
+                  {number}
+                </Link>
+              </span>
+            ))}
+            {own.length > 8 && ` and ${own.length - 8} more`}
+          </li>
+        ))}
+      </ul>
+      <Link href={`/lots/${code}/cells?show=held`} className="mt-2 inline-block text-ember">
+        All of them in the cells table
+      </Link>
+    </section>
+  );
+}
+
+/** Holds of one cell, each with what a lead may do; those that were lifted stay visible. */
+export function HoldsOfCell({
+  holds,
+  channel,
+  mayLead,
+  moves,
+}: {
+  holds: HoldLine[];
+  /** Why its channel waits; null when it does not. */
+  channel: string | null;
+  mayLead: boolean;
+  moves: MoveLine[];
+}) {
+  if (holds.length === 0 && !channel && moves.length === 0) return null;
+  const open = holds.filter(({ liftedAt }) => liftedAt === null);
+  const lifted = holds.filter(({ liftedAt }) => liftedAt !== null);
+  const placeOf = ({ runId }: HoldLine) => (runId === null ? 'typed capacity' : `run ${runId}`);
+  return (
+    <section
+      aria-label="Held"
+      className={`panel p-4 ${open.length > 0 || channel ? 'border-doubt' : ''}`}
+    >
+      {(open.length > 0 || channel) && (
+        <h2 className="flex items-center gap-2 font-semibold text-doubt">
+          <CirclePause size={18} aria-hidden />
+          Held until somebody has looked
+        </h2>
+      )}
+      <ul className="space-y-2">
+        {open.map((hold) => (
+          <li key={hold.id}>
+            <p>
+              <strong className="font-medium">{sentence(HOLD_WORDS[hold.rule])}</strong>,{' '}
+              {hold.runId === null ? (
+                placeOf(hold)
+              ) : (
+                <Link href={`/runs/${hold.runId}`} className="underline">
+                  {placeOf(hold)}
+                </Link>
+              )}
+              : {hold.text}
+              {hold.person && ` (${hold.person}, ${day(hold.at)})`}
+            </p>
+            {mayLead ? (
+              <ReasonForm
+                open={hold.rule === 'byHand' ? 'Let it count again …' : 'Lift this hold …'}
+                title={`Let ${placeOf(hold)} count`}
+                note="Your reason stays visible beside the result for good."
+                does="Lift the hold"
+                act={(reason) => liftHoldAct({ holdId: hold.id, version: hold.version, reason })}
+              />
+            ) : (
+              <p className="text-[0.82rem] text-quiet">A lead can lift it with a reason.</p>
+            )}
+          </li>
+        ))}
+        {channel && (
+          <li>
+            <strong className="font-medium">{sentence(HOLD_WORDS.channel)}</strong>: {channel}{' '}
+            <Link href="/lab/channels" className="underline">
+              Look at the channel
+            </Link>
+          </li>
+        )}
+      </ul>
+      {lifted.length > 0 && (
+        <>
+          <h3 className="mt-3 font-medium">Lifted</h3>
+          <ul className="space-y-1 text-quiet">
+            {lifted.map((hold) => (
+              <li key={hold.id}>
+                {sentence(HOLD_WORDS[hold.rule])}, {placeOf(hold)}: {hold.text} Lifted by{' '}
+                {hold.lifter} on {day(hold.liftedAt!)}: “{hold.liftReason}”
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {moves.length > 0 && (
+        <>
+          <h3 className="mt-3 font-medium">Given to another cell</h3>
+          <ul className="space-y-1 text-quiet">
+            {moves.map((move) => (
+              <li key={move.id}>
+                <Link href={`/runs/${move.runId}`} className="underline">
+                  Run {move.runId}
+                </Link>{' '}
+                from {move.from} to {move.to} by {move.person} on {day(move.at)}: “{move.reason}”
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </section>
+  );
+}
+
+const sentence = (text: string): string => text[0]!.toUpperCase() + text.slice(1);

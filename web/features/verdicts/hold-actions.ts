@@ -1,0 +1,40 @@
+'use server';
+
+import { liftHold, moveRun, setAside } from '@dusk-tally/lab/verdicts';
+import { revalidatePath } from 'next/cache';
+import { lab } from '@/lib/lab';
+import { type Outcome, outcomeOf } from '@/lib/outcome';
+import { actor } from '@/lib/session';
+
+const renewed = async <T>(work: Promise<T>): Promise<Outcome<T>> => {
+  const outcome = await outcomeOf(work);
+  if (outcome.ok) revalidatePath('/', 'layout');
+  return outcome;
+};
+
+/** Lifts a hold, with a reason that stays visible. */
+export async function liftHoldAct(input: {
+  holdId: number;
+  version: number;
+  reason: string;
+}): Promise<Outcome<void>> {
+  return renewed(liftHold(lab(), await actor(), input));
+}
+
+/** Sets one result aside by hand. */
+export async function setAsideAct(input: {
+  runId: number | null;
+  readingId: number | null;
+  reason: string;
+}): Promise<Outcome<void>> {
+  return renewed(setAside(lab(), await actor(), input));
+}
+
+/** Gives a run to the cell it is of. */
+export async function moveRunAct(input: {
+  runId: number;
+  toCell: string;
+  reason: string;
+}): Promise<Outcome<{ cell: string }>> {
+  return renewed(moveRun(lab(), await actor(), input));
+}

@@ -1,0 +1,62 @@
+'use client';
+
+import { moveRunAct, setAsideAct } from './hold-actions';
+import { ReasonForm } from './reason-form';
+
+/** What may be done with a run whose result should not stand as it is. */
+export function RunActs({
+  runId,
+  cell,
+  isAside,
+  mayLead,
+}: {
+  runId: number;
+  cell: string;
+  isAside: boolean;
+  mayLead: boolean;
+}) {
+  return (
+    <div className="flex flex-wrap items-start gap-x-3 text-[0.87rem]">
+      {!isAside && (
+        <ReasonForm
+          open="Set aside …"
+          title="Set this result aside"
+          note="A spoilt test: it is kept and shown, and counts in no verdict, grade or statistic."
+          label="What went wrong"
+          does="Set aside"
+          act={(reason) => setAsideAct({ runId, readingId: null, reason })}
+        />
+      )}
+      {mayLead && (
+        <ReasonForm
+          open="Of another cell …"
+          title={`This run is not of ${cell}`}
+          note="It goes to the right cell with all its figures; both cells are judged anew, and both keep the history."
+          label="Why"
+          does="Move it"
+          act={(reason, form) =>
+            moveRunAct({ runId, toCell: String(form.get('cell') ?? ''), reason })
+          }
+        >
+          <label className="block">
+            <span className="mb-1 block text-quiet">Number of the right cell</span>
+            <input name="cell" className="field w-40" autoComplete="off" autoFocus />
+          </label>
+        </ReasonForm>
+      )}
+    </div>
+  );
+}
+
+/** Sets a typed capacity aside. */
+export function ReadingActs({ readingId }: { readingId: number }) {
+  return (
+    <ReasonForm
+      open="Set aside …"
+      title="Set this typed capacity aside"
+      label="What went wrong"
+      does="Set aside"
+      act={(reason) => setAsideAct({ runId: null, readingId, reason })}
+    />
+  );
+}
