@@ -277,7 +277,8 @@ const {
 const LARGEST_WHOLE = 48 * 1024 * 1024;
 
 function logOf(file: string): ReadLog {
-  if (statSync(file).size <= LARGEST_WHOLE) return readLog(readFileSync(file));
+  if (statSync(file).size <= LARGEST_WHOLE)
+    return readLog(readFileSync(file), { ratedAh: ratedAh ?? null });
   const source = fileSource(file);
   try {
     const { log } = readLongLog(source, { cutoffsV, leadMohm });

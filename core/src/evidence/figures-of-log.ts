@@ -2,6 +2,7 @@ import type { Figure, Finding } from '../units';
 import { type Accuracy, unknownTesterAccuracy } from './accuracy';
 import { type CapacityFigures, capacitiesToCutoffs } from './capacity';
 import { type CalibrationPoint, correctReading } from './meters/calibration';
+import { chargeBetween } from './charge-steps';
 import { checkCounter, type CounterCheck } from './counter-check';
 import { type Efficiency, efficiencyOf } from './efficiency';
 import { leaderShare } from './leader-share';
@@ -80,6 +81,8 @@ export function figuresOfLog(log: ReadLog, options: LogFigureOptions): LogFigure
     ? checkCounter(trace, discharge, trace.currentA ? discharge.ah : null)
     : null;
   const findings = [...log.findings, ...(counter?.findings ?? []), ...sharedFindings(capacities)];
+  const restart = earlyRestart(log, trace, options.ratedAh);
+  if (restart) findings.push(restart);
   if (options.voltageTable?.length)
     findings.push({
       code: 'voltage-corrected',
@@ -138,6 +141,27 @@ export function throughTable(trace: Trace, table: readonly CalibrationPoint[]): 
     ...trace,
     voltageV: correct(trace.voltageV),
     cellVoltagesV: trace.cellVoltagesV.map(correct),
+  };
+}
+
+/** A clock that began again before a tenth of the claim could have flowed is a question. */
+const EARLY_SHARE = 0.1;
+
+function earlyRestart(
+  { restartsS = [] }: ReadLog,
+  trace: Trace,
+  ratedAh: number | undefined,
+): Finding | null {
+  const first = restartsS[0];
+  if (first === undefined || !ratedAh || trace.sums) return null;
+  let row = 0;
+  while (row + 1 < trace.timeS.length && trace.timeS[row + 1]! < first) row++;
+  const ah = chargeBetween(trace, 0, row);
+  if (!(ah < EARLY_SHARE * ratedAh)) return null;
+  return {
+    code: 'time-guessed',
+    text: `The clock began again after ${ah.toPrecision(3)} Ah, less than a tenth of the claim: was it a new run, or are digits of the time missing? Say how the time is to be read.`,
+    severity: 'warning',
   };
 }
 

@@ -11,17 +11,15 @@ export interface Settling {
   ways: string[];
 }
 
-/** Components that scatter anew from run to run: the mean of n runs has them over √n. */
-const SCATTERS = new Set([
-  'repeatability',
-  'load-on instant',
-  'end between samples',
-  'counter interval',
-  'voltage scatter',
-  'resolution',
-  'probe contact',
-]);
-const MOST_REPEATS = 9;
+/** What another run need not have: how that run was done, not the meter or the scatter of runs. */
+const AVOIDABLE: Record<string, string> = {
+  'hole bridged': 'without a hole in its log',
+  'end between samples': 'logged faster near the cut-off',
+  'bend at the cut-off': 'logged faster near the cut-off',
+  'load-on instant': 'logged faster around load-on',
+  pause: 'without a pause',
+  'missing rest': 'after an hour of rest',
+};
 
 const rootOf = (parts: readonly BudgetComponent[]) =>
   Math.sqrt(parts.reduce((sum, part) => sum + part.standardUncertainty ** 2, 0));
@@ -30,7 +28,7 @@ const digits = (value: number) => Number(value.toPrecision(2)).toString();
 
 /**
  * Says what would settle a result that is too close to its limit (handbook, chapter 5): a
- * narrower component, repeats, or running to the cut-off. Null for a verdict that has fallen.
+ * narrower component, another run where that is enough, or running to the cut-off. Null for a verdict that has fallen.
  * @param guardFactor g of the decision rule; with 0 nothing is ever too close but open bounds.
  */
 export function whatWouldSettle(
@@ -73,8 +71,8 @@ export function whatWouldSettle(
         : `${goal}.`,
     );
   }
-  const repeats = repeatsNeeded(figure.budget, neededExpanded / COVERAGE_FACTOR);
-  if (repeats) ways.push(`Or take the mean of ${repeats} runs like this one.`);
+  const again = runAgain(figure.budget, neededExpanded / COVERAGE_FACTOR);
+  if (again) ways.push(again);
   return { margin, neededExpanded, ways };
 }
 
@@ -91,11 +89,14 @@ function leastRemoved(budget: readonly BudgetComponent[], neededU: number): stri
   return null;
 }
 
-/** Runs whose mean is narrow enough; null when what does not scatter is too wide already. */
-function repeatsNeeded(budget: readonly BudgetComponent[], neededU: number): number | null {
-  const steady = rootOf(budget.filter(({ name }) => !SCATTERS.has(name)));
-  const scatter = rootOf(budget.filter(({ name }) => SCATTERS.has(name)));
-  for (let n = 2; n <= MOST_REPEATS; n++)
-    if (Math.hypot(steady, scatter / Math.sqrt(n)) <= neededU) return n;
-  return null;
+/**
+ * Another run, where by its own numbers it would settle it: what it need not have is left out, and
+ * the rest is narrow enough. It counts instead of this one; results are not averaged.
+ */
+function runAgain(budget: readonly BudgetComponent[], neededU: number): string | null {
+  const avoidable = budget.filter(({ name }) => name in AVOIDABLE);
+  const left = rootOf(budget.filter(({ name }) => !(name in AVOIDABLE)));
+  if (avoidable.length === 0 || left > neededU) return null;
+  const how = [...new Set(avoidable.map(({ name }) => AVOIDABLE[name]!))];
+  return `Or run it again ${listOf(how)}: U would be ${digits(COVERAGE_FACTOR * left)}.`;
 }

@@ -24,6 +24,7 @@ import {
   sectionsInWhole,
   shapeOf,
   type Trace,
+  type TimeUnit,
   type TraceBlock,
 } from '@dusk-tally/core/evidence';
 import type { Figure } from '@dusk-tally/core/units';
@@ -50,6 +51,8 @@ export interface LogTask {
   voltageTable: CalibrationPoint[];
   /** Columns people assigned, by the header’s shape. */
   mappings?: Record<string, LogMapping>;
+  /** What a bare time column counts in, as a person said. */
+  timeUnit?: TimeUnit | null;
 }
 
 export interface ComputedLog {
@@ -157,6 +160,9 @@ const purposeOf = (task: Omit<LogTask, 'bytes' | 'path'>) => ({
   leadMohm: task.leadMohm ?? undefined,
 });
 
+/** How a log of a task is to be read. */
+const readingOf = ({ mappings, timeUnit, ratedAh }: LogTask) => ({ mappings, timeUnit, ratedAh });
+
 /** What the other thread coded; coded here where it could not. */
 function orAlone(
   waiting: () => TraceBlock[],
@@ -191,14 +197,14 @@ function readTask(
   if (task.path !== null) {
     const source = fileSource(task.path);
     try {
-      const read = readLongLog(source, { mappings: task.mappings, ...purposeOf(task) });
+      const read = readLongLog(source, { ...readingOf(task), ...purposeOf(task) });
       return { ...read, waiting: null, hashing };
     } finally {
       source.close();
     }
   }
   const log = readLog(task.bytes!, {
-    mappings: task.mappings,
+    ...readingOf(task),
     scan: second ? scanInTwo(second, hashMeanwhile) : undefined,
   });
   if (second && !second.isBroken && log.rows <= LONG_ROWS && log.rows > WORTH_TWO_ROWS) {

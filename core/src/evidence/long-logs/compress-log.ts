@@ -4,7 +4,14 @@ import { assemble, type TimeScale, timeScale } from '../reading/assemble';
 import { cleanOrder, type OrderCounts, orderFindings } from '../reading/clean';
 import { decodeLog, utf16Order } from '../reading/decode';
 import { type Dialect, recogniseDialect } from '../reading/dialect';
-import { type ReadOptions, scanFindings, signAsTold, startedAt } from '../reading/read-log';
+import {
+  type ReadOptions,
+  scanFindings,
+  signAsTold,
+  startedAt,
+  THOUSANDS,
+} from '../reading/read-log';
+import { timeFindings } from '../reading/time-column';
 import { LogRefusal } from '../reading/refusal';
 import { refuseForText, type ScannedRows, scanRows } from '../reading/scan';
 import { signByMode } from '../reading/sign-current';
@@ -85,6 +92,7 @@ class LogCompressor {
   constructor(
     private readonly dialect: Dialect,
     private readonly keptBack: number,
+    private readonly ratedAh: number | null,
   ) {
     this.signed = typeof dialect.positiveDischarges === 'boolean';
   }
@@ -103,7 +111,16 @@ class LogCompressor {
     };
     const all = this.held ? join(this.held, fresh, this.wrapped) : fresh;
     if (all.timeS.length === 0) return;
-    this.scale ??= timeScale(all.timeS, this.dialect);
+    if (!this.scale) {
+      const current = scanned.numbers.findIndex(({ role }) => role === 'current');
+      this.scale = timeScale(all.timeS, this.dialect, {
+        currentA: current < 0 ? null : all.numbers[current]!,
+        ratedAh: this.ratedAh,
+      });
+      if (this.scale.settled)
+        this.findings.push(...timeFindings(this.scale.settled, Boolean(this.dialect.timeUnit)));
+      if (this.dialect.timeThousands) this.findings.push(THOUSANDS);
+    }
     this.takeInOrder(all, scanned, isLast);
   }
 
@@ -268,8 +285,15 @@ export function compressLog(source: ByteSource, options: PieceOptions = {}): Com
   const size = sizeWithoutNuls(source);
   const whole = size <= PIECE;
   const head = decodeLog(source.read(0, whole ? source.size : lineEndIn(source, size)));
-  const dialect = recogniseDialect(head, options.mappings);
-  const compressor = new LogCompressor(dialect, options.keptBack ?? KEPT_BACK);
+  const dialect = {
+    ...recogniseDialect(head, options.mappings),
+    timeUnit: options.timeUnit ?? null,
+  };
+  const compressor = new LogCompressor(
+    dialect,
+    options.keptBack ?? KEPT_BACK,
+    options.ratedAh ?? null,
+  );
   const piece = options.pieceBytes ?? PIECE;
   const isWide = /^UTF-16/.test(head.encoding);
   const decoder = isWide ? new TextDecoder(head.encoding.toLowerCase()) : null;

@@ -47,8 +47,8 @@ const BISQUARE = 4.685;
 const HUBER = 1.345;
 const FIRST_ROUNDS = 6;
 const MOST_ROUNDS = 200;
-/** Residuals below this share are no scale to reject by. */
-const LEAST_SCALE = 2e-4;
+/** Runs of one cell are not believed to scatter by less; closer to the others than this rejects nobody. */
+const LEAST_SCALE = 0.0015;
 /** With fewer degrees of freedom nothing tells a wild result from a lone one: all count, and the scatter says so. */
 const ROBUST_FROM = 6;
 /** From this round on the scale stays, so that the rounds come to rest. */

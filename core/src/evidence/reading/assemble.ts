@@ -3,6 +3,7 @@ import type { Trace } from '../trace';
 import type { Dialect } from './dialect';
 import type { Role } from './roles';
 import type { ScannedRows } from './scan';
+import { isSerialDay, serialStartS, settleTimeUnit, TIME_FACTOR, type TimeSettled } from './time-column';
 
 /** How the time column counts. */
 export interface TimeScale {
@@ -11,16 +12,48 @@ export interface TimeScale {
   decimals: number;
   /** The column counts from 1970. */
   unixMs: boolean;
+  /** Added to scaled times for the wall clock, s. */
+  startOffsetS: number;
+  /** How a bare column was settled; null where its header or style says. */
+  settled: TimeSettled | null;
 }
 
 /** Scale of a time column, from its header’s unit and its first value. */
-export function timeScale(timeS: Float64Array, dialect: Dialect): TimeScale {
-  if (dialect.timeStyle !== 'number') return { factor: 1, decimals: 0, unixMs: false };
+export function timeScale(
+  timeS: Float64Array,
+  dialect: Dialect,
+  beside: { currentA: Float64Array | null; ratedAh: number | null } = {
+    currentA: null,
+    ratedAh: null,
+  },
+): TimeScale {
+  const plain = { decimals: 0, startOffsetS: 0, settled: null };
+  if (dialect.timeStyle !== 'number') return { ...plain, factor: 1, unixMs: false };
   const first = timeS[0]!;
   const unit = dialect.columns.find((column) => column.role === 'time')?.unit;
-  let factor = unit?.dimension === 'time' ? unit.factor : 1;
-  if (!unit && first > 1e12) factor = 1e-3;
-  return { factor, decimals: 0, unixMs: first * factor > 1e9 };
+  if (unit?.dimension === 'time' && !dialect.timeUnit) {
+    const isSerial = unit.factor === TIME_FACTOR.d && isSerialDay(first);
+    return {
+      ...plain,
+      factor: unit.factor,
+      unixMs: isSerial || first * unit.factor > 1e9,
+      startOffsetS: isSerial ? serialStartS(0) : 0,
+    };
+  }
+  const found = settleTimeUnit(timeS, beside.currentA, beside.ratedAh);
+  const told = dialect.timeUnit ?? null;
+  const settled = told
+    ? { chosen: { ...found.chosen, unit: told }, others: [], isSerial: found.isSerial && told === 'd' }
+    : found;
+  const factor = TIME_FACTOR[settled.chosen.unit];
+  const isUnix = !settled.isSerial && first * factor > 1e9;
+  return {
+    decimals: 0,
+    factor,
+    unixMs: isUnix || settled.isSerial,
+    startOffsetS: settled.isSerial ? serialStartS(0) : 0,
+    settled,
+  };
 }
 
 /** Digits a time column needs: as written for plain seconds, else found by trying. */
@@ -67,7 +100,13 @@ export function assemble(
     const sink = column(role);
     return sink ? take(sink.values) : null;
   };
-  const timeS = scale.factor === 1 ? elapsed : elapsed.map((t) => t * scale.factor);
+  // Shares of a day are written too coarsely for more than milliseconds.
+  const timeS =
+    scale.factor === 1
+      ? elapsed
+      : elapsed.map((t) =>
+          scale.factor > 60 ? Math.round(t * scale.factor * 1000) / 1000 : t * scale.factor,
+        );
   const isPlainSeconds = scale.factor === 1 && !scale.unixMs && style === 'number';
   const cellVoltagesV = scanned.numbers
     .filter((sink) => sink.role === 'cellVoltage')

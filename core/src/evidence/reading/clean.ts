@@ -5,6 +5,8 @@ export interface CleanedOrder {
   order: Uint32Array | null;
   timeS: Float64Array;
   counts: OrderCounts;
+  /** Where a clock that began again was made to run on, in the column’s unit since the first row. */
+  restartsAt: number[];
 }
 
 /** What was put right on the way. */
@@ -23,12 +25,12 @@ const DAY = 86400;
 function unwrap(
   timeS: Float64Array,
   style: string,
-): { timeS: Float64Array; midnights: number; restarts: number } {
+): { timeS: Float64Array; midnights: number; restarts: number; restartsAt: number[] } {
   const falls: number[] = [];
   for (let i = 1; i < timeS.length && falls.length < 1000; i++) {
     if (timeS[i]! < timeS[i - 1]! - 1e-9) falls.push(i);
   }
-  const asTheyStand = { timeS, midnights: 0, restarts: 0 };
+  const asTheyStand = { timeS, midnights: 0, restarts: 0, restartsAt: [] };
   if (falls.length === 0) return asTheyStand;
   const pastMidnight =
     style === 'clock' &&
@@ -51,6 +53,7 @@ function unwrap(
     timeS: running,
     midnights: pastMidnight ? falls.length : 0,
     restarts: pastMidnight ? 0 : falls.length,
+    restartsAt: pastMidnight ? [] : falls.map((i) => running[i]! - running[0]!),
   };
 }
 
@@ -93,8 +96,9 @@ export function orderFindings({ counts }: Pick<CleanedOrder, 'counts'>): Finding
  * @param timeS as read, s. @param style how the time column was written.
  */
 export function cleanOrder(rawTimeS: Float64Array, style: string): CleanedOrder {
-  if (ascends(rawTimeS)) return { order: null, timeS: sinceFirst(rawTimeS, null), counts: NOTHING };
-  const { timeS, midnights, restarts } = unwrap(rawTimeS, style);
+  if (ascends(rawTimeS))
+    return { order: null, timeS: sinceFirst(rawTimeS, null), counts: NOTHING, restartsAt: [] };
+  const { timeS, midnights, restarts, restartsAt } = unwrap(rawTimeS, style);
   const n = timeS.length;
   const order = new Uint32Array(n);
   for (let i = 0; i < n; i++) order[i] = i;
@@ -115,6 +119,7 @@ export function cleanOrder(rawTimeS: Float64Array, style: string): CleanedOrder 
     order: keptOrder,
     timeS: sinceFirst(timeS, keptOrder),
     counts: { disordered, repeated: n - kept, midnights, restarts },
+    restartsAt,
   };
 }
 

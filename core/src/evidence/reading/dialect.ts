@@ -2,6 +2,7 @@ import type { DecodedLog } from './decode';
 import { type LogMapping, mappedColumns, shapeOfHeader } from './mapping';
 import { LogRefusal } from './refusal';
 import { type Column, recogniseColumns } from './roles';
+import { groupsThousands, type TimeUnit } from './time-column';
 import { isDayFirst, type TimeStyle, timeStyleOf } from './time-text';
 import { columnUnit } from './units-of-columns';
 
@@ -20,6 +21,10 @@ export interface Dialect {
   columns: Column[];
   timeStyle: TimeStyle;
   dayFirst: boolean;
+  /** Digits of the time are grouped by thousands with the mark that is not the decimal one. */
+  timeThousands?: boolean;
+  /** What a bare time column counts in, as a person said. */
+  timeUnit?: TimeUnit | null;
   /** As a person said; null or absent where the reader finds it out. */
   positiveDischarges?: boolean | null;
   /** Lines above the header, as text. */
@@ -234,6 +239,48 @@ function requireRoles(columns: Column[], headerRow: number): void {
   if (!has('time')) refuse('no-time', 'time');
 }
 
+/** Values of a column that rise by the same again and again. */
+function risesSteadily(cells: readonly string[]): boolean {
+  const values = cells
+    .map((cell) => cell.trim())
+    .filter((cell) => cell.length < 24 && NUMBER.test(cell))
+    .map((cell) => Number(cell.replace(',', '.')));
+  if (values.length < 4 || values.length < 0.9 * cells.length) return false;
+  const steps = values.slice(1).map((value, i) => value - values[i]!);
+  const usual = [...steps].sort((a, b) => a - b)[steps.length >> 1]!;
+  const steady = steps.filter((step) => Math.abs(step - usual) <= 0.02 * Math.abs(usual)).length;
+  return usual > 0 && steps.every((step) => step >= 0) && steady >= 0.8 * steps.length;
+}
+
+/** Where no header names the time: the column that holds moments, else the one that rises steadily. */
+function findTimeByValues(columns: Column[], rows: string[][]): void {
+  if (columns.some(({ role }) => role === 'time')) return;
+  const free = columns.filter(({ role, unit }) => role === 'ignored' && unit === null);
+  const cellsOf = ({ index }: Column) => rows.map((cells) => cells[index] ?? '');
+  const holds = (style: TimeStyle) =>
+    free.find((column) => cellsOf(column).every((cell) => timeStyleOf(cell) === style));
+  const found =
+    holds('stamp') ?? holds('clock') ?? free.find((column) => risesSteadily(cellsOf(column)));
+  if (found) found.role = 'time';
+}
+
+/** Cells of one column from the beginning, the middle and the end of what is there. */
+function farCells(log: DecodedLog, shape: Shape, index: number): string[] {
+  const decoder = new TextDecoder(log.textEncoding);
+  const { bytes } = log;
+  const cells: string[] = [];
+  for (const at of [0, 0.2, 0.5, 0.8, 0.97]) {
+    const from = Math.floor(at * bytes.length);
+    const lines = decoder.decode(bytes.subarray(from, from + 8192)).split(/\r?\n/);
+    // The first and the last line may be cut.
+    for (const line of lines.slice(1, -1)) {
+      const cell = splitLine(line, shape.delimiter, shape.collapse)[index] ?? '';
+      if (/^\s*\d[\d.,]*\s*$/.test(cell.slice(0, 40))) cells.push(cell);
+    }
+  }
+  return cells;
+}
+
 /** The table of a log before its columns have a meaning. */
 interface Table {
   lines: SampledLine[];
@@ -303,19 +350,26 @@ export function recogniseDialect(
   const columns = mapping ? mappedColumns(header, mapping) : recogniseColumns(header, units);
   const headerRow = headerIndex < 0 ? firstLine.row : lines[headerIndex]!.row;
   if (!mapping) settleDateColumn(columns, rows);
+  if (!mapping) findTimeByValues(columns, rows);
   requireRoles(columns, headerRow);
   const { timeStyle, samples } = timeStyleFrom(rows, columns);
+  const decimalMark = decimalMarkOf(rows, shape.delimiter);
+  const time = columns.find((column) => column.role === 'time')!;
   return {
     encoding: log.encoding,
     delimiter: shape.delimiter,
     collapse: shape.collapse,
-    decimalMark: decimalMarkOf(rows, shape.delimiter),
+    decimalMark,
     headerRow,
     firstDataRow: firstLine.row,
     firstDataOffset: firstLine.offset,
     columns,
     timeStyle,
     dayFirst: isDayFirst(samples),
+    timeThousands:
+      timeStyle === 'number' &&
+      shape.delimiter !== (decimalMark === ',' ? '.' : ',') &&
+      groupsThousands(farCells(log, shape, time.index), decimalMark),
     positiveDischarges: mapping?.positiveDischarges ?? null,
     preamble: lines
       .slice(0, Math.max(0, headerIndex))

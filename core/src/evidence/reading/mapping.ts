@@ -27,7 +27,7 @@ export const MAPPABLE_ROLES: readonly Role[] = [
 
 /** Units a column of each role may be in; none for those without. */
 export const UNITS_OF_ROLE: Partial<Record<Role, readonly string[]>> = {
-  time: ['s', 'ms', 'min', 'h'],
+  time: ['s', 'ms', 'min', 'h', 'd'],
   voltage: ['V', 'mV'],
   cellVoltage: ['V', 'mV'],
   current: ['A', 'mA'],

@@ -8,6 +8,7 @@ import { LogRefusal } from './refusal';
 import { assemble, type TimeScale, timeScale } from './assemble';
 import { type ScannedRows, type ScanOptions, scanRows } from './scan';
 import { signCurrent } from './sign-current';
+import { timeFindings, type TimeReading, type TimeUnit } from './time-column';
 
 /** A log taken in: its trace, how it was read, and what was noticed. */
 export interface ReadLog {
@@ -16,11 +17,19 @@ export interface ReadLog {
   /** Data rows kept. */
   rows: number;
   findings: Finding[];
+  /** Other ways its time column can be read, where one was guessed. */
+  otherTimes?: TimeReading[];
+  /** Where its clock was made to run on after it began again, s. */
+  restartsS?: number[];
 }
 
 export interface ReadOptions extends ScanOptions {
   /** Columns people assigned, by the header’s shape. */
   mappings?: Readonly<Record<string, LogMapping>>;
+  /** Rated capacity of the claim, Ah: what a reading of the time may make of the charge. */
+  ratedAh?: number | null;
+  /** What a bare time column counts in, as a person said. */
+  timeUnit?: TimeUnit | null;
   /** Reads all rows; another way than in one pass, with the same result. */
   scan?: typeof scanRows;
 }
@@ -40,7 +49,8 @@ export function signAsTold({ currentA }: Trace, positiveDischarges: boolean): vo
  */
 export function readLog(raw: Uint8Array, options: ReadOptions = {}): ReadLog {
   const decoded = decodeLog(raw);
-  const dialect = recogniseDialect(decoded, options.mappings);
+  const found = recogniseDialect(decoded, options.mappings);
+  const dialect = { ...found, timeUnit: options.timeUnit ?? null };
   const scanned = scanSensibly(decoded.bytes, dialect, {
     ...options,
     endsInNuls: decoded.droppedNulBytes > 0,
@@ -53,7 +63,13 @@ export function readLog(raw: Uint8Array, options: ReadOptions = {}): ReadLog {
     });
   }
   const findings = scanFindings(scanned, decoded.droppedNulBytes);
-  const scale = timeScale(scanned.timeS, dialect);
+  const current = scanned.numbers.find(({ role }) => role === 'current');
+  const scale = timeScale(scanned.timeS, dialect, {
+    currentA: current?.values ?? null,
+    ratedAh: options.ratedAh ?? null,
+  });
+  if (scale.settled) findings.push(...timeFindings(scale.settled, Boolean(dialect.timeUnit)));
+  if (dialect.timeThousands) findings.push(THOUSANDS);
   const cleaned = cleanOrder(scanned.timeS, dialect.timeStyle);
   findings.push(...orderFindings(cleaned));
   if (cleaned.timeS.length < 2) {
@@ -77,8 +93,21 @@ export function readLog(raw: Uint8Array, options: ReadOptions = {}): ReadLog {
   const { positiveDischarges } = dialect;
   if (typeof positiveDischarges === 'boolean') signAsTold(trace, positiveDischarges);
   else signCurrent(trace, findings);
-  return { trace, dialect, rows: trace.timeS.length, findings };
+  return {
+    trace,
+    dialect,
+    rows: trace.timeS.length,
+    findings,
+    otherTimes: scale.settled?.others ?? [],
+    restartsS: cleaned.restartsAt.map((t) => t * scale.factor),
+  };
 }
+
+export const THOUSANDS: Finding = {
+  code: 'time-thousands',
+  text: 'Digits of the time column are grouped by thousands; they were read so.',
+  severity: 'note',
+};
 
 /** A log longer than this whose dates could be read either way is tried the other way, s. */
 const SUSPICIOUS_SPAN_S = 20 * 86400;
@@ -103,7 +132,7 @@ export function startedAt(
   order: Uint32Array | null,
   scale: TimeScale,
 ): number {
-  return Math.round(scanned.timeS[order?.[0] ?? 0]! * scale.factor * 1000);
+  return Math.round((scanned.timeS[order?.[0] ?? 0]! * scale.factor + scale.startOffsetS) * 1000);
 }
 
 export function scanFindings(

@@ -39,30 +39,36 @@ const ROLE_OF_DIMENSION: Partial<Record<Dimension, Role>> = {
 
 /** Words for a quantity when no unit tells it, in the tongues loggers are set to. */
 const WORDS: [Role, RegExp][] = [
-  ['step', /^(step|step ?(no|number|index|id)|schritt|cycle|cycle ?(no|number|index)|ns)$/],
-  ['mode', /^(mode|phase|state|status|step ?(type|name)|work ?mode|type|modus|zustand)$/],
-  ['date', /^(date|datum|day)$/],
+  [
+    'step',
+    /^(step|step ?(no|number|index|id)|schritt|cycle|cycle ?(no|number|index)|ns|étape|etape|paso|passo|stap)$/,
+  ],
+  [
+    'mode',
+    /^(mode|phase|state|status|step ?(type|name)|work ?mode|type|modus|zustand|betriebsart|modo|estado|état|etat|stato|toestand)$/,
+  ],
+  ['date', /^(date|datum|day|fecha|data|jour|giorno)$/],
   [
     'time',
-    /^(time|t|zeit|temps|tiempo|elapsed|timestamp|datetime|date ?time|time ?stamp|clock|uptime|(test|total|elapsed|record|run|absolute|relative|real|system) ?time|unix|epoch)$/,
+    /^(time|t|zeit|temps|tiempo|tempo|tijd|uhrzeit|messzeit|testzeit|laufzeit|zeitstempel|zeitpunkt|datum ?(und ?)?(uhr)?zeit|heure|horodatage|date ?(et ?)?heure|hora|fecha ?(y ?)?hora|marca ?de ?tiempo|ora|data ?(e ?)?ora|tijdstip|tijdstempel|dauer|durée|duree|elapsed|timestamp|datetime|date ?time|time ?stamp|clock|uptime|(test|total|elapsed|record|run|absolute|relative|real|system) ?time|unix( ?time)?|epoch( ?time)?)$/,
   ],
   [
     'temperature',
-    /^(temp|temperature|temperatur|température|temperatura|t ?\d+|t ?(cell|surface|can)|(cell|surface|can|battery) ?temp(erature)?)$/,
+    /^(temp|temperature|temperatur|température|temperatura|temperatuur|zelltemperatur|celtemperatuur|t ?\d+|t ?(cell|surface|can)|(cell|surface|can|battery) ?temp(erature)?)$/,
   ],
   [
     'counterAh',
-    /^(capacity|charge ?(counter|count)|q|kapazität|capacité|(discharge|charge|total|cell) ?capacity|q ?(dis|discharge|chg|charge))$/,
+    /^(capacity|charge ?(counter|count)|q|kapazität|kapazitaet|ladung|ladungsmenge|entladekapazität|capacité|capacite|capacidad|capacità|capacita|capaciteit|lading|(discharge|charge|total|cell) ?capacity|q ?(dis|discharge|chg|charge))$/,
   ],
-  ['counterWh', /^(energy|energie|énergie|(discharge|charge|total) ?energy)$/],
-  ['power', /^(power|p|leistung|puissance)$/],
+  ['counterWh', /^(energy|energie|énergie|energía|energia|(discharge|charge|total) ?energy)$/],
+  ['power', /^(power|p|leistung|puissance|potencia|potenza|vermogen)$/],
   [
     'voltage',
-    /^(voltage|u|v|e|ecell|spannung|tension|tensión|voltaje|potential|(cell|terminal|battery|pack|measured|output|total|sense) ?(voltage|v|u))$/,
+    /^(voltage|u|v|e|ecell|spannung|zellspannung|klemmenspannung|tension|tensión|tensione|voltaje|spanning|celspanning|potential|(cell|terminal|battery|pack|measured|output|total|sense) ?(voltage|v|u))$/,
   ],
   [
     'current',
-    /^(current|i|strom|courant|corriente|intensité|(cell|battery|pack|load|measured|output|discharge) ?(current|i))$/,
+    /^(current|i|strom|stromstärke|entladestrom|courant|corriente|corrente|stroom|intensité|intensite|intensidad|(cell|battery|pack|load|measured|output|discharge) ?(current|i))$/,
   ],
 ];
 

@@ -144,6 +144,7 @@ class RowScanner {
     this.plain =
       !dialect.collapse &&
       dialect.timeStyle === 'number' &&
+      !dialect.timeThousands &&
       this.kinds.every((kind) => kind !== Kind.Mode && kind !== Kind.Date);
   }
 
@@ -352,15 +353,20 @@ class RowScanner {
   }
 
   private readTimeNumber(start: number, column: number): number {
-    const { text, end } = this.cell(start);
+    const { text: written, end } = this.cell(start);
+    const text = this.dialect.timeThousands ? this.withoutGroups(written) : written;
     const value = this.numberOf(text.trim());
-    if (!Number.isFinite(value)) this.bad ??= { column, text };
+    if (!Number.isFinite(value)) this.bad ??= { column, text: written };
     else {
       const places = decimalsOf(text.trim(), this.dialect.decimalMark);
       if (places > this.timeDecimals) this.timeDecimals = places;
     }
     this.timeS[this.count] = value;
     return end;
+  }
+
+  private withoutGroups(text: string): string {
+    return text.replaceAll(this.dialect.decimalMark === ',' ? '.' : ',', '');
   }
 
   private cachedMode(text: string): RowMode {

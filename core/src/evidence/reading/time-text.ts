@@ -6,7 +6,7 @@ const SHORT_CLOCK = /^(\d+):([0-5]?\d(?:[.,]\d+)?)$/;
 const STAMP_YEAR_FIRST =
   /^(\d{4})[-/.](\d{1,2})[-/.](\d{1,2})[T ]\s*(\d{1,2}):(\d{2})(?::(\d{2}(?:[.,]\d+)?))?\s*(Z|[+-]\d{2}:?\d{2})?$/i;
 const STAMP_YEAR_LAST =
-  /^(\d{1,2})([-/.])(\d{1,2})\2(\d{4})[T ,]\s*(\d{1,2}):(\d{2})(?::(\d{2}(?:[.,]\d+)?))?\s*(am|pm)?$/i;
+  /^(\d{1,2})([-/.])(\d{1,2})\2(\d{4}|\d{2})[T ,]\s*(\d{1,2}):(\d{2})(?::(\d{2}(?:[.,]\d+)?))?\s*(am|pm)?$/i;
 
 /** Whether a text is digits with at most one point among them: most cells of most logs. */
 function isDecimal(cell: string): boolean {
@@ -19,9 +19,14 @@ function isDecimal(cell: string): boolean {
   return cell.length > points;
 }
 
+/** Longer cells are no moment. */
+const LONGEST_MOMENT = 40;
+
 /** Which style a time cell has; null when it is none of them. */
 export function timeStyleOf(text: string): TimeStyle | null {
+  if (text.length > 4 * LONGEST_MOMENT) return null;
   const cell = text.trim();
+  if (cell.length > LONGEST_MOMENT) return null;
   if (isDecimal(cell)) return 'number';
   if (/^[+-]?(\d+([.,]\d*)?|[.,]\d+)(e[+-]?\d+)?$/i.test(cell)) return 'number';
   if (CLOCK.test(cell) || SHORT_CLOCK.test(cell)) return 'clock';
@@ -63,7 +68,7 @@ export function parseStamp(text: string, dayFirst = true): number {
   const [day, month] = dayIsFirst ? [Number(a), Number(b)] : [Number(b), Number(a)];
   const hours = (Number(hour) % (half ? 12 : 24)) + (half?.toLowerCase() === 'pm' ? 12 : 0);
   return (
-    utcSeconds(Number(year), month, day) + hours * 3600 + Number(minute) * 60 + decimal(second)
+    utcSeconds(Number(year) + (year!.length === 2 ? 2000 : 0), month, day) + hours * 3600 + Number(minute) * 60 + decimal(second)
   );
 }
 

@@ -42,6 +42,23 @@ const BASES: Record<string, ColumnUnit> = {
   hr: unit('time', 3600, 'h'),
   hrs: unit('time', 3600, 'h'),
   hours: unit('time', 3600, 'h'),
+  d: unit('time', 86400, 'd'),
+  day: unit('time', 86400, 'd'),
+  days: unit('time', 86400, 'd'),
+  sek: unit('time', 1, 's'),
+  sekunden: unit('time', 1, 's'),
+  secondes: unit('time', 1, 's'),
+  segundos: unit('time', 1, 's'),
+  secondi: unit('time', 1, 's'),
+  seconden: unit('time', 1, 's'),
+  minuten: unit('time', 60, 'min'),
+  minutos: unit('time', 60, 'min'),
+  minuti: unit('time', 60, 'min'),
+  std: unit('time', 3600, 'h'),
+  stunden: unit('time', 3600, 'h'),
+  heures: unit('time', 3600, 'h'),
+  horas: unit('time', 3600, 'h'),
+  uren: unit('time', 3600, 'h'),
   'hh:mm:ss': unit('time', 1, 'h:mm:ss'),
   'h:mm:ss': unit('time', 1, 'h:mm:ss'),
   'h:m:s': unit('time', 1, 'h:mm:ss'),
@@ -109,8 +126,16 @@ export function columnUnit(text: string): ColumnUnit | null {
 }
 
 /** A header cell taken apart: `Voltage / V`, `U (V)`, `cell1_V`, `mAh`, `amps`. */
+/** Longer header cells say nothing more. */
+const LONGEST_HEADER = 120;
+
 export function splitHeader(cell: string): { name: string; unit: ColumnUnit | null } {
-  const text = cell.trim().replace(/^["']|["']$/g, '');
+  const text = cell
+    .slice(0, 4 * LONGEST_HEADER)
+    .replace(/\s+/g, ' ')
+    .trim()
+    .slice(0, LONGEST_HEADER)
+    .replace(/^["']|["']$/g, '');
   const bracketed = /^(.*?)\s*[[({<]\s*([^\])}>]*?)\s*[\])}>]\s*$/.exec(text);
   if (bracketed) {
     const found = columnUnit(bracketed[2]!);
