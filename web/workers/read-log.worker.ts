@@ -3,12 +3,18 @@ import {
   dischargedAh,
   encodeCurve,
   figuresOfLog,
+  type LogFigures,
   type LogMapping,
   LogRefusal,
   type LogSketch,
+  readingWords,
+  type ReadLog,
   readLog,
   readLongLog,
+  type Role,
   sketchOf,
+  type TimeReading,
+  type TimeUnit,
 } from '@dusk-tally/core/evidence';
 
 /** Asks for a preview of one file. */
@@ -21,6 +27,14 @@ export interface PreviewRequest {
   mappings: Record<string, LogMapping>;
 }
 
+/** A reading of a bare time column, with the curve it gives. */
+export interface TimeChoice {
+  unit: TimeUnit;
+  words: string;
+  capacityAh: number | null;
+  curve: Uint8Array;
+}
+
 export type PreviewReply =
   | { id: number; kind: 'progress'; share: number }
   | { id: number; kind: 'refused'; message: string; sketch: LogSketch | null }
@@ -29,7 +43,9 @@ export type PreviewReply =
       kind: 'read';
       rows: number;
       sections: { kind: string; fromS: number; toS: number; ah: number }[];
-      columns: { header: string; role: string }[];
+      columns: { header: string; role: Role; unit: string | null }[];
+      /** Ways its time can be read, the one taken first; one alone where it is clear. */
+      times: TimeChoice[];
       findings: string[];
       capacity: { value: number; bound: string; U: number } | null;
       sketch: LogSketch | null;
@@ -72,9 +88,41 @@ function progressOf(id: number): (share: number) => void {
   };
 }
 
+const wholeCurve = ({ trace }: ReadLog, { discharge }: LogFigures): Uint8Array =>
+  encodeCurve(
+    curveOf(trace, dischargedAh(trace, discharge), {
+      from: 0,
+      to: trace.timeS.length - 1,
+      points: 240,
+    }),
+  );
+
+/** Every way the time of a log can be read, with the curve each gives; none where it is clear. */
+function timesOf(request: PreviewRequest, log: ReadLog): TimeChoice[] {
+  const others = log.otherTimes ?? [];
+  const chosen = log.chosenTime;
+  if (others.length === 0 || !chosen || request.file.size > LARGEST_WHOLE) return [];
+  const { file, mappings, cutoffV, ratedAh } = request;
+  const bytes = bytesOf(file, 0, file.size);
+  return [chosen, ...others].map((reading: TimeReading): TimeChoice => {
+    const read = readLog(bytes, { mappings, ratedAh, timeUnit: reading.unit });
+    const figures = figuresOfLog(read, {
+      cutoffsV: [cutoffV],
+      accuracy: null,
+      ratedAh: ratedAh ?? undefined,
+    });
+    return {
+      unit: reading.unit,
+      words: readingWords(reading),
+      capacityAh: figures.capacities?.[0]?.capacity.value ?? null,
+      curve: wholeCurve(read, figures),
+    };
+  });
+}
+
 function preview({ id, file, cutoffV, ratedAh, mappings }: PreviewRequest): PreviewReply {
   try {
-    const options = { mappings, onProgress: progressOf(id) };
+    const options = { mappings, ratedAh, onProgress: progressOf(id) };
     const log =
       file.size <= LARGEST_WHOLE
         ? readLog(bytesOf(file, 0, file.size), options)
@@ -87,7 +135,6 @@ function preview({ id, file, cutoffV, ratedAh, mappings }: PreviewRequest): Prev
       accuracy: null,
       ratedAh: ratedAh ?? undefined,
     });
-    const last = log.trace.timeS.length - 1;
     const capacity = figures.capacities?.[0]?.capacity;
     return {
       id,
@@ -97,7 +144,12 @@ function preview({ id, file, cutoffV, ratedAh, mappings }: PreviewRequest): Prev
       sections: figures.sections
         .slice(0, 200)
         .map(({ kind, fromS, toS, ah }) => ({ kind, fromS, toS, ah })),
-      columns: log.dialect.columns.map(({ header, role }) => ({ header, role })),
+      columns: log.dialect.columns.map(({ header, role, unit }) => ({
+        header,
+        role,
+        unit: unit?.symbol ?? null,
+      })),
+      times: timesOf({ id, file, cutoffV, ratedAh, mappings }, log),
       findings: figures.findings.map((finding) => finding.text),
       capacity: capacity
         ? {
@@ -106,13 +158,7 @@ function preview({ id, file, cutoffV, ratedAh, mappings }: PreviewRequest): Prev
             U: 2 * (capacity.standardUncertainty ?? 0),
           }
         : null,
-      curve: encodeCurve(
-        curveOf(log.trace, dischargedAh(log.trace, figures.discharge), {
-          from: 0,
-          to: last,
-          points: 240,
-        }),
-      ),
+      curve: wholeCurve(log, figures),
     };
   } catch (error) {
     if (error instanceof LogRefusal)

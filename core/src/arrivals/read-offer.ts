@@ -10,33 +10,36 @@ export interface OfferHint {
   from: string;
 }
 
-const NUMBER = String.raw`(\d+(?:[.,]\d+)?)`;
+/** Bounded, so that a text of nothing but digits is read in one go. */
+const NUMBER = String.raw`(?<![\d.,])(\d{1,7}(?:[.,]\d{1,6})?)`;
+/** Longer offers say nothing more. */
+const LONGEST_OFFER = 50_000;
 const numberOf = (text: string): number => Number(text.replace(',', '.'));
 
 const NUMBERED: { kind: ClaimKind; pattern: RegExp; factor: (unit: string) => number }[] = [
   {
     kind: 'capacity',
-    pattern: new RegExp(`${NUMBER}\\s*(mAh|Ah)\\b`, 'gi'),
+    pattern: new RegExp(`${NUMBER}\\s{0,4}(mAh|Ah)\\b`, 'gi'),
     factor: (unit) => (unit.toLowerCase() === 'mah' ? 0.001 : 1),
   },
   {
     kind: 'acResistance',
-    pattern: new RegExp(`${NUMBER}\\s*(mΩ|mohm|m\\s?ohms?)(?![a-z])`, 'gi'),
+    pattern: new RegExp(`${NUMBER}\\s{0,4}(mΩ|mohm|m\\s?ohms?)(?![a-z])`, 'g'),
     factor: () => 1,
   },
   {
     kind: 'mass',
-    pattern: new RegExp(`${NUMBER}\\s*(kg|g|grams?)\\b`, 'gi'),
+    pattern: new RegExp(`${NUMBER}\\s{0,4}(kg|g|grams?)\\b`, 'gi'),
     factor: (unit) => (unit.toLowerCase() === 'kg' ? 1000 : 1),
   },
   {
     kind: 'quantity',
-    pattern: /(\d+)\s*(pcs|pieces|cells|pc)\b/gi,
+    pattern: /(?<!\d)(\d{1,7})\s{0,4}(pcs|pieces|cells|pc)\b/gi,
     factor: () => 1,
   },
   {
     kind: 'disputeWindow',
-    pattern: /(\d+)[\s-]*(days?)\s+(?:return|dispute|refund|complaint)/gi,
+    pattern: /(?<!\d)(\d{1,4})[\s-]{0,3}(days?)\s{1,4}(?:return|dispute|refund|complaint)/gi,
     factor: () => 1,
   },
 ];
@@ -45,7 +48,8 @@ const NUMBERED: { kind: ClaimKind; pattern: RegExp; factor: (unit: string) => nu
  * Reads what an offer's text claims, as suggestions for a person to accept: every hint says from
  * which words it came. Nothing is guessed that the text does not say.
  */
-export function readOffer(text: string): OfferHint[] {
+export function readOffer(whole: string): OfferHint[] {
+  const text = whole.slice(0, LONGEST_OFFER);
   const hints: OfferHint[] = [];
   for (const { kind, pattern, factor } of NUMBERED) {
     const match = [...text.matchAll(pattern)].find(
@@ -63,7 +67,7 @@ export function readOffer(text: string): OfferHint[] {
       text: condition[1]!.toLowerCase().replace('brand ', ''),
       from: condition[0],
     });
-  const grade = /\b(?:grade\s+([a-z0-9+]{1,3})|(first|second|third)\s+grade)\b/i.exec(text);
+  const grade = /\b(?:grade\s{1,4}([a-z0-9+]{1,3})|(first|second|third)\s+grade)\b/i.exec(text);
   if (grade) hints.push({ kind: 'grade', value: null, text: grade[0], from: grade[0] });
   const size = /(?<!\d)(\d{5})(?!\d)/.exec(text);
   if (size && envelopeOfSizeCode(size[1]!))

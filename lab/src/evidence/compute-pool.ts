@@ -1,5 +1,7 @@
+import { statSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { Piscina } from 'piscina';
+import { LabError } from '../shared/errors';
 import type { ReportSnapshot } from '../reports/snapshot';
 import type { PlanAnswer, PlanTask } from '../bench/plan-task';
 import type { LogResult, LogTask, RecomputeTask } from './compute-log';
@@ -25,31 +27,112 @@ function ownBuffer({ buffer, byteLength }: Uint8Array): ArrayBuffer[] {
   return buffer instanceof ArrayBuffer && buffer.byteLength === byteLength ? [buffer] : [];
 }
 
+/** Longest time of each kind of task, ms; a log has so much more for each of its megabytes. */
+export const TASK_LIMITS = {
+  computeLog: 60_000,
+  computeLogPerMb: 4_000,
+  recomputeLog: 120_000,
+  viewTrace: 60_000,
+  windowOfRun: 60_000,
+  renderReport: 120_000,
+  planTask: 90_000,
+};
+type TaskName = Exclude<keyof typeof TASK_LIMITS, 'computeLogPerMb'>;
+
+const TASK_WORDS: Record<TaskName, string> = {
+  computeLog: 'Reading this log',
+  recomputeLog: 'Computing this run again',
+  viewTrace: 'Drawing this run',
+  windowOfRun: 'Reading this window off the run',
+  renderReport: 'Setting this report',
+  planTask: 'Making this plan',
+};
+
+function sizeOf({ bytes, path }: Pick<LogTask, 'bytes' | 'path'>): number {
+  if (bytes) return bytes.byteLength;
+  try {
+    return path ? statSync(path).size : 0;
+  } catch {
+    return 0;
+  }
+}
+
+/** Lets so many through at a time; the others wait in turn. */
+class Gate {
+  private free: number;
+  private readonly waiting: (() => void)[] = [];
+
+  constructor(places: number) {
+    this.free = places;
+  }
+
+  async enter(): Promise<void> {
+    if (this.free > 0) this.free--;
+    else await new Promise<void>((resolve) => this.waiting.push(resolve));
+  }
+
+  leave(): void {
+    const next = this.waiting.shift();
+    if (next) next();
+    else this.free++;
+  }
+}
+
 /**
- * Starts the workers.
+ * Starts the workers. A task that takes longer than its kind may is given up in words, and its
+ * worker replaced; time spent waiting for a worker does not count.
  * @param workerFile the bundle made by `npm run build` (lab/dist/worker.mjs).
+ * @param limits longest times, ms.
  */
-export function openComputePool(workerFile: string): ComputePool {
+export function openComputePool(workerFile: string, limits = TASK_LIMITS): ComputePool {
+  const threads = Math.max(2, availableParallelism());
   const pool = new Piscina({
     filename: workerFile,
     minThreads: 1,
-    maxThreads: Math.max(2, availableParallelism()),
+    maxThreads: threads,
     idleTimeout: 30_000,
     resourceLimits: { maxOldGenerationSizeMb: 1024 },
   });
+  const gate = new Gate(threads);
+  const run = async <T>(
+    name: TaskName,
+    task: unknown,
+    options: { limitMs?: number; signal?: AbortSignal; transferList?: ArrayBuffer[] } = {},
+  ): Promise<T> => {
+    const { limitMs = limits[name], signal, transferList = [] } = options;
+    await gate.enter();
+    const limit = new AbortController();
+    const timer = setTimeout(() => limit.abort(), limitMs);
+    try {
+      return (await pool.run(task, {
+        name,
+        signal: signal ? AbortSignal.any([signal, limit.signal]) : limit.signal,
+        transferList,
+      })) as T;
+    } catch (error) {
+      if (limit.signal.aborted && !signal?.aborted)
+        throw new LabError(
+          'invalid',
+          `${TASK_WORDS[name]} took longer than ${Math.round(limitMs / 1000)} s and was given up. Nothing was stored.`,
+        );
+      throw error;
+    } finally {
+      clearTimeout(timer);
+      gate.leave();
+    }
+  };
   return {
     computeLog: (task, signal) =>
-      pool.run(task, {
-        name: 'computeLog',
+      run<LogResult>('computeLog', task, {
         signal,
+        limitMs: limits.computeLog + (limits.computeLogPerMb * sizeOf(task)) / 1e6,
         transferList: task.bytes ? ownBuffer(task.bytes) : [],
-      }) as Promise<LogResult>,
-    recomputeLog: (task) =>
-      pool.run(task, { name: 'recomputeLog' }) as Promise<ReturnType<typeof recomputeLog>>,
-    viewTrace: (task) => pool.run(task, { name: 'viewTrace' }) as Promise<Uint8Array>,
-    windowOfRun: (task) => pool.run(task, { name: 'windowOfRun' }) as Promise<WindowView>,
-    renderReport: (snapshot) => pool.run(snapshot, { name: 'renderReport' }) as Promise<Uint8Array>,
-    planTask: (task) => pool.run(task, { name: 'planTask' }) as Promise<PlanAnswer>,
+      }),
+    recomputeLog: (task) => run<ReturnType<typeof recomputeLog>>('recomputeLog', task),
+    viewTrace: (task) => run<Uint8Array>('viewTrace', task),
+    windowOfRun: (task) => run<WindowView>('windowOfRun', task),
+    renderReport: (snapshot) => run<Uint8Array>('renderReport', snapshot),
+    planTask: (task) => run<PlanAnswer>('planTask', task),
     close: () => pool.destroy(),
   };
 }

@@ -71,6 +71,13 @@ export const readingsInput = z.object({
             .transform((value) => value ?? null),
         })
         .refine(
+          ({ value, decimals }) =>
+            value === null ||
+            Math.abs(value * 10 ** decimals - Math.round(value * 10 ** decimals)) <
+              1e-6 * Math.max(1, Math.abs(value * 10 ** decimals)),
+          { message: 'has more digits than are said to be meant: which of them were read?' },
+        )
+        .refine(
           ({ kind, value }) =>
             value === null || (value >= RANGES[kind][0] && value <= RANGES[kind][1]),
           {

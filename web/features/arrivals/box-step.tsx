@@ -1,7 +1,7 @@
 'use client';
 
 import type { BoxView, Part } from '@dusk-tally/lab/arrivals';
-import { parseQuantity } from '@dusk-tally/core/units';
+import { parseClearQuantity } from '@dusk-tally/core/units';
 import { formatDistanceToNowStrict } from 'date-fns';
 import { Plus, Scale } from 'lucide-react';
 import { useState } from 'react';
@@ -83,7 +83,7 @@ export function BoxStep({
     for (const [name, words] of WEIGHTS) {
       const text = typed[name];
       if (text === undefined) continue;
-      const parsed = text.trim() === '' ? null : parseQuantity(text, 'massG');
+      const parsed = text.trim() === '' ? null : parseClearQuantity(text, 'massG');
       if (parsed && !parsed.ok) return setRefusal(`${words}: ${parsed.message}`);
       const value = parsed ? parsed.value : null;
       if (value !== stored(name)) entries.push({ field: name, value });

@@ -6,7 +6,7 @@ import {
   type ConditionName,
   type ConditionSpec,
 } from '@dusk-tally/core/arrivals';
-import { parseQuantity, type TypedQuantity } from '@dusk-tally/core/units';
+import { parseClearQuantity, type TypedQuantity } from '@dusk-tally/core/units';
 
 /** One item as typed: its value or words, and its conditions. */
 export interface ItemDraft {
@@ -71,7 +71,7 @@ function itemOf(kind: ClaimKind, draft: ItemDraft): ClaimItemInput | null {
   if (input !== 'number') return { kind, text, conditions };
   const quantity = QUANTITY[kind];
   if (quantity) {
-    const parsed = parseQuantity(text, quantity);
+    const parsed = parseClearQuantity(text, quantity);
     if (!parsed.ok) throw new Error(parsed.message);
     return { kind, value: parsed.value, conditions };
   }

@@ -1,7 +1,7 @@
 'use client';
 
 import { BREAKDOWN_CAUTION, type CellFormat, type PackCandidate } from '@dusk-tally/core/arrivals';
-import { parseQuantity } from '@dusk-tally/core/units';
+import { parseClearQuantity } from '@dusk-tally/core/units';
 import type { PacksView, PhotoView } from '@dusk-tally/lab/arrivals';
 import Link from 'next/link';
 import { useState } from 'react';
@@ -161,11 +161,11 @@ function PackForm({ lotId }: { lotId: number }) {
   const set = (patch: Partial<typeof draft>) => setDraft({ ...draft, ...patch });
   const submit = () => {
     const count = typedNumber(draft.count);
-    const voltage = parseQuantity(draft.voltage, 'voltageV');
+    const voltage = parseClearQuantity(draft.voltage, 'voltageV');
     if (!count || !Number.isInteger(count))
       return setProblem(`How many: expected a whole number; found “${draft.count}”.`);
     if (!voltage.ok) return setProblem(`Voltage: ${voltage.message}`);
-    const ah = draft.ah.trim() === '' ? null : parseQuantity(draft.ah, 'capacityAh');
+    const ah = draft.ah.trim() === '' ? null : parseClearQuantity(draft.ah, 'capacityAh');
     if (ah && !ah.ok) return setProblem(`Capacity: ${ah.message}`);
     const wh = typedNumber(draft.wh.replace(/\s*wh$/i, ''));
     if (Number.isNaN(wh))

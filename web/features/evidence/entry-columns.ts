@@ -122,7 +122,14 @@ const MOST_REPEATS = 9;
 const PARTED = /\s+(?=[+\-−]?[\d.,])|\s*[;/]\s*/;
 
 export type ParsedEntry =
-  | { ok: true; value: number; repeats: number[] | null; decimals: number }
+  | {
+      ok: true;
+      value: number;
+      repeats: number[] | null;
+      decimals: number;
+      /** What may have been meant otherwise, asked before it is kept. */
+      doubt?: string;
+    }
   | { ok: false; message: string };
 
 /** Reads a field: one value, or for resistances several whose median counts. */
@@ -136,16 +143,18 @@ export function parseEntry(
     return { ok: false, message: `Expected at most ${MOST_REPEATS} readings in one field.` };
   const unitTyped = /[^\d\s.,;/+−-]+\s*$/.exec(text)?.[0] ?? '';
   const values: number[] = [];
+  let doubt: string | undefined;
   for (const part of parts) {
     const own = /[^\d\s.,+−-]/.test(part) ? part : `${part} ${unitTyped || bareUnit}`;
     const parsed = parseQuantity(own.trim(), quantity);
     if (!parsed.ok) return parsed;
     values.push(parsed.value);
+    doubt ??= parsed.doubt;
   }
   const decimals = Math.max(...values.map(decimalsIn));
   return values.length > 1
-    ? { ok: true, value: medianOf(values), repeats: values, decimals }
-    : { ok: true, value: values[0]!, repeats: null, decimals };
+    ? { ok: true, value: medianOf(values), repeats: values, decimals, doubt }
+    : { ok: true, value: values[0]!, repeats: null, decimals, doubt };
 }
 
 /** What is stored already, as entries. */

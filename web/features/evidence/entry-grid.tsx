@@ -137,7 +137,10 @@ export function EntryGrid({
       expected: expected[kind] ?? null,
     });
     const { value, repeats } = parsed;
-    const whole = doubt ?? resultDoubt(row, { kind, value }, among);
+    const grouped = parsed.doubt
+      ? ({ code: 'decimal-point', question: parsed.doubt } as const)
+      : null;
+    const whole = doubt ?? grouped ?? resultDoubt(row, { kind, value }, among);
     return { ...BLANK, text: String(value), value, repeats, doubt: whole };
   };
 

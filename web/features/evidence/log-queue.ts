@@ -67,6 +67,9 @@ export interface QueueSettings {
   mappings: Record<string, LogMapping>;
 }
 
+/** A worker that says nothing for so long is ended, ms: progress comes several times a second. */
+const SILENT_MS = 60_000;
+
 /** Files being recognised in a worker, matched to cells, and stored a few at a time. */
 export function useLogQueue({ lotId, cutoffV, ratedAh, cells, mappings }: QueueSettings) {
   const [logs, change] = useReducer(reduce, []);
@@ -76,10 +79,18 @@ export function useLogQueue({ lotId, cutoffV, ratedAh, cells, mappings }: QueueS
   const waiting = useRef<QueuedLog[]>([]);
   const reading = useRef<number | null>(null);
   const known = useRef(mappings);
+  const watchdog = useRef<ReturnType<typeof setTimeout> | null>(null);
+  const restart = useRef<(id: number) => void>(() => undefined);
+
+  const watch = useCallback((id: number | null) => {
+    if (watchdog.current) clearTimeout(watchdog.current);
+    watchdog.current = id === null ? null : setTimeout(() => restart.current(id), SILENT_MS);
+  }, []);
 
   const readNext = useCallback(() => {
     const log = waiting.current.shift();
     reading.current = log?.id ?? null;
+    watch(log?.id ?? null);
     if (!log) return;
     change({ kind: 'patch', id: log.id, patch: { state: 'reading' } });
     worker.current?.postMessage({
@@ -89,7 +100,7 @@ export function useLogQueue({ lotId, cutoffV, ratedAh, cells, mappings }: QueueS
       ratedAh,
       mappings: known.current,
     } satisfies PreviewRequest);
-  }, [cutoffV, ratedAh]);
+  }, [cutoffV, ratedAh, watch]);
 
   const startWorker = useCallback(() => {
     const started = new Worker(new URL('../../workers/read-log.worker.ts', import.meta.url), {
@@ -97,6 +108,7 @@ export function useLogQueue({ lotId, cutoffV, ratedAh, cells, mappings }: QueueS
     });
     worker.current = started;
     started.onmessage = ({ data }: MessageEvent<PreviewReply>) => {
+      watch(data.id);
       if (data.kind === 'progress')
         return change({ kind: 'patch', id: data.id, patch: { progress: data.share } });
       change({
@@ -109,12 +121,28 @@ export function useLogQueue({ lotId, cutoffV, ratedAh, cells, mappings }: QueueS
       });
       readNext();
     };
-  }, [readNext]);
+  }, [readNext, watch]);
 
   useEffect(() => {
     startWorker();
-    return () => worker.current?.terminate();
-  }, [startWorker]);
+    restart.current = (id) => {
+      worker.current?.terminate();
+      startWorker();
+      change({
+        kind: 'patch',
+        id,
+        patch: {
+          state: 'refused',
+          message: `Nothing came of reading this file for ${SILENT_MS / 1000} s, so it was given up. Is it a log? Nothing was stored.`,
+        },
+      });
+      readNext();
+    };
+    return () => {
+      watch(null);
+      worker.current?.terminate();
+    };
+  }, [startWorker, readNext, watch]);
 
   const add = useCallback(
     async (dropped: File[]) => {

@@ -10,6 +10,7 @@ import { CellPicker } from './cell-picker';
 import type { CellChoice, QueuedLog } from './log-queue';
 import { MappingPanel } from './mapping-panel';
 import { Sketch } from './sketch';
+import { TimeChoice } from './time-choice';
 
 const SECTION_WORDS: Record<string, string> = {
   rest: 'rest',
@@ -119,6 +120,7 @@ export function LogRow({
           {log.file.name}
         </p>
         <Result log={log} />
+        {log.state === 'ready' && <TimeChoice log={log} readAgain={readAgain} />}
         {log.sketch && ['ready', 'refused'].includes(log.state) && (
           <Button
             look="bare"

@@ -28,26 +28,78 @@ export interface CompiledTemplate {
 }
 
 const MONTH_LETTERS = '123456789ABC';
-const escapeText = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
+/** Longer codes and patterns are no codes. */
+const LONGEST = 200;
+
+/** A piece of a pattern: text that must stand, or a part of certain characters. */
+type Piece =
+  | { text: string }
+  /** `length` null: one or more. */
+  | { digits: boolean; length: number | null };
+
+const isDigit = (code: number): boolean => code >= 48 && code <= 57;
+const isLetter = (code: number): boolean => code >= 65 && code <= 90;
+
+/** How many characters of a part stand at a place, at most `most`. */
+function runAt(code: string, from: number, digits: boolean, most: number): number {
+  let length = 0;
+  while (length < most && from + length < code.length) {
+    const char = code.charCodeAt(from + length);
+    if (!isDigit(char) && (digits || !isLetter(char))) break;
+    length++;
+  }
+  return length;
+}
+
+/**
+ * The parts of a code by a pattern, each open one as long as it can be; null where it has another
+ * shape. Places tried in vain are remembered, so that no pattern takes longer than pieces × length².
+ */
+function matchPieces(code: string, pieces: readonly Piece[]): string[] | null {
+  const width = code.length + 1;
+  const inVain = new Uint8Array((pieces.length + 1) * width);
+  const found: string[] = [];
+  const from = (piece: number, at: number): boolean => {
+    if (piece === pieces.length) return at === code.length;
+    if (inVain[piece * width + at]) return false;
+    const own = pieces[piece]!;
+    if ('text' in own) {
+      if (code.startsWith(own.text, at) && from(piece + 1, at + own.text.length)) return true;
+    } else {
+      const most = runAt(code, at, own.digits, own.length ?? code.length);
+      const least = own.length ?? 1;
+      for (let length = most; length >= least; length--) {
+        found.push(code.slice(at, at + length));
+        if (from(piece + 1, at + length)) return true;
+        found.pop();
+      }
+    }
+    inVain[piece * width + at] = 1;
+    return false;
+  };
+  return from(0, 0) ? found : null;
+}
 
 /**
  * Turns a template into a reader of codes (handbook, chapter 1, "Other makers' codes").
  * @throws RangeError that says what is wrong with the pattern.
  */
 export function compileTemplate(template: CodeTemplate): CompiledTemplate {
+  if (template.pattern.length > LONGEST)
+    throw new RangeError(`Expected a pattern of at most ${LONGEST} characters.`);
   const pattern = normaliseCode(template.pattern);
   const parts: TemplatePart[] = [];
-  let source = '';
+  const pieces: Piece[] = [];
   let rest = pattern;
   while (rest !== '') {
     const open = rest.indexOf('{');
     const text = open < 0 ? rest : rest.slice(0, open);
     if (text.includes('}')) throw new RangeError(`“}” without “{” in ${template.pattern}.`);
-    source += escapeText(text);
+    if (text !== '') pieces.push({ text });
     if (open < 0) break;
     const close = rest.indexOf('}', open);
     if (close < 0) throw new RangeError(`“{” without “}” in ${template.pattern}.`);
-    source += groupOf(rest.slice(open + 1, close), parts);
+    pieces.push(pieceOf(rest.slice(open + 1, close), parts));
     rest = rest.slice(close + 1);
   }
   if (parts.length === 0)
@@ -59,30 +111,29 @@ export function compileTemplate(template: CodeTemplate): CompiledTemplate {
     !parts.includes('year')
   )
     throw new RangeError('Expected a year beside the month, week or day.');
-  const shape = new RegExp(`^${source}$`);
   return {
     name: template.name,
     parts,
     read: (codeText, context = {}) => {
-      const code = normaliseCode(codeText);
-      const match = shape.exec(code);
+      const code = normaliseCode(codeText.slice(0, 4 * LONGEST)).slice(0, LONGEST + 1);
+      const match = code.length > LONGEST ? null : matchPieces(code, pieces);
       if (!match)
         return {
           ok: false,
           code,
           reason: 'shape',
-          message: `${code || 'An empty code'} does not have the shape ${pattern}.`,
+          message: `${code.slice(0, 60) || 'An empty code'} does not have the shape ${pattern}.`,
         };
       const valueOf = (part: TemplatePart): string | null => {
         const at = parts.indexOf(part);
-        return at < 0 ? null : match[at + 1]!;
+        return at < 0 ? null : match[at]!;
       };
       return readingOf(template.name, code, valueOf, context.arrivedOn ?? null);
     },
   };
 }
 
-function groupOf(text: string, parts: TemplatePart[]): string {
+function pieceOf(text: string, parts: TemplatePart[]): Piece {
   const match = /^([A-Z]+)(?::(\d{1,2}))?$/.exec(text);
   const name = match?.[1]!.toLowerCase() as TemplatePart | undefined;
   if (!match || !name || !(name in TEMPLATE_PARTS))
@@ -98,8 +149,7 @@ function groupOf(text: string, parts: TemplatePart[]): string {
   if (length === 0) throw new RangeError(`{${name}} needs a length above 0.`);
   parts.push(name);
   const digits = lengths.length > 0 && !(name === 'month' && length === 1);
-  const kind = digits ? '\\d' : '[0-9A-Z]';
-  return `(${kind}${length === null ? '+' : `{${length}}`})`;
+  return { digits, length };
 }
 
 function readingOf(

@@ -25,8 +25,8 @@ import { inflateBlock } from './inflate';
  */
 export const BLOCK_VERSION = 2;
 export const BLOCK_ROWS = 65536;
-/** Integers beyond this cannot be kept exactly. */
-const LARGEST = 2 ** 51;
+/** Of larger integers twice a second difference would no longer be exact. */
+const LARGEST = 2 ** 50;
 /** Symbols are below this; what is larger is kept apart. */
 const TOP_SYMBOL = 65535;
 /** Columns longer than this choose their order by a part of them. */
@@ -74,7 +74,9 @@ function scaleIn(values: Float64Array, decimals: number): Uint8Array | null {
       missing[i >> 3] = missing[i >> 3]! | (1 << (i & 7));
     } else {
       throw new RangeError(
-        `A value of ${values[i]} with ${decimals} decimals cannot be stored exactly.`,
+        Number.isFinite(values[i]!)
+          ? `Row ${i + 1}: a value of ${values[i]} with ${decimals} decimals is too large to be stored exactly.`
+          : `Row ${i + 1}: expected a finite number; found one without end (${values[i]}).`,
       );
     }
     integersOf[i] = last;

@@ -40,6 +40,8 @@ export interface GaugeStudy {
 export type GaugeStudyOrReason =
   { study: GaugeStudy; reason?: undefined } | { study: null; reason: string };
 
+/** More categories than this say no more. */
+const MOST_CATEGORIES = 999;
 /** An interaction with a p above this is pooled with the repeats. */
 const POOL_ABOVE = 0.25;
 
@@ -90,6 +92,12 @@ export function gaugeStudy(results: readonly GaugeResult[]): GaugeStudyOrReason 
     interaction,
     repeats,
   };
+  if (!(squares.repeats + squares.interaction > 1e-12 * (1 + grand * grand)))
+    return {
+      study: null,
+      reason:
+        'Expected repeats that differ at least in their last digit; all of them are equal, so nothing can be said of repeatability. Log or type more digits.',
+    };
   return { study: fromSquares(squares, { a, b, r }) };
 }
 
@@ -105,7 +113,9 @@ function fromSquares(
   };
   const square = (source: AnovaLine['source']) => squares[source] / df[source];
   const interactionF = square('interaction') / square('repeats');
-  const interactionP = fUpperTail(interactionF, df.interaction, df.repeats);
+  // Repeats without scatter cannot be the measure of the interaction.
+  const interactionP =
+    square('repeats') > 0 ? fUpperTail(interactionF, df.interaction, df.repeats) : 0;
   const pooled = !(interactionP <= POOL_ABOVE);
   const pooledSquare = (squares.interaction + squares.repeats) / (df.interaction + df.repeats);
   const error = pooled
@@ -140,7 +150,7 @@ function fromSquares(
     anova: [
       line('cells', square('cells') / error.ms, error.df),
       line('channels', square('channels') / error.ms, error.df),
-      line('interaction', interactionF, df.repeats),
+      line('interaction', square('repeats') > 0 ? interactionF : null, df.repeats),
       line('repeats', null, 0),
     ],
     pooled,
@@ -151,7 +161,10 @@ function fromSquares(
       source('cells', cellVariance),
       source('total', total),
     ],
-    categories: Math.max(1, Math.floor(Math.SQRT2 * Math.sqrt(cellVariance / measuring))),
+    categories: Math.min(
+      MOST_CATEGORIES,
+      Math.max(1, Math.floor(Math.SQRT2 * Math.sqrt(cellVariance / measuring))),
+    ),
     verdict: percent < 10 ? 'good' : percent <= 30 ? 'borderline' : 'unfit',
   };
 }

@@ -19,6 +19,8 @@ export interface ReadLog {
   findings: Finding[];
   /** Other ways its time column can be read, where one was guessed. */
   otherTimes?: TimeReading[];
+  /** How a bare time column was read; null where its header or style says. */
+  chosenTime?: TimeReading | null;
   /** Where its clock was made to run on after it began again, s. */
   restartsS?: number[];
 }
@@ -99,6 +101,7 @@ export function readLog(raw: Uint8Array, options: ReadOptions = {}): ReadLog {
     rows: trace.timeS.length,
     findings,
     otherTimes: scale.settled?.others ?? [],
+    chosenTime: scale.settled?.chosen ?? null,
     restartsS: cleaned.restartsAt.map((t) => t * scale.factor),
   };
 }

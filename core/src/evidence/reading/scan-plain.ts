@@ -105,7 +105,7 @@ export function scanPlain(
         // Up to nine digits stay whole in 32 bits; longer ones are read again.
         const mantissa = length <= SHORT_DIGITS ? whole : longMantissa(bytes, first, at);
         const value = places === 0 ? mantissa : mantissa / POWERS[places]!;
-        sink[count] = negative ? -value : value;
+        sink[count] = negative ? 0 - value : value;
       }
       if (column < last) {
         if (byte !== delimiter) return { at: start, count, row };

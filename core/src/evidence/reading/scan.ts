@@ -43,6 +43,8 @@ const HASH = 35;
 const MINUS = 45;
 const PLUS = 43;
 const SPACE = 32;
+/** Longer cells are no number: what backtracks over digits stays short. */
+const LONGEST_NUMBER = 64;
 const MISSING = /^(|-+|nan|null|n\/?a|none)$/i;
 const PROGRESS_ROWS = 16384;
 /** Rows the quick reader takes before progress is said. */
@@ -58,7 +60,7 @@ const enum Kind {
 
 /** Reads a mode cell's meaning from its words. */
 export function modeOf(text: string): RowMode {
-  const word = text.trim().toLowerCase();
+  const word = text.slice(0, 120).trim().toLowerCase();
   if (/^(d$|dis|dch|dchg|entlad|décharge|load)/.test(word) || /discharge|dchg/.test(word))
     return RowMode.Discharge;
   if (/^(c$|ch|chg|cc[-_ ]?cv|cccv|cv|recharge|lad|charge|top)/.test(word) || /charge/.test(word))
@@ -310,7 +312,8 @@ class RowScanner {
 
   private store(column: number, value: number, decimals: number): void {
     const sink = this.numbers[this.sinks[column]!]!;
-    sink.values[this.count] = value;
+    // Never a zero with a sign: stored and read again it has none.
+    sink.values[this.count] = value + 0;
     if (decimals > sink.decimals) sink.decimals = decimals;
   }
 
@@ -327,6 +330,7 @@ class RowScanner {
   }
 
   private numberOf(cell: string): number {
+    if (cell.length > LONGEST_NUMBER) return NaN;
     const plain = this.dialect.decimalMark === ',' ? cell.replace(',', '.') : cell;
     return /^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i.test(plain) ? Number(plain) : NaN;
   }

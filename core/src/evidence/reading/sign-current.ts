@@ -16,7 +16,31 @@ export function currentDeadBandA(currentA: Float64Array, referenceCurrentA?: num
   }
   differences.sort();
   const noise = (1.4826 * (differences[differences.length >> 1] ?? 0)) / Math.SQRT2;
-  return Math.max(Math.min(3 * noise, 0.05 * largest), 0.002 * (referenceCurrentA ?? largest));
+  const byRule = Math.max(Math.min(3 * noise, 0.05 * largest), 0.002 * (referenceCurrentA ?? largest));
+  const idle = idleReading(
+    currentA,
+    referenceCurrentA ? IDLE_SHARE * referenceCurrentA : IDLE_OF_LARGEST * largest,
+  );
+  return Math.max(byRule, idle);
+}
+
+/** What an ammeter shows at rest stays below this share of It, or of the largest current. */
+const IDLE_SHARE = 0.006;
+const IDLE_OF_LARGEST = 0.015;
+const FEWEST_IDLE = 5;
+
+/** The most that is shown where no current flows: a steady offset with its noise, A; 0 for none. */
+function idleReading(currentA: Float64Array, most: number): number {
+  const small: number[] = [];
+  const stride = Math.max(1, Math.floor(currentA.length / 20000));
+  for (let i = 0; i < currentA.length; i += stride)
+    if (Math.abs(currentA[i]!) < most) small.push(Math.abs(currentA[i]!));
+  if (small.length < FEWEST_IDLE) return 0;
+  small.sort((a, b) => a - b);
+  const middle = small[small.length >> 1]!;
+  const apart = small.map((value) => Math.abs(value - middle)).sort((a, b) => a - b);
+  const spread = 1.4826 * apart[apart.length >> 1]!;
+  return Math.min(most, middle + 4 * spread + 1e-9);
 }
 
 /**
