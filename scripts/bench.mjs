@@ -21,8 +21,14 @@ if (which === 'away') {
   process.exit();
 }
 
+if (which === 'trust' || which === 'coverage') {
+  await ensureNodeModules();
+  await runTypeScript('scripts/bench/trust-run.ts', { DUSK_BENCH_PART: which });
+  process.exit();
+}
+
 // Benchmarks on the built app with the demo's data: figures, not pass or fail. `kills`,
-// `load` and `away` try the bench agent; `parser`, `pictures`, `recompute` and `growth` run that part alone.
+// `load` and `away` try the bench agent, `trust` and `coverage` how often a figure or verdict is wrong; `parser`, `pictures`, `recompute` and `growth` run that part alone.
 await ensureDebianPackages(['mariadb-server']);
 await ensureNodeModules();
 await ensureBuild();

@@ -80,7 +80,24 @@ describe('no text can stop the app', () => {
   });
 
   it('whatever is put together from such pieces', () => {
-    const piece = fc.constantFrom('1', '.', ',', ' ', '[', ']', '/', '_', 'A', '"', ':', '-', 'Ah', '\t', ';', '\n');
+    const piece = fc.constantFrom(
+      '1',
+      '.',
+      ',',
+      ' ',
+      '[',
+      ']',
+      '/',
+      '_',
+      'A',
+      '"',
+      ':',
+      '-',
+      'Ah',
+      '\t',
+      ';',
+      '\n',
+    );
     fc.assert(
       fc.property(fc.array(piece, { minLength: 1, maxLength: 6 }), (pieces) => {
         const text = pieces.join('').repeat(Math.ceil(SIZE / 10 / pieces.length));
@@ -95,7 +112,10 @@ describe('no text can stop the app', () => {
   });
 
   it('adjacent open parts still read what they can', () => {
-    const template = compileTemplate({ name: 'x', pattern: '{plant:1}{year:2}{week:2}{any}{serial:3}' });
+    const template = compileTemplate({
+      name: 'x',
+      pattern: '{plant:1}{year:2}{week:2}{any}{serial:3}',
+    });
     expect(template.read('P2418ABC007')).toMatchObject({ ok: true, serial: '007' });
   });
 });

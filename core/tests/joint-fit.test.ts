@@ -132,7 +132,9 @@ describe('robust fit of channels', () => {
         (seed, scale) => {
           const results = ninety(seed, [0.01, 0, -0.004]);
           const a = effectsOf(results);
-          const b = effectsOf([...results].reverse().map((r) => ({ ...r, value: scale * r.value })));
+          const b = effectsOf(
+            [...results].reverse().map((r) => ({ ...r, value: scale * r.value })),
+          );
           a.forEach(({ effect }, j) => expect(b[j]!.effect).toBeCloseTo(effect, 8));
         },
       ),

@@ -33,7 +33,13 @@ describe('mixed lots', () => {
     let called = 0;
     for (let seed = 1; seed <= 100; seed++) {
       const { normal } = seededRandom(seed);
-      if (twoHumps(Array.from({ length: 240 }, () => 6 + 0.05 * normal()), 0.001)!.isMixed) called++;
+      if (
+        twoHumps(
+          Array.from({ length: 240 }, () => 6 + 0.05 * normal()),
+          0.001,
+        )!.isMixed
+      )
+        called++;
     }
     expect(called).toBeLessThanOrEqual(2);
   });
@@ -70,7 +76,9 @@ describe('normality and tolerance', () => {
     expect(limit).toMatchObject({ by: 'normal', factor: expect.closeTo(4.203, 2) });
   });
   it('equal values are not too few', () => {
-    expect(lowerToleranceLimit([6, 6, 6, 6, 6, 6, 6, 6, 6]).reason).toMatch(/All 9 results are equal/);
+    expect(lowerToleranceLimit([6, 6, 6, 6, 6, 6, 6, 6, 6]).reason).toMatch(
+      /All 9 results are equal/,
+    );
     expect(lowerToleranceLimit([6, 6]).reason).toMatch(/Too few/);
   });
   it('Shapiro–Wilk: worked example of eleven weights', () => {
@@ -112,7 +120,10 @@ describe('share short', () => {
       const common = 0.3 * normal();
       const seen = truth.map((value) => value + common + 0.25 * normal());
       const below = truth.filter((value) => value < 100).length / truth.length;
-      const found = trueShare({ exact: seen, conforming: 0 }, LIMIT, { scatter: 0.25, common: 0.3 })!;
+      const found = trueShare({ exact: seen, conforming: 0 }, LIMIT, {
+        scatter: 0.25,
+        common: 0.3,
+      })!;
       if (below >= found.low && below <= found.high) inside++;
     }
     expect(inside).toBeGreaterThanOrEqual(90);
@@ -137,7 +148,10 @@ describe('share short', () => {
   });
   it('what is held is in no figure, and is said as held', () => {
     const summary = summariseItem(
-      [...results([101, 101.2, 101.1, 101.3, 101.2], 0.1), { ...results([190], 1)[0]!, cell: 'x', held: true }],
+      [
+        ...results([101, 101.2, 101.1, 101.3, 101.2], 0.1),
+        { ...results([190], 1)[0]!, cell: 'x', held: true },
+      ],
       LIMIT,
       1,
     );

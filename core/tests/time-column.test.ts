@@ -30,21 +30,67 @@ const read = (bytes: Uint8Array, ratedAh?: number, timeUnit?: TimeUnit) => {
   };
 };
 const TRUE_AH = 96.8;
-const thousands = (t: number) => (t < 1000 ? String(t) : `${Math.floor(t / 1000)}.${String(t % 1000).padStart(3, '0')}`);
+const thousands = (t: number) =>
+  t < 1000 ? String(t) : `${Math.floor(t / 1000)}.${String(t % 1000).padStart(3, '0')}`;
 const two = (value: number) => String(Math.floor(value)).padStart(2, '0');
 const clock = (t: number) => `${two(t / 3600)}:${two((t / 60) % 60)}:${two(t % 60)}`;
 
 describe('a time column is not believed blindly', () => {
   it.each([
-    ['thousands grouped by points beside a decimal comma', 'Zeit;Spannung (V);Strom (A)', thousands, true],
-    ['day numbers of a spreadsheet', 'time,voltage_V,current_A', (t: number) => (46_200.25 + t / 86_400).toFixed(8), false],
-    ['day numbers with a decimal comma', 'Datum;U (V);I (A)', (t: number) => (46_200.25 + t / 86_400).toFixed(8).replace('.', ','), true],
-    ['epoch milliseconds', 'epoch_ms,voltage_V,current_A', (t: number) => String(1_775_200_000_000 + 1000 * t), false],
-    ['epoch milliseconds under a name nobody knows', 'utc,voltage_V,current_A', (t: number) => String(1_775_200_000_000 + 1000 * t), false],
-    ['epoch seconds', 'unix time,voltage_V,current_A', (t: number) => String(1_775_200_000 + t), false],
-    ['dotted dates, day first', 'Zeitstempel;Spannung (V);Strom (A)', (t: number) => `27.11.2026 ${clock(t + 8 * 3600)}`, true],
-    ['dotted dates with a fraction behind a comma', 'Datum/Uhrzeit;Spannung (V);Strom (A)', (t: number) => `27.11.2026 ${clock(t + 8 * 3600)},500`, true],
-    ['dotted dates of two digits', 'Moment;Spannung (V);Strom (A)', (t: number) => `27.11.26 ${clock(t + 8 * 3600)}`, true],
+    [
+      'thousands grouped by points beside a decimal comma',
+      'Zeit;Spannung (V);Strom (A)',
+      thousands,
+      true,
+    ],
+    [
+      'day numbers of a spreadsheet',
+      'time,voltage_V,current_A',
+      (t: number) => (46_200.25 + t / 86_400).toFixed(8),
+      false,
+    ],
+    [
+      'day numbers with a decimal comma',
+      'Datum;U (V);I (A)',
+      (t: number) => (46_200.25 + t / 86_400).toFixed(8).replace('.', ','),
+      true,
+    ],
+    [
+      'epoch milliseconds',
+      'epoch_ms,voltage_V,current_A',
+      (t: number) => String(1_775_200_000_000 + 1000 * t),
+      false,
+    ],
+    [
+      'epoch milliseconds under a name nobody knows',
+      'utc,voltage_V,current_A',
+      (t: number) => String(1_775_200_000_000 + 1000 * t),
+      false,
+    ],
+    [
+      'epoch seconds',
+      'unix time,voltage_V,current_A',
+      (t: number) => String(1_775_200_000 + t),
+      false,
+    ],
+    [
+      'dotted dates, day first',
+      'Zeitstempel;Spannung (V);Strom (A)',
+      (t: number) => `27.11.2026 ${clock(t + 8 * 3600)}`,
+      true,
+    ],
+    [
+      'dotted dates with a fraction behind a comma',
+      'Datum/Uhrzeit;Spannung (V);Strom (A)',
+      (t: number) => `27.11.2026 ${clock(t + 8 * 3600)},500`,
+      true,
+    ],
+    [
+      'dotted dates of two digits',
+      'Moment;Spannung (V);Strom (A)',
+      (t: number) => `27.11.26 ${clock(t + 8 * 3600)}`,
+      true,
+    ],
     ['French', 'Temps;Tension;Courant', (t: number) => String(t), true],
     ['Spanish', 'Tiempo;Tensión;Corriente', (t: number) => String(t), true],
     ['Italian', 'Tempo;Tensione;Corrente', (t: number) => String(t), true],
@@ -59,7 +105,9 @@ describe('a time column is not believed blindly', () => {
   });
 
   it('a spreadsheet’s day numbers tell the wall clock', () => {
-    const { trace } = read(log('time,voltage_V,current_A', (t) => (46_200.25 + t / 86_400).toFixed(8)));
+    const { trace } = read(
+      log('time,voltage_V,current_A', (t) => (46_200.25 + t / 86_400).toFixed(8)),
+    );
     expect(new Date(trace.startedAtMs!).toISOString()).toBe('2026-06-27T06:00:00.000Z');
   });
 

@@ -53,7 +53,10 @@ describe('figures as they are typed', () => {
       ok: true,
       doubt: expect.stringContaining('or 3120 mAh?'),
     });
-    expect(parseQuantity('3,304 mV', 'voltageV')).toMatchObject({ ok: true, doubt: expect.any(String) });
+    expect(parseQuantity('3,304 mV', 'voltageV')).toMatchObject({
+      ok: true,
+      doubt: expect.any(String),
+    });
     expect(parseQuantity('3.12 mAh', 'capacityAh')).not.toHaveProperty('doubt');
     expect(parseQuantity('3.120 Ah', 'capacityAh')).not.toHaveProperty('doubt');
     expect(parseQuantity('0.420 mΩ', 'resistanceMohm')).not.toHaveProperty('doubt');
@@ -69,7 +72,9 @@ describe('limits of what is stored and computed', () => {
     const large = Float64Array.of(2 ** 50, -(2 ** 50), 0, 2 ** 50);
     expect([...decodeColumn(encodeColumn(large, 0))]).toEqual([...large]);
     expect(() => encodeColumn(Float64Array.of(2 ** 51), 0)).toThrow(/Row 1: .* too large/);
-    expect(() => encodeColumn(Float64Array.of(1, Infinity), 2)).toThrow(/Row 2: expected a finite number/);
+    expect(() => encodeColumn(Float64Array.of(1, Infinity), 2)).toThrow(
+      /Row 2: expected a finite number/,
+    );
   });
   it('whatever lies within comes back to the bit', () => {
     fc.assert(
@@ -116,7 +121,9 @@ describe('limits of what is stored and computed', () => {
     expect(kinds).toEqual(['rest', 'discharge', 'rest']);
   });
   it('a taper is a load, and a gauge study without scatter says so', () => {
-    const taper = Float64Array.from({ length: 300 }, (_, i) => (i < 20 ? 0 : 6 * Math.exp(-i / 60)));
+    const taper = Float64Array.from({ length: 300 }, (_, i) =>
+      i < 20 ? 0 : 6 * Math.exp(-i / 60),
+    );
     expect(currentDeadBandA(taper, 6)).toBeLessThan(0.04);
     const equal = ['a', 'b'].flatMap((cell, i) =>
       ['k', 'l'].flatMap((channel) => [1, 2].map(() => ({ cell, channel, value: 100 + i }))),

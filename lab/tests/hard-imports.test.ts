@@ -193,7 +193,9 @@ describe('logs that are not plain', () => {
     const page = await cellPage(fresh.lab, fresh.admin, { number: (await line(0)).number });
     expect(page.runs).toHaveLength(2);
     expect(page.line.bound).toBe('exact');
-    expect(page.runs[0]!.figures.find(({ quantity }) => quantity === 'capacity')!.bound).toBe('atLeast');
+    expect(page.runs[0]!.figures.find(({ quantity }) => quantity === 'capacity')!.bound).toBe(
+      'atLeast',
+    );
     expect(page.runs[1]!.figures.some((figure) => figure.quantity === 'capacity')).toBe(true);
   });
 

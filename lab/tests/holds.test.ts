@@ -118,9 +118,9 @@ describe('nothing reaches a verdict that the evidence does not carry', () => {
     const technician = { ...fresh.admin, role: 'technician' as const };
     const lift = { holdId: first!.id, version: first!.version, reason: 'shunt was changed' };
     expect((await failure(liftHold(fresh.lab, technician, lift))).code).toBe('notAllowed');
-    expect((await failure(liftHold(fresh.lab, fresh.admin, { ...lift, reason: ' ' }))).message).toMatch(
-      /reason/,
-    );
+    expect(
+      (await failure(liftHold(fresh.lab, fresh.admin, { ...lift, reason: ' ' }))).message,
+    ).toMatch(/reason/);
     await liftHold(fresh.lab, fresh.admin, lift);
     expect((await failure(liftHold(fresh.lab, fresh.admin, lift))).code).toBe('conflict');
     // Another doubt is still open.
@@ -210,7 +210,8 @@ describe('nothing reaches a verdict that the evidence does not carry', () => {
     expect(stood.verdict).not.toBe('notMet');
     const after = await lines();
     for (const [i, was] of before.entries())
-      if (i !== 10) expect(after[i]).toMatchObject({ verdict: was.verdict, capacityAh: was.capacityAh });
+      if (i !== 10)
+        expect(after[i]).toMatchObject({ verdict: was.verdict, capacityAh: was.capacityAh });
   });
 
   it('a bound does not push an exact result aside, nor a worse bound a better one', async () => {

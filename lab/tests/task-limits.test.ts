@@ -21,7 +21,9 @@ describe('every task of a worker has a limit', () => {
       for (const error of await Promise.all(stuck))
         expect(error).toMatchObject({
           code: 'invalid',
-          message: expect.stringMatching(/^Drawing this run took longer than .* Nothing was stored/),
+          message: expect.stringMatching(
+            /^Drawing this run took longer than .* Nothing was stored/,
+          ),
         });
       expect(await pool.windowOfRun({} as never)).toBe(7);
     } finally {

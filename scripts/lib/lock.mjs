@@ -1,4 +1,12 @@
-import { closeSync, mkdirSync, openSync, readFileSync, renameSync, rmSync, writeSync } from 'node:fs';
+import {
+  closeSync,
+  mkdirSync,
+  openSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  writeSync,
+} from 'node:fs';
 import { dirname } from 'node:path';
 
 /** When a process began, in clock ticks since boot; null where it is gone or cannot be asked. */

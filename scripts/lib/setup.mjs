@@ -100,7 +100,9 @@ export async function ensureNodeModules() {
       });
       const missing = missingPackages();
       if (missing !== null)
-        throw new Error(`npm ci ended, but ${missing} is not there. Delete node_modules, try again.`);
+        throw new Error(
+          `npm ci ended, but ${missing} is not there. Delete node_modules, try again.`,
+        );
     }
     writeFileSync(stamp, lock);
     rmSync(INSTALLING, { force: true });

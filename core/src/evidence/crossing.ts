@@ -31,11 +31,7 @@ const MOST_ROWS = 20_000;
  * Standard deviation of the voltage about a smooth curve, V: from each row’s distance to the
  * line between its neighbours, with the resolution of the voltmeter as the least.
  */
-export function voltageNoise(
-  totals: RunningTotals,
-  position: number,
-  resolutionV: number,
-): number {
+export function voltageNoise(totals: RunningTotals, position: number, resolutionV: number): number {
   const { from } = totals.around(position);
   const last = position - 1;
   const first = Math.max(from + 1, last - NOISE_ROWS);

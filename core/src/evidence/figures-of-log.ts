@@ -15,7 +15,13 @@ import {
   twoStepResistance,
 } from './resistance';
 import { type LogSanity, sanityOf } from './sanity';
-import { cutSections, type Discharge, mainDischarge, meanCurrentOf, type Section } from './sections';
+import {
+  cutSections,
+  type Discharge,
+  mainDischarge,
+  meanCurrentOf,
+  type Section,
+} from './sections';
 import { type StringResistances, stringResistances } from './string-resistance';
 import { type TemperatureSummary, temperatureSummary } from './temperature';
 import type { Trace } from './trace';

@@ -109,10 +109,7 @@ function edgeCurrents(trace: Trace, part: RowRange, row: number): [number, numbe
     const hours = (timeS[to]! - timeS[from]!) / 3600;
     return hours > 0 ? Math.abs(counterAh![to]! - counterAh![from]!) / hours : 0;
   };
-  return [
-    pace(Math.max(part.from, row - 21), row - 1),
-    pace(row, Math.min(part.to, row + 20)),
-  ];
+  return [pace(Math.max(part.from, row - 21), row - 1), pace(row, Math.min(part.to, row + 20))];
 }
 
 /**
@@ -154,7 +151,8 @@ export function holesWithin(
       voltageAt: (at) => voltageV[at]! + (currentA ? Math.abs(currentA[at]!) * leadOhm : 0),
     };
     const [before, after] = [edgeOf(context, row - 1, fullAh), edgeOf(context, row, fullAh)];
-    const counted = counter?.between(row - 1, row, 1.05 * Math.max(beforeA, afterA) * hours) ?? null;
+    const counted =
+      counter?.between(row - 1, row, 1.05 * Math.max(beforeA, afterA) * hours) ?? null;
     const disagreement = Math.abs(afterA - beforeA) / Math.max((afterA + beforeA) / 2, 1e-12);
     const isSteady = currentA !== null && disagreement <= EDGES_AGREE;
     const says = isSteady ? voltageSays(before, after, fullAh, { stepV, direction }) : 'not';
@@ -227,7 +225,12 @@ const isInHole = (trace: Trace, row: number) =>
   trace.holes.some(({ toS }) => toS === trace.timeS[row]!);
 
 /** Whether the row was written because a step began there, not because it was due. */
-function isMarked(trace: Trace, row: number, outer: number, intervalS: number): 'at' | 'before' | null {
+function isMarked(
+  trace: Trace,
+  row: number,
+  outer: number,
+  intervalS: number,
+): 'at' | 'before' | null {
   const { step, mode, timeS } = trace;
   const same = (a: number, b: number) =>
     (!step || Object.is(step[a], step[b])) && (!mode || mode[a] === mode[b]);
@@ -259,10 +262,7 @@ export function loadEdge(
   const usual = intervalOf(trace);
   const isStart = outer < row;
   const amps = currentA
-    ? Math.max(
-        Math.abs(currentA[row]!),
-        Math.abs(currentA[row + (isStart ? 1 : -1)] ?? 0) * 0.5,
-      )
+    ? Math.max(Math.abs(currentA[row]!), Math.abs(currentA[row + (isStart ? 1 : -1)] ?? 0) * 0.5)
     : 0;
   if (outer < 0 || outer >= timeS.length)
     return {

@@ -208,7 +208,9 @@ export class RunningTotals {
       const part = this.partAt(at);
       ah[at - from] =
         ah[at - from - 1]! +
-        (at > part.offset ? this.stepAh(part.from + at - part.offset) : (this.edgeAh.get(at)?.ah ?? 0));
+        (at > part.offset
+          ? this.stepAh(part.from + at - part.offset)
+          : (this.edgeAh.get(at)?.ah ?? 0));
     }
     return ah;
   }

@@ -22,7 +22,11 @@ const MOST_V = 120;
  * Voltages that the given share of the time is below, and above: by time, not by rows. Low ones
  * count up to the end of the discharge only: a load that was switched off late leaves a cell there.
  */
-function voltageSpan(trace: Trace, leadOhm: number, lastRow: number): { lowV: number; highV: number } {
+function voltageSpan(
+  trace: Trace,
+  leadOhm: number,
+  lastRow: number,
+): { lowV: number; highV: number } {
   const { timeS, voltageV, currentA, cellVoltagesV } = trace;
   const bins = Math.ceil(MOST_V / STEP_V);
   const [low, high] = [new Float64Array(bins), new Float64Array(bins)];

@@ -56,7 +56,10 @@ export function twoHumps(values: readonly number[], resolution: number): TwoHump
   const sorted =
     n <= MOST_VALUES
       ? all
-      : Array.from({ length: MOST_VALUES }, (_, i) => all[Math.floor(((i + 0.5) * n) / MOST_VALUES)]!);
+      : Array.from(
+          { length: MOST_VALUES },
+          (_, i) => all[Math.floor(((i + 0.5) * n) / MOST_VALUES)]!,
+        );
   const weight = n / sorted.length;
   const least = Math.max(resolution, Number.MIN_VALUE);
   const centre = mean(sorted);

@@ -26,7 +26,8 @@ const ADVICE: Record<string, string> = {
   repeatability: 'find out why runs of one cell scatter: clamping, temperature, rest',
   'hole bridged': 'find out why the log has a hole, and run again without one',
   'hole counted': 'find out why the log has a hole, and run again without one',
-  'voltage noise': 'find out where the noise of the voltage comes from, or log more rows near the cut-off',
+  'voltage noise':
+    'find out where the noise of the voltage comes from, or log more rows near the cut-off',
   'bend at the cut-off': 'log faster near the cut-off',
   pause: 'run it again without a pause',
   'as measured': 'look at the budget of the measured figure',

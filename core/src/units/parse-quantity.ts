@@ -118,8 +118,7 @@ export function parseQuantity(text: string, quantity: TypedQuantity): ParsedQuan
   // Rounding to what was typed; never a zero with a sign.
   const stored = Number((value * factor).toPrecision(15)) + 0;
   const parsed = { ok: true as const, value: stored, unitTyped: unit?.toLowerCase() ?? null };
-  if (unit === null || !GROUPED.test(number) || !WHOLE_UNITS.has(unit.toLowerCase()))
-    return parsed;
+  if (unit === null || !GROUPED.test(number) || !WHOLE_UNITS.has(unit.toLowerCase())) return parsed;
   const meant = number.replace(/[.,]/, '');
   return {
     ...parsed,
@@ -131,6 +130,9 @@ export function parseQuantity(text: string, quantity: TypedQuantity): ParsedQuan
 export function parseClearQuantity(text: string, quantity: TypedQuantity): ParsedQuantity {
   const parsed = parseQuantity(text, quantity);
   return parsed.ok && parsed.doubt
-    ? { ok: false, message: `${parsed.doubt} Write it without the point or comma, or in ${EXPECTED[quantity].split(' ')[3]!.replace(',', '')}.` }
+    ? {
+        ok: false,
+        message: `${parsed.doubt} Write it without the point or comma, or in ${EXPECTED[quantity].split(' ')[3]!.replace(',', '')}.`,
+      }
     : parsed;
 }

@@ -1,4 +1,9 @@
-import { type Chemistry, claimPlausibility, type ChemistryProfile, type Envelope } from '../chemistry';
+import {
+  type Chemistry,
+  claimPlausibility,
+  type ChemistryProfile,
+  type Envelope,
+} from '../chemistry';
 import { compareMeters, type LogSanity } from '../evidence';
 import { median } from '../statistics';
 import type { Bound, Estimate } from '../units';
@@ -96,10 +101,7 @@ const ah = (value: number) => `${value.toPrecision(4)} Ah`;
 const percent = (share: number, digits = 1) => `${(100 * share).toFixed(digits)} %`;
 
 /** All reasons to hold one result; empty where there is none. */
-export function holdsOf(
-  evidence: HoldEvidence,
-  limits: HoldLimits = HOUSE_HOLD_LIMITS,
-): Hold[] {
+export function holdsOf(evidence: HoldEvidence, limits: HoldLimits = HOUSE_HOLD_LIMITS): Hold[] {
   const holds: Hold[] = [];
   const add = (rule: HoldRule, text: string | null) => text && holds.push({ rule, text });
   add('tooMuch', tooMuch(evidence));

@@ -102,8 +102,7 @@ export function summariseItem(
         exact: values,
         // A bound enters only where it decides: what is at least enough is enough.
         conforming: usable.filter(
-          (result) =>
-            result.bound !== 'exact' && judgements.get(result.cell)!.verdict === 'met',
+          (result) => result.bound !== 'exact' && judgements.get(result.cell)!.verdict === 'met',
         ).length,
       },
       limit,

@@ -34,8 +34,7 @@ export function trueShare(
   const total = n + conforming;
   const shares = Array.from({ length: DRAWS }, () => {
     // The middle of the cells is itself known only so well.
-    const shift =
-      doubt.common * random.normal() + (doubt.scatter / Math.sqrt(n)) * random.normal();
+    const shift = doubt.common * random.normal() + (doubt.scatter / Math.sqrt(n)) * random.normal();
     return binomial(total, countBelow(margins, -sign * shift) / total, random) / total;
   });
   return {

@@ -212,7 +212,9 @@ async function refreshOutOfLine(
 ): Promise<number[]> {
   const { holds } = lab.store.results;
   const rows = await holds.find({ rule: 'outOfLine' }, { transaction, forUpdate: true });
-  const now = new Map(outOfLine.map(({ index, distance }) => [repeats[index]!.runId, { index, distance }]));
+  const now = new Map(
+    outOfLine.map(({ index, distance }) => [repeats[index]!.runId, { index, distance }]),
+  );
   const gone = rows.filter((row) => row.liftedAt === null && !now.has(row.runId!));
   if (gone.length > 0) await holds.remove({ id: gone.map(({ id }) => id) }, transaction);
   const known = new Set(rows.map(({ runId }) => runId));
@@ -233,7 +235,10 @@ async function refreshOutOfLine(
     })),
     transaction,
   );
-  return [...gone.map(({ lotId }) => lotId), ...fresh.map(([, { index }]) => repeats[index]!.lotId)];
+  return [
+    ...gone.map(({ lotId }) => lotId),
+    ...fresh.map(([, { index }]) => repeats[index]!.lotId),
+  ];
 }
 
 /** Shares that moved by less leave results as they stand. */

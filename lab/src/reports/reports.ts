@@ -52,7 +52,9 @@ async function requireNothingHeld(
     { id: held.map(({ cellId }) => cellId) },
     { transaction, columns: ['id', 'number'], order: [['position', 'ASC']] },
   );
-  const why = new Map(held.map(({ cellId, detail, held: all }) => [cellId, detail.holds?.[0]?.text ?? all]));
+  const why = new Map(
+    held.map(({ cellId, detail, held: all }) => [cellId, detail.holds?.[0]?.text ?? all]),
+  );
   const named = cells.slice(0, 5).map(({ id, number }) => `${number} (${why.get(id)})`);
   const more = cells.length > named.length ? `, and ${cells.length - named.length} more` : '';
   throw new LabError(

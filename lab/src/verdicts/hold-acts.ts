@@ -79,7 +79,10 @@ export const setAside = procedure({
     const result =
       input.runId !== null
         ? found(await store.runs.one({ id: input.runId }, { transaction }), 'That run')
-        : found(await store.readings.one({ id: input.readingId! }, { transaction }), 'That reading');
+        : found(
+            await store.readings.one({ id: input.readingId! }, { transaction }),
+            'That reading',
+          );
     await openLot(lab, result.lotId, transaction);
     const place = { runId: input.runId, readingId: input.readingId };
     const known = await holds.one({ ...place, rule: 'byHand' }, { transaction, forUpdate: true });
@@ -219,7 +222,10 @@ export const holdsView = question({
     if (rows.length === 0) return [];
     const [people, cells] = await Promise.all([
       store.people.find({}, { columns: ['id', 'name'] }),
-      store.cells.find({ id: [...new Set(rows.map((row) => row.cellId))] }, { columns: ['id', 'number'] }),
+      store.cells.find(
+        { id: [...new Set(rows.map((row) => row.cellId))] },
+        { columns: ['id', 'number'] },
+      ),
     ]);
     const name = new Map(people.map((person) => [person.id, person.name]));
     const number = new Map(cells.map((cell) => [cell.id, cell.number]));

@@ -116,8 +116,7 @@ export function ruleHolds(
 const sameResult = (
   row: Pick<ResultHoldRow, 'runId' | 'readingId'>,
   { raw }: Pick<CellResult, 'raw'>,
-): boolean =>
-  raw.runId === null ? row.readingId === raw.readingId : row.runId === raw.runId;
+): boolean => (raw.runId === null ? row.readingId === raw.readingId : row.runId === raw.runId);
 
 /** What holds one result: rules that nobody lifted, what was said of it, and its channel. */
 export function heldBy(
@@ -190,16 +189,14 @@ export async function storeHolds(
 /** The result that counts among a cell’s; null where all are held or none is there. */
 export function counting(results: readonly CellResult[]): CellResult | null {
   const at = countingResult(
-    results.map(
-      ({ raw, stood, held }): CandidateResult => ({
-        order: raw.runId ?? raw.id,
-        value: stood.figure?.value ?? raw.value,
-        bound: raw.bound,
-        held: held.length > 0,
-        comparable: stood.figure !== null,
-        typed: raw.runId === null,
-      }),
-    ),
+    results.map(({ raw, stood, held }): CandidateResult => ({
+      order: raw.runId ?? raw.id,
+      value: stood.figure?.value ?? raw.value,
+      bound: raw.bound,
+      held: held.length > 0,
+      comparable: stood.figure !== null,
+      typed: raw.runId === null,
+    })),
   );
   return at === null ? null : results[at]!;
 }

@@ -302,7 +302,8 @@ function unmeasuredStandings(
     const arrival = arrivalOf.get(cell.id);
     const key = `${arrival?.graded}|${arrival?.findings}|${arrival?.triageReason}|${arrival?.lowestV}`;
     const like =
-      known.get(key) ?? standingOf(cell, { figures: [], runs: new Map(), arrival, holds: [] }, bench).row;
+      known.get(key) ??
+      standingOf(cell, { figures: [], runs: new Map(), arrival, holds: [] }, bench).row;
     known.set(key, like);
     return { ...like, cellId: cell.id };
   });

@@ -1,5 +1,14 @@
 import { DataTypes, type QueryInterface, QueryTypes } from 'sequelize';
-import { at, id, makeAppendOnly, optional, reference, required, type Tables, version } from './columns';
+import {
+  at,
+  id,
+  makeAppendOnly,
+  optional,
+  reference,
+  required,
+  type Tables,
+  version,
+} from './columns';
 
 const TABLES: Tables = [
   [

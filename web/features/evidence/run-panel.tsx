@@ -64,12 +64,7 @@ export function RunPanel({
           {held.length > 0 ? '; held' : !counts && '; another result counts'}
         </p>
       </div>
-      <RunActs
-        runId={run.id}
-        cell={cell}
-        isAside={held.includes('byHand')}
-        mayLead={mayLead}
-      />
+      <RunActs runId={run.id} cell={cell} isAside={held.includes('byHand')} mayLead={mayLead} />
       {summary.findings.length > 0 && (
         <ul className="mt-2 space-y-1">
           {summary.findings.map((finding) => (

@@ -105,8 +105,10 @@ const COLUMNS: Column[] = [
     width: 'minmax(11rem,1fr)',
     cell: (line) => (
       <span className="line-clamp-2 text-[0.82rem] leading-snug text-quiet">
-        {line.held ? `Held: ${line.held}` : line.reasons.join(' ') ||
-          (line.waitingFor.length > 0 ? `Waiting for ${line.waitingFor.join(', ')}.` : '')}
+        {line.held
+          ? `Held: ${line.held}`
+          : line.reasons.join(' ') ||
+            (line.waitingFor.length > 0 ? `Waiting for ${line.waitingFor.join(', ')}.` : '')}
       </span>
     ),
   },

@@ -13,7 +13,10 @@ const percent = (share: number): string => `${(100 * share).toFixed(1)} %`;
 /** How the tolerance limit was come by, or why there is none. */
 function toleranceWords({ limit, reason }: NonNullable<Item['tolerance']>, n: number): string {
   if (!limit) return `: not stated. ${reason ?? ''}`.replace(/\.$/, '');
-  const p = limit.normalP === null ? '' : ` (${n < 8 ? 'Shapiro–Wilk' : 'Anderson–Darling'}, ${pText(limit.normalP)})`;
+  const p =
+    limit.normalP === null
+      ? ''
+      : ` (${n < 8 ? 'Shapiro–Wilk' : 'Anderson–Darling'}, ${pText(limit.normalP)})`;
   return limit.by === 'normal'
     ? `, by mean and spread, which look normal${p}`
     : `, by rank, as the spread is not normal${p}`;
@@ -180,10 +183,10 @@ export function VerdictView({ verdict, code }: { verdict: LotVerdict; code: stri
             {(capacity?.notComparable ?? 0) > 0 &&
               `${capacity!.notComparable} results were measured under other conditions than claimed and are left out. `}
             95 % exceed: the value that 95 % of the cells exceed, with 95 % confidence
-            {capacity?.tolerance ? toleranceWords(capacity.tolerance, capacity.n) : ''}. Judged short: the
-            share judged not met, exact 95 % interval after Clopper and Pearson. Truly short: the
-            estimated share below the claim with the measuring doubt taken in, 95 % interval by
-            simulation. The mean’s interval carries what the meters have in common.
+            {capacity?.tolerance ? toleranceWords(capacity.tolerance, capacity.n) : ''}. Judged
+            short: the share judged not met, exact 95 % interval after Clopper and Pearson. Truly
+            short: the estimated share below the claim with the measuring doubt taken in, 95 %
+            interval by simulation. The mean’s interval carries what the meters have in common.
           </p>
         </div>
       )}

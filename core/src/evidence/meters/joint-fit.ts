@@ -149,8 +149,7 @@ class Design {
       const carried = Math.max(0.2, 1 - below * row.below - above * row.above);
       columns.push(at, at + 1, at + 2);
       slopes.push(-row.logI, row.below / carried, row.above / carried);
-      y +=
-        Math.log(carried) + (below * row.below) / carried + (above * row.above) / carried;
+      y += Math.log(carried) + (below * row.below) / carried + (above * row.above) / carried;
     }
     return { columns, slopes, y };
   }
@@ -241,8 +240,7 @@ function solveOnce(
   const lifted = normal.map((row) => [...row]);
   const at = new Map(channels.map((name, i) => [name, i]));
   for (const part of parts)
-    for (const a of part)
-      for (const b of part) lifted[at.get(a)!]![at.get(b)!]! += 1 / part.length;
+    for (const a of part) for (const b of part) lifted[at.get(a)!]![at.get(b)!]! += 1 / part.length;
   models.forEach((_, m) =>
     PRIOR.forEach(({ mean, u }, j) => {
       const column = design.modelColumn(m) + j;
@@ -257,8 +255,7 @@ function solveOnce(
   const covariance = known.map((row) => row.map((v) => v * variance));
   for (const part of parts) {
     const rows = part.map((name) => at.get(name)!);
-    for (const a of rows)
-      for (const b of rows) covariance[a]![b]! -= variance / part.length;
+    for (const a of rows) for (const b of rows) covariance[a]![b]! -= variance / part.length;
   }
   return {
     beta: found,
@@ -337,7 +334,10 @@ const bisquare = (u: number): number => (u < BISQUARE ? (1 - (u / BISQUARE) ** 2
 function degreesOf(design: Design, weights: readonly number[]): number {
   const rows = weights.filter((weight) => weight > 0).length;
   const cells = design.cells.filter((own) => own.some((i) => weights[i]! > 0)).length;
-  const told = design.models.reduce((sum, _, m) => sum + toldOf(design, m).filter(Boolean).length, 0);
+  const told = design.models.reduce(
+    (sum, _, m) => sum + toldOf(design, m).filter(Boolean).length,
+    0,
+  );
   return rows - cells - (design.channels.length - design.parts.length) - told;
 }
 
@@ -462,9 +462,7 @@ export function fitJointly(
     if (round > SCALE_ROUNDS + 6 && moved < 1e-12) break;
   }
   const degrees = degreesOf(design, weights);
-  const counted = design.rows.map((row, i) =>
-    weights[i]! > 0 ? ownWeight(row, variance) : 0,
-  );
+  const counted = design.rows.map((row, i) => (weights[i]! > 0 ? ownWeight(row, variance) : 0));
   const scatter = scatterOf(solveOnce(design, solution.beta, counted, variance), counted, {
     degrees,
     scale: isRobust ? scale : null,

@@ -3,7 +3,13 @@ import type { Trace } from '../trace';
 import type { Dialect } from './dialect';
 import type { Role } from './roles';
 import type { ScannedRows } from './scan';
-import { isSerialDay, serialStartS, settleTimeUnit, TIME_FACTOR, type TimeSettled } from './time-column';
+import {
+  isSerialDay,
+  serialStartS,
+  settleTimeUnit,
+  TIME_FACTOR,
+  type TimeSettled,
+} from './time-column';
 
 /** How the time column counts. */
 export interface TimeScale {
@@ -43,7 +49,11 @@ export function timeScale(
   const found = settleTimeUnit(timeS, beside.currentA, beside.ratedAh);
   const told = dialect.timeUnit ?? null;
   const settled = told
-    ? { chosen: { ...found.chosen, unit: told }, others: [], isSerial: found.isSerial && told === 'd' }
+    ? {
+        chosen: { ...found.chosen, unit: told },
+        others: [],
+        isSerial: found.isSerial && told === 'd',
+      }
     : found;
   const factor = TIME_FACTOR[settled.chosen.unit];
   const isUnix = !settled.isSerial && first * factor > 1e9;

@@ -16,7 +16,10 @@ export function currentDeadBandA(currentA: Float64Array, referenceCurrentA?: num
   }
   differences.sort();
   const noise = (1.4826 * (differences[differences.length >> 1] ?? 0)) / Math.SQRT2;
-  const byRule = Math.max(Math.min(3 * noise, 0.05 * largest), 0.002 * (referenceCurrentA ?? largest));
+  const byRule = Math.max(
+    Math.min(3 * noise, 0.05 * largest),
+    0.002 * (referenceCurrentA ?? largest),
+  );
   const idle = idleReading(
     currentA,
     referenceCurrentA ? IDLE_SHARE * referenceCurrentA : IDLE_OF_LARGEST * largest,

@@ -143,8 +143,7 @@ export function settleTimeUnit(
 }
 
 /** Whether a number is a date of these decades as spreadsheets count them. */
-export const isSerialDay = (value: number): boolean =>
-  value > FIRST_SERIAL && value < LAST_SERIAL;
+export const isSerialDay = (value: number): boolean => value > FIRST_SERIAL && value < LAST_SERIAL;
 
 /** Start of spreadsheet day numbers on the wall clock, s since 1970. */
 export const serialStartS = (serial: number): number => (serial - SPREADSHEET_EPOCH) * 86_400;

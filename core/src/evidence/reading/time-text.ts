@@ -68,7 +68,10 @@ export function parseStamp(text: string, dayFirst = true): number {
   const [day, month] = dayIsFirst ? [Number(a), Number(b)] : [Number(b), Number(a)];
   const hours = (Number(hour) % (half ? 12 : 24)) + (half?.toLowerCase() === 'pm' ? 12 : 0);
   return (
-    utcSeconds(Number(year) + (year!.length === 2 ? 2000 : 0), month, day) + hours * 3600 + Number(minute) * 60 + decimal(second)
+    utcSeconds(Number(year) + (year!.length === 2 ? 2000 : 0), month, day) +
+    hours * 3600 +
+    Number(minute) * 60 +
+    decimal(second)
   );
 }
 

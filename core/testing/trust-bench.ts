@@ -1,0 +1,274 @@
+import { advance, restedState, terminalVoltage, typicalCell } from '../src/simulator';
+import { type RandomSource, seededRandom } from '../src/statistics';
+
+/** Claim every simulated cell is judged by. */
+export const TRUST_CLAIM = { ratedAh: 100, rateIt: 0.2, cutoffV: 2.5, temperatureC: 25 };
+
+/** What is wrong with a run; `none` for nine in ten. */
+export type Fault =
+  | 'none'
+  | 'hole'
+  | 'clock'
+  | 'deadCounter'
+  | 'wildChannel'
+  | 'wrongLead'
+  | 'stoppedEarly'
+  | 'swapped';
+export const FAULTS: Fault[] = [
+  'hole',
+  'clock',
+  'deadCounter',
+  'wildChannel',
+  'wrongLead',
+  'stoppedEarly',
+  'swapped',
+];
+
+/** One log as a tester would have written it, and what the lab says of it. */
+export interface TrustLog {
+  cell: string;
+  channel: string;
+  bytes: Uint8Array;
+  /** What is entered of the leads; null for four wires. */
+  leadMohm: number | null;
+  ambientC: number;
+}
+
+export interface TrustRun extends TrustLog {
+  fault: Fault;
+  /** True capacity of the cell the result is filed under, at the claim’s conditions, Ah. */
+  trueAh: number;
+}
+
+/** A lot of one model with its bench: runs of its cells, and control cells on every channel. */
+export interface TrustLot {
+  runs: TrustRun[];
+  controls: TrustLog[];
+}
+
+/** Limits of the tester every channel is described by. */
+export const TRUST_ACCURACY = {
+  currentGainPct: 0.5,
+  currentOffsetA: 0.005,
+  voltageGainPct: 0.02,
+  voltageOffsetV: 0.003,
+  timePpm: 100,
+  source: 'stated',
+};
+
+interface BaseCurve {
+  /** Charge, Ah, at each second, and the voltage there at 20 A. */
+  ah: Float64Array;
+  volts: Float64Array;
+}
+
+/** The voltage of a 100 Ah cell at 20 A against charge, down to where nothing is left. */
+function baseCurve(): BaseCurve {
+  const cell = typicalCell('LFP', 100);
+  let state = restedState(1, 25);
+  const volts: number[] = [];
+  for (let s = 0; s < 30_000; s++) {
+    const v = terminalVoltage(cell, state, -20);
+    volts.push(v);
+    if (v < 1) break;
+    state = advance(cell, state, { currentA: -20, durationS: 1, ambientC: 25 });
+  }
+  return {
+    volts: Float64Array.from(volts),
+    ah: Float64Array.from(volts, (_, s) => (20 * s) / 3600),
+  };
+}
+
+const OHM = 0.0012;
+
+interface RunPlan {
+  /** Charge to the cut-off under these conditions, Ah. */
+  holdsAh: number;
+  currentA: number;
+  intervalS: number;
+  ambientC: number;
+  gain: number;
+  leadOhm: number;
+  fault: Fault;
+  random: RandomSource;
+}
+
+const fixed = (value: number, digits: number, comma: boolean): string =>
+  comma ? value.toFixed(digits).replace('.', ',') : value.toFixed(digits);
+
+/** Writes the log of one run. */
+function writeLog(base: BaseCurve, plan: RunPlan): Uint8Array {
+  const { holdsAh, currentA, intervalS, ambientC, gain, leadOhm, fault, random } = plan;
+  const shift = (currentA - 20) * OHM;
+  let cross = 1;
+  while (base.volts[cross]! - shift > TRUST_CLAIM.cutoffV) cross++;
+  const scale = holdsAh / base.ah[cross]!;
+  const voltOff = (TRUST_ACCURACY.voltageOffsetV / Math.sqrt(3)) * random.normal();
+  const offset = (TRUST_ACCURACY.currentOffsetA / Math.sqrt(3)) * random.normal();
+  const trueVolts = (ah: number) => {
+    const at = ((ah / scale) * 3600) / 20;
+    const low = Math.min(base.volts.length - 2, Math.floor(at));
+    const share = Math.min(1, at - low);
+    return base.volts[low]! * (1 - share) + base.volts[low + 1]! * share - shift;
+  };
+  const clock = fault === 'clock' ? Math.floor(3 * random.uniform()) : -1;
+  const comma = clock === 0;
+  const hasCounter = fault === 'deadCounter' || (fault === 'hole' && random.uniform() < 0.5);
+  const restS = 300 + 60 * Math.floor(5 * random.uniform());
+  const loadOnS = restS + intervalS * random.uniform();
+  const stopAh = fault === 'stoppedEarly' ? holdsAh * (0.6 + 0.39 * random.uniform()) : Infinity;
+  const hole =
+    fault === 'hole'
+      ? {
+          atAh: holdsAh * (0.05 + 0.9 * random.uniform()),
+          forS: 300 + 17_700 * random.uniform(),
+          stood: random.uniform() < 0.5,
+        }
+      : null;
+  const frozenAh = fault === 'deadCounter' ? holdsAh * 0.8 * random.uniform() : Infinity;
+  const timeText = (t: number) => {
+    if (clock === 0) {
+      const whole = Math.round(t);
+      return whole < 1000
+        ? String(whole)
+        : `${Math.floor(whole / 1000)}.${String(whole % 1000).padStart(3, '0')}`;
+    }
+    if (clock === 1) return (t / 60).toFixed(5);
+    if (clock === 2) return (t / 3600).toFixed(7);
+    return t.toFixed(intervalS < 1 ? 1 : 0);
+  };
+  const names = [
+    clock >= 0 ? 't' : 'time_s',
+    'voltage_V',
+    'current_A',
+    'temperature_C',
+    ...(hasCounter ? ['capacity_Ah'] : []),
+  ];
+  const delimiter = comma ? ';' : ',';
+  const lines = [names.join(delimiter)];
+  let added = 0;
+  let [counter, counterAt] = [0, 0];
+  let after = 0;
+  for (let t = 0; after < 5; t += intervalS) {
+    const onS = t - loadOnS;
+    const given = Math.max(0, (onS * currentA) / 3600);
+    const seen = trueVolts(given) - currentA * leadOhm + voltOff;
+    // The tester looks at its own terminals, with what it knows of the leads made good by the lab.
+    const isOver = given >= stopAh || (onS >= 0 && seen < TRUST_CLAIM.cutoffV - 0.12);
+    if (isOver) after++;
+    const isOn = onS >= 0 && !isOver;
+    if (hole && given > hole.atAh) {
+      if (hole.stood && added === 0) added = hole.forS;
+      const lostAh = (hole.forS * currentA) / 3600;
+      if (!hole.stood && given < hole.atAh + lostAh && !isOver) continue;
+    }
+    const amps = isOn ? currentA * gain + offset + 0.002 * random.normal() : 0;
+    if (isOn) counter = Math.min(frozenAh, given * gain);
+    if (isOn) counterAt = t;
+    const cells = [
+      timeText(t + added),
+      fixed((isOn ? seen : 3.35) + 0.0004 * random.normal(), 3, comma),
+      fixed(-amps, 3, comma),
+      fixed(ambientC + 0.6 + 0.1 * random.normal(), 1, comma),
+      ...(hasCounter ? [fixed(counter, 3, comma)] : []),
+    ];
+    lines.push(cells.join(delimiter));
+    if (t - counterAt > 40_000 && isOn) break;
+  }
+  return new TextEncoder().encode(`${lines.join('\n')}\n`);
+}
+
+const INTERVALS = [1, 2, 5, 10, 30, 60];
+const CHANNELS = 14;
+const CONTROLS = 4;
+
+/**
+ * A lot of cells whose true capacities spread ±3 % about the claim, on a bench whose channels read
+ * a little high or low, in rooms of 15 to 30 °C, at up to twice or half the claimed rate, over
+ * leads, with a row every 1 to 60 s; a tenth of the runs with a fault. Control cells ran twice on
+ * every channel. The same seed gives the same bytes.
+ */
+export function trustLot(seed: number, cells: number): TrustLot {
+  const random = seededRandom(seed);
+  const base = baseCurve();
+  // What this model does, about as well known as the house defaults say.
+  const k = 1.03 + 0.015 * random.normal();
+  const below = 0.005 + 0.002 * random.normal();
+  const above = 0.002 + 0.002 * random.normal();
+  const common = 0.002 * random.normal();
+  const gains = Array.from({ length: CHANNELS }, () => 1 + common + 0.004 * random.normal());
+  // Two channels are broken, and nobody knows yet.
+  gains.push(1.3, 0.91);
+  const factorOf = (currentA: number, temperatureC: number) =>
+    1 /
+    ((1 + below * (25 - Math.min(25, temperatureC)) + above * (25 - Math.max(25, temperatureC))) *
+      (currentA / 20) ** (k - 1));
+  const scattered = (ah: number) => ah * (1 + 0.0015 * random.normal());
+  const controls = Array.from({ length: CONTROLS }, (_, c) => {
+    const holds = 100 * (1 + 0.01 * random.normal());
+    return gains.flatMap((gain, channel) =>
+      [0, 1].map((): TrustLog => ({
+        cell: `control ${c}`,
+        channel: `channel ${channel}`,
+        leadMohm: null,
+        ambientC: 24,
+        bytes: writeLog(base, {
+          holdsAh: scattered(holds * factorOf(20, 24.6)),
+          currentA: 20,
+          intervalS: 30,
+          ambientC: 24,
+          gain,
+          leadOhm: 0,
+          fault: 'none',
+          random,
+        }),
+      })),
+    );
+  }).flat();
+  const runs: TrustRun[] = [];
+  for (let i = 0; i < cells; i++) {
+    const fault =
+      random.uniform() < 0.1 ? FAULTS[Math.floor(FAULTS.length * random.uniform())]! : 'none';
+    const trueAh = 100 * (0.97 + 0.06 * random.uniform());
+    const ambientC = 15 + 15 * random.uniform();
+    const currentA = 20 * 2 ** (2 * random.uniform() - 1);
+    const channel =
+      fault === 'wildChannel'
+        ? CHANNELS + Math.floor(2 * random.uniform())
+        : Math.floor(CHANNELS * random.uniform());
+    const twoWire = fault === 'wrongLead' || random.uniform() < 0.3;
+    const leadMohm = twoWire ? 1 + 4 * random.uniform() : 0;
+    const off = 1 + (0.1 / Math.sqrt(3)) * random.normal();
+    runs.push({
+      cell: `cell ${i}`,
+      channel: `channel ${channel}`,
+      fault,
+      trueAh,
+      ambientC,
+      leadMohm: !twoWire
+        ? null
+        : fault === 'wrongLead'
+          ? leadMohm * (random.uniform() < 0.5 ? 3 : 0.2)
+          : leadMohm * off,
+      bytes: writeLog(base, {
+        holdsAh: scattered(trueAh * factorOf(currentA, ambientC + 0.6)),
+        currentA,
+        intervalS: INTERVALS[Math.floor(INTERVALS.length * random.uniform())]!,
+        ambientC,
+        gain: gains[channel]!,
+        leadOhm: leadMohm / 1000,
+        fault,
+        random,
+      }),
+    });
+  }
+  // Swapped: what was measured is filed under its neighbour, and the other way round.
+  for (let i = 0; i + 1 < runs.length; i++) {
+    if (runs[i]!.fault !== 'swapped') continue;
+    const [a, b] = [runs[i]!, runs[i + 1]!];
+    [a.trueAh, b.trueAh] = [b.trueAh, a.trueAh];
+    if (b.fault === 'none') b.fault = 'swapped';
+    i++;
+  }
+  return { runs, controls };
+}
