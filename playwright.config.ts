@@ -16,7 +16,8 @@ export default defineConfig({
   timeout: 240_000,
   // Long enough for a machine that others use too; a test that passes never waits them out.
   expect: { timeout: 40_000 },
-  retries: 1,
+  // No test is tried twice: what fails once is to be mended.
+  retries: 0,
   reporter: process.env.DUSK_PLAYWRIGHT_JSON
     ? [['list'], ['json', { outputFile: process.env.DUSK_PLAYWRIGHT_JSON }]]
     : [['list']],

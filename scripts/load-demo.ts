@@ -1,5 +1,5 @@
 import { type Actor, closeLab, type Lab, openLab } from '@dusk-tally/lab';
-import { addInstrument } from '@dusk-tally/lab/evidence';
+import { addInstrument, bringUpToDate } from '@dusk-tally/lab/evidence';
 import { addPerson, DEMO_PASSWORD, DEMO_PEOPLE, makeFirstAdmin } from '@dusk-tally/lab/people';
 import { addChannels } from './demo/channels';
 import { dayBefore, type Stage } from './demo/basics';
@@ -108,6 +108,9 @@ try {
     console.error('Loading the demo …');
     await loadDemo(lab);
   }
+  // Results an earlier version made are computed again; of a fresh demo there are none.
+  const { runs } = await bringUpToDate(lab);
+  if (runs > 0) console.error(`${runs} earlier results were computed again.`);
 } finally {
   await closeLab(lab);
 }

@@ -1,4 +1,5 @@
 import { closeLab, openLab } from '@dusk-tally/lab';
+import { bringUpToDate } from '@dusk-tally/lab/evidence';
 import { makeFirstAdmin } from '@dusk-tally/lab/people';
 
 const lab = openLab({
@@ -8,6 +9,12 @@ const lab = openLab({
 try {
   const ran = await lab.store.migrate();
   if (ran.length > 0) console.log(`Database brought up to date: ${ran.join(', ')}.`);
+  const { runs, changed } = await bringUpToDate(lab);
+  if (runs > 0)
+    console.log(
+      `${runs} earlier results were computed again by today’s method; ${changed.length} cells stand otherwise than before:`,
+    );
+  for (const { cell, before, after } of changed) console.log(`  ${cell}: ${before} → ${after}`);
   const {
     DUSK_ADMIN_EMAIL: email,
     DUSK_ADMIN_NAME: name,

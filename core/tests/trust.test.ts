@@ -3,7 +3,7 @@ import { falseShares, trustOf } from '../testing/trust';
 
 describe('from file to verdict, 400 simulated cells, a tenth of the runs with a fault', () => {
   it('false verdicts stay below 2.5 % each of those decided, and 3 % of sound results are held', () => {
-    const { all, sound, byFault } = trustOf(1, 400, 11);
+    const { all, sound, byFault } = trustOf(1, 400, 3);
     const shares = falseShares(all);
     expect(all.cells).toBe(400);
     expect(all.outcomes.met + all.outcomes.notMet).toBeGreaterThan(80);

@@ -1,7 +1,7 @@
 import { recordDischarge, rowsAsCsv, typicalCell } from '@dusk-tally/core/simulator';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { changeClaim } from '../src/arrivals';
-import { importLog, recordReadings } from '../src/evidence';
+import { bringUpToDate, importLog, recordReadings } from '../src/evidence';
 import { issueReport } from '../src/reports';
 import {
   cellPage,
@@ -31,7 +31,8 @@ function logOf(
     intervalS: 30,
     restBeforeS: 3900,
     restAfterS: 300,
-    ambientC: 25,
+    // A degree off the claim, so that every result is carried to it.
+    ambientC: 24,
     seed,
     channel: { currentGainPct: more.gainPct ?? 0 },
   });
@@ -71,6 +72,18 @@ describe('nothing reaches a verdict that the evidence does not carry', () => {
     const lot = await claimedLot(fresh, 20);
     lotId = lot.id;
     code = lot.code;
+    await changeClaim(fresh.lab, fresh.admin, {
+      lotId,
+      version: lot.version,
+      claim: [
+        {
+          kind: 'capacity',
+          value: 104,
+          conditions: { rateIt: 0.2, cutoffV: 2.5, temperatureC: 25 },
+        },
+        { kind: 'acResistance', value: 0.5 },
+      ],
+    });
     const all = await lines();
     ids = all.map(({ id }) => id);
     numbers = all.map(({ number }) => number);
@@ -269,6 +282,25 @@ describe('nothing reaches a verdict that the evidence does not carry', () => {
     expect((await line(11)).held).not.toBeNull();
   });
 
+  it('results of an earlier method are computed again, once, to the same bits', async () => {
+    const { lab } = fresh;
+    const before = await lines();
+    expect(await bringUpToDate(lab)).toEqual({ runs: 0, lots: 0, changed: [] });
+    await lab.store.figures.update({ methodVersion: 3 }, { quantity: 'capacity', lotId });
+    const { runs, changed } = await bringUpToDate(lab);
+    expect(runs).toBeGreaterThan(10);
+    expect(changed).toEqual([]);
+    const after = await lines();
+    after.forEach((line, i) =>
+      expect(line).toMatchObject({
+        capacityAh: before[i]!.capacityAh,
+        verdict: before[i]!.verdict,
+        held: before[i]!.held,
+      }),
+    );
+    expect((await bringUpToDate(lab)).runs).toBe(0);
+  });
+
   it('a lifted hold stays lifted when the claim changes and all is made new', async () => {
     const { lab, admin } = fresh;
     const lot = (await lab.store.lots.one({ id: lotId }))!;
@@ -282,7 +314,7 @@ describe('nothing reaches a verdict that the evidence does not carry', () => {
       lotId,
       version: lot.version,
       claim: [
-        { kind: 'capacity', value: 103, conditions: { rateIt: 0.2, cutoffV: 2.6 } },
+        { kind: 'capacity', value: 103, conditions: { rateIt: 0.2, cutoffV: 2.6, temperatureC: 25 } },
         { kind: 'acResistance', value: 0.5 },
       ],
     });

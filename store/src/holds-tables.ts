@@ -68,16 +68,12 @@ export class HoldTables {
     });
   }
 
-  /** Figures of a run go to another cell with it; what was carried for the old one is dropped. */
+  /** All figures of a run go to another cell with it. */
   async moveFigures(
     runId: number,
     to: { cellId: number; lotId: number },
     transaction: Transaction,
   ): Promise<void> {
-    await this.sequelize.query(
-      "DELETE FROM figures WHERE runId = :runId AND quantity = 'capacityAtClaim'",
-      { type: QueryTypes.DELETE, replacements: { runId }, transaction },
-    );
     await this.sequelize.query(
       'UPDATE figures SET cellId = :cellId, lotId = :lotId WHERE runId = :runId',
       { type: QueryTypes.UPDATE, replacements: { runId, ...to }, transaction },

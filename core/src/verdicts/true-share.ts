@@ -9,8 +9,8 @@ const FEWEST = 5;
  * Estimated share of cells truly on the wrong side of a limit, the measuring doubt taken in. What
  * scatters from result to result widens what is seen: values are drawn together about their mean
  * until their variance is that of the cells alone (T. A. Louis 1984, constrained Bayes). What the
- * meters have in common shifts all of them alike. Both, and which cells were there, are drawn
- * 2 000 times from a seed.
+ * meters have in common shifts all of them alike. Both, and what so many cells tell of a share, are
+ * drawn 2 000 times from a seed.
  * @param results `exact` values; `conforming` further ones known to be on the right side.
  * @param doubt standard uncertainties: `scatter` of one result, `common` of all of them.
  * @returns null below five results.
@@ -35,10 +35,12 @@ export function trueShare(
   const shares = Array.from({ length: DRAWS }, () => {
     // The middle of the cells is itself known only so well.
     const shift = doubt.common * random.normal() + (doubt.scatter / Math.sqrt(n)) * random.normal();
-    return binomial(total, countBelow(margins, -sign * shift) / total, random) / total;
+    const wrong = countBelow(margins, -sign * shift);
+    // How well so many cells tell a share: Jeffreys’ prior, so that none of them is not never.
+    return betaDraw(wrong + 0.5, total - wrong + 0.5, random);
   });
   return {
-    share: mean(shares),
+    share: quantile(shares, 0.5),
     low: quantile(shares, 0.025),
     high: quantile(shares, 0.975),
   };
@@ -55,15 +57,21 @@ function countBelow(sorted: readonly number[], below: number): number {
   return low;
 }
 
-/** Above so many trials a binomial count is drawn as a normal one. */
-const DRAWN_SINGLY = 300;
-
-function binomial(trials: number, share: number, random: RandomSource): number {
-  if (trials > DRAWN_SINGLY) {
-    const count = trials * share + Math.sqrt(trials * share * (1 - share)) * random.normal();
-    return Math.min(trials, Math.max(0, Math.round(count)));
+/** A gamma deviate of shape above 0 and scale 1 (Marsaglia and Tsang 2000). */
+function gammaDraw(shape: number, random: RandomSource): number {
+  if (shape < 1) return gammaDraw(shape + 1, random) * random.uniform() ** (1 / shape);
+  const d = shape - 1 / 3;
+  const c = 1 / Math.sqrt(9 * d);
+  for (;;) {
+    const x = random.normal();
+    const v = (1 + c * x) ** 3;
+    if (v <= 0) continue;
+    if (Math.log(1 - random.uniform()) < 0.5 * x * x + d - d * v + d * Math.log(v)) return d * v;
   }
-  let count = 0;
-  for (let i = 0; i < trials; i++) if (random.uniform() < share) count++;
-  return count;
+}
+
+/** A share drawn from a beta distribution. */
+function betaDraw(a: number, b: number, random: RandomSource): number {
+  const [x, y] = [gammaDraw(a, random), gammaDraw(b, random)];
+  return x / (x + y);
 }

@@ -10,3 +10,4 @@ export * from './run-page';
 export * from './run-trace';
 export * from './joints';
 export * from './window';
+export * from './bring-up-to-date';

@@ -43,15 +43,19 @@ export function decimalsOf(blocks: TraceBlock[]): {
 /** Runs under computation at one time: enough for every core, few enough to hold in memory. */
 const AT_ONCE = 2 * availableParallelism();
 
-/** Computes the figures of all runs of a lot again, under its changed claim, as new rows. */
+/**
+ * Computes the figures of a lot’s runs again, under its changed claim, as new rows.
+ * @param only these runs; all of the lot where absent.
+ */
 export async function recomputeRuns(
   lab: Lab,
   lotId: number,
   claim: EffectiveClaim,
   transaction: Transaction,
+  only?: readonly number[],
 ): Promise<void> {
   const runs = await lab.store.runs.find(
-    { lotId },
+    only ? { lotId, id: [...only] } : { lotId },
     { transaction, columns: ['id'], order: [['id', 'ASC']] },
   );
   const waiting = runs.map((run) => run.id);

@@ -144,7 +144,8 @@ export interface ChannelCorrection {
  * (handbook, chapter 3).
  */
 export function channelCorrection(effect: ChannelEffect): ChannelCorrection {
-  const share = (value: number) => `${(100 * value).toFixed(2)} %`;
+  // Rounded first, so that nothing reads as minus zero.
+  const share = (value: number) => `${(Math.round(1e4 * value) / 100 + 0).toFixed(2)} %`;
   if (effect.corrects)
     return {
       factor: 1 + effect.shrunk,

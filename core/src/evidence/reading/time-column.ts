@@ -83,6 +83,7 @@ function worthOf(reading: TimeReading, ratedAh: number | null): number {
   if (ratedAh && movedAh !== null && movedAh > 0) {
     const share = movedAh / ratedAh;
     if (share > 5) worth -= 5;
+    else if (share > 2.5) worth -= 2;
     else if (share < 0.03) worth -= 3;
     else if (share > 0.15) worth += 2;
   }

@@ -1,0 +1,67 @@
+import { CAPACITY_METHOD } from '@dusk-tally/core/evidence';
+import { loadClaim } from '../arrivals/claims';
+import { refreshStandings } from '../verdicts/standings';
+import type { Lab } from '../shared';
+import { refreshMeters } from './channel-effects';
+import { recomputeRuns } from './recompute';
+
+/** Runs computed again in one transaction. */
+const AT_ONCE = 50;
+
+/** What bringing old results up to date did. */
+export interface BroughtUpToDate {
+  runs: number;
+  lots: number;
+  /** Cells whose capacity verdict or hold changed. */
+  changed: { cell: string; before: string; after: string }[];
+}
+
+const words = (row: { capacityVerdict: string | null; held: string | null }): string =>
+  row.held ? `held: ${row.held}` : (row.capacityVerdict ?? 'open');
+
+/**
+ * Computes again, from their stored traces, results an earlier version of the method made, and
+ * judges all lots by today’s rules. Doing it again changes nothing.
+ */
+export async function bringUpToDate(lab: Lab): Promise<BroughtUpToDate> {
+  const { store } = lab;
+  const outdated = await store.runsByOlderMethod('capacity', CAPACITY_METHOD.version);
+  const stale = await store.standings.count({ inputHash: '' });
+  if (outdated.length === 0 && stale === 0) return { runs: 0, lots: 0, changed: [] };
+  const before = new Map(
+    (await store.standings.find({}, { columns: ['cellId', 'capacityVerdict', 'held'] })).map(
+      (row) => [row.cellId, words(row)],
+    ),
+  );
+  const byLot = new Map<number, number[]>();
+  for (const { id, lotId } of outdated) byLot.set(lotId, [...(byLot.get(lotId) ?? []), id]);
+  for (const [lotId, ids] of byLot)
+    for (let from = 0; from < ids.length; from += AT_ONCE)
+      await store.transaction(async (transaction) => {
+        const { claim } = await loadClaim(lab, lotId, transaction);
+        await recomputeRuns(lab, lotId, claim, transaction, ids.slice(from, from + AT_ONCE));
+      });
+  const lots = await store.lots.find({}, { columns: ['id'] });
+  // Twice: what a rule holds stays out of the fits, and the fits move what stands by them.
+  for (const { id } of lots)
+    await store.transaction((transaction) => refreshStandings(lab, id, null, transaction));
+  await store.transaction(async (transaction) => {
+    for (const id of await refreshMeters(lab, transaction))
+      await refreshStandings(lab, id, null, transaction);
+  });
+  const after = await store.standings.find(
+    {},
+    { columns: ['cellId', 'capacityVerdict', 'held'] },
+  );
+  const cells = await store.cells.find({}, { columns: ['id', 'number'] });
+  const number = new Map(cells.map((cell) => [cell.id, cell.number]));
+  return {
+    runs: outdated.length,
+    lots: lots.length,
+    changed: after.flatMap((row) => {
+      const was = before.get(row.cellId) ?? 'open';
+      const is = words(row);
+      return was === is ? [] : [{ cell: number.get(row.cellId) ?? '', before: was, after: is }];
+    }),
+  };
+}
