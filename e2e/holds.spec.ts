@@ -60,7 +60,10 @@ test('what cannot be is held: said first, kept out, not reported, and lifted wit
   await expect(page.getByTestId('lot-sentence')).toContainText('1 of 4 are held');
   await expect(page.getByTestId('lot-sentence')).toContainText('2 of 4 are not tested');
   await first.getByRole('link', { name: 'All of them in the cells table' }).click();
-  await expect(page.getByRole('button', { name: /^Held 1/ })).toHaveAttribute('aria-pressed', 'true');
+  await expect(page.getByRole('button', { name: /^Held 1/ })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  );
   await expect(page.getByRole('row')).toHaveCount(2);
   await expect(page.getByRole('row').nth(1)).toContainText('Held:');
 
@@ -116,7 +119,9 @@ test('a spoilt test is set aside, a swapped run goes to its cell', async ({ page
   await expect(page.getByText('No log of this cell yet')).toBeVisible();
 
   await page.goto(`/cells/${two}`);
-  await expect(page.getByRole('region', { name: 'Held' })).toContainText('the holders were swapped');
+  await expect(page.getByRole('region', { name: 'Held' })).toContainText(
+    'the holders were swapped',
+  );
   // Two runs of one cell that are 7 % apart: both are held until one is set aside.
   await expect(page.getByRole('region', { name: 'Held' })).toContainText(/apart, E_n/);
   const spoilt = page.getByRole('region', { name: `Run from ${two}.csv` });

@@ -314,7 +314,11 @@ describe('nothing reaches a verdict that the evidence does not carry', () => {
       lotId,
       version: lot.version,
       claim: [
-        { kind: 'capacity', value: 103, conditions: { rateIt: 0.2, cutoffV: 2.6, temperatureC: 25 } },
+        {
+          kind: 'capacity',
+          value: 103,
+          conditions: { rateIt: 0.2, cutoffV: 2.6, temperatureC: 25 },
+        },
         { kind: 'acResistance', value: 0.5 },
       ],
     });

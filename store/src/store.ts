@@ -435,10 +435,7 @@ export class Store {
   }
 
   /** Runs whose newest figure of a quantity an earlier version of its method made. */
-  runsByOlderMethod(
-    quantity: string,
-    version: number,
-  ): Promise<{ id: number; lotId: number }[]> {
+  runsByOlderMethod(quantity: string, version: number): Promise<{ id: number; lotId: number }[]> {
     return this.sequelize.query(
       `SELECT r.id, r.lotId
          FROM figures f

@@ -21,6 +21,8 @@ import type { JournalEntry } from './journal';
 /** An instrument’s clock that differs by more since the last look has jumped, s, and readings. */
 const CLOCK_OFF_S = 10;
 const CLOCK_OFF_INTERVALS = 5;
+/** Clocks seen together for less say nothing of their pace, s. */
+const LEAST_CLOCK_S = 1800;
 
 /** A run of the agent: where it stands, and what the app does not have of it yet. */
 export class AgentRun {
@@ -65,6 +67,15 @@ export class AgentRun {
 
   /** What the instrument’s own clock showed last, s, and when, bench s. */
   private clock: { shownS: number; timeS: number } | null = null;
+  /** The same at the first look since the agent began, jumps that were told left out. */
+  private clockFirst: { shownS: number; timeS: number } | null = null;
+
+  /** How far the instrument’s clock went apart from the agent’s, as a share; null for too short a look. */
+  private get clocksApart(): number | null {
+    const [first, last] = [this.clockFirst, this.clock];
+    if (!first || !last || last.timeS - first.timeS < LEAST_CLOCK_S) return null;
+    return (last.shownS - first.shownS) / (last.timeS - first.timeS) - 1;
+  }
 
   /**
    * Looks at the instrument’s own clock beside the agent’s.
@@ -73,10 +84,13 @@ export class AgentRun {
   clockShown(shownS: number | null, timeS: number, address: string): JournalEntry[] {
     const before = this.clock;
     this.clock = shownS === null ? null : { shownS, timeS };
+    this.clockFirst ??= this.clock;
     if (!before || shownS === null || this.state.phase === 'ended') return [];
     const off = shownS - before.shownS - (timeS - before.timeS);
     const mostS = Math.max(CLOCK_OFF_S, CLOCK_OFF_INTERVALS * this.assignment.limits.intervalS);
     if (Math.abs(off) <= mostS) return [];
+    // What is told as a jump is no drift.
+    this.clockFirst = this.clock;
     const way = off > 0 ? 'ahead' : 'back';
     return this.say(
       'clockJump',
@@ -143,7 +157,15 @@ export class AgentRun {
     }
     return events.map((event) => ({
       t: 'record',
-      record: this.number({ kind: 'event', timeS, step, event }),
+      record: this.number({
+        kind: 'event',
+        timeS,
+        step,
+        event:
+          event.event === 'ended' && this.clocksApart !== null
+            ? { ...event, clocksApart: this.clocksApart }
+            : event,
+      }),
     }));
   }
 

@@ -24,7 +24,13 @@ export type RunEvent =
   | ({ event: 'alarm' } & Alarm)
   | { event: 'paused'; reason: string }
   | { event: 'resumed' }
-  | { event: 'ended'; reason: string; completed: boolean };
+  | {
+      event: 'ended';
+      reason: string;
+      completed: boolean;
+      /** Clocks of instrument and agent apart over what both saw, as a share; absent where not compared. */
+      clocksApart?: number | null;
+    };
 
 /** Where a run stands; plain data, kept in the journal so that it can be gone on with. */
 export interface RunState {

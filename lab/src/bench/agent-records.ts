@@ -52,7 +52,12 @@ const event = z.discriminatedUnion('event', [
   }),
   z.object({ event: z.literal('paused'), reason }),
   z.object({ event: z.literal('resumed') }),
-  z.object({ event: z.literal('ended'), reason, completed: z.boolean() }),
+  z.object({
+    event: z.literal('ended'),
+    reason,
+    completed: z.boolean(),
+    clocksApart: number.nullish(),
+  }),
 ]);
 
 export const recordBatch = z.object({

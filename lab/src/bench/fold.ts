@@ -77,6 +77,10 @@ export async function foldRun(lab: Lab, benchRunId: number): Promise<number | nu
   const records = await bench.records.find({ benchRunId }, { order: [['seq', 'ASC']] });
   const readings = records.filter(({ event }) => event === null);
   let first: number | null = null;
+  const clocksApart =
+    records.flatMap(({ event }) =>
+      event?.event === 'ended' ? [event.clocksApart ?? null] : [],
+    )[0] ?? null;
   for (const [i, stretch] of stretchesOf(run, readings).entries()) {
     const bytes = logOf(stretch);
     const sha256 = createHash('sha256').update(bytes).digest('hex');
@@ -86,6 +90,7 @@ export async function foldRun(lab: Lab, benchRunId: number): Promise<number | nu
         cellId: run.cellId,
         channelId: run.channelId,
         ambientC: run.ambientC,
+        clocksApart,
         despiteGate: 'Run on our own bench.',
         fileName: `bench-run-${run.id}${i > 0 ? `-${i + 1}` : ''}-${cell.number}.csv`,
         bytes,

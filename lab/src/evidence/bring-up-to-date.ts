@@ -49,10 +49,7 @@ export async function bringUpToDate(lab: Lab): Promise<BroughtUpToDate> {
     for (const id of await refreshMeters(lab, transaction))
       await refreshStandings(lab, id, null, transaction);
   });
-  const after = await store.standings.find(
-    {},
-    { columns: ['cellId', 'capacityVerdict', 'held'] },
-  );
+  const after = await store.standings.find({}, { columns: ['cellId', 'capacityVerdict', 'held'] });
   const cells = await store.cells.find({}, { columns: ['id', 'number'] });
   const number = new Map(cells.map((cell) => [cell.id, cell.number]));
   return {

@@ -72,6 +72,11 @@ export const importInput = z.object({
     .string()
     .nullish()
     .transform((value) => value ?? null),
+  /** Clocks of agent and instrument apart over a driven run, as a share. */
+  clocksApart: z
+    .number()
+    .nullish()
+    .transform((value) => value ?? null),
   /** Stops the reading when the one who sent it is gone. */
   signal: z.instanceof(AbortSignal).optional(),
 });
@@ -289,7 +294,7 @@ export const importLog = procedure({
         startedAt: computed.startedAtMs === null ? null : new Date(computed.startedAtMs),
         leadMohm: input.leadMohm,
         leadUncertaintyMohm: input.leadUncertaintyMohm,
-        summary: computed.summary,
+        summary: { ...computed.summary, clocksApart: input.clocksApart },
         curve: Buffer.from(computed.curve),
         createdAt: lab.now(),
       },

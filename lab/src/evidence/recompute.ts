@@ -54,10 +54,11 @@ export async function recomputeRuns(
   transaction: Transaction,
   only?: readonly number[],
 ): Promise<void> {
-  const runs = await lab.store.runs.find(
-    only ? { lotId, id: [...only] } : { lotId },
-    { transaction, columns: ['id'], order: [['id', 'ASC']] },
-  );
+  const runs = await lab.store.runs.find(only ? { lotId, id: [...only] } : { lotId }, {
+    transaction,
+    columns: ['id'],
+    order: [['id', 'ASC']],
+  });
   const waiting = runs.map((run) => run.id);
   // A few at a time: the workers compute side by side, the transaction stores in order.
   const takeTurns = async () => {

@@ -1,8 +1,10 @@
+import type { HoldLimits } from '@dusk-tally/core/verdicts';
 import type { ResultHoldRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
 import { openLot } from '../arrivals/lot-locks';
 import { refreshMeters } from '../evidence/channel-effects';
 import { found, type Lab, LabError, procedure, question } from '../shared';
+import { limitsOf } from './holds';
 import { refreshStandings } from './standings';
 
 const reason = z
@@ -298,4 +300,12 @@ export const changeHoldLimits = procedure({
       after: input,
     });
   },
+});
+
+/** Limits holds are decided by, the house’s where the lab changed none. */
+export const holdLimits = question({
+  role: 'technician',
+  input: z.object({}),
+  run: async (lab): Promise<HoldLimits> =>
+    limitsOf((await lab.store.settings.one({ id: 1 }))?.holdLimits),
 });

@@ -7,4 +7,3 @@ export * from './rate-set';
 export * from './search';
 export * from './lot-curves';
 export * from './hold-acts';
-export { limitsOf } from './holds';

@@ -1,6 +1,7 @@
 'use server';
 
-import { liftHold, moveRun, setAside } from '@dusk-tally/lab/verdicts';
+import type { HoldLimits } from '@dusk-tally/core/verdicts';
+import { changeHoldLimits, liftHold, moveRun, setAside } from '@dusk-tally/lab/verdicts';
 import { revalidatePath } from 'next/cache';
 import { lab } from '@/lib/lab';
 import { type Outcome, outcomeOf } from '@/lib/outcome';
@@ -37,4 +38,9 @@ export async function moveRunAct(input: {
   reason: string;
 }): Promise<Outcome<{ cell: string }>> {
   return renewed(moveRun(lab(), await actor(), input));
+}
+
+/** Changes the limits holds are decided by. */
+export async function changeHoldLimitsAct(input: HoldLimits): Promise<Outcome<void>> {
+  return renewed(changeHoldLimits(lab(), await actor(), input));
 }

@@ -3,7 +3,9 @@ import type { Accuracy } from '@dusk-tally/core/evidence';
 import { mayAct } from '@dusk-tally/lab';
 import { listInstruments } from '@dusk-tally/lab/evidence';
 import { listPeople } from '@dusk-tally/lab/people';
+import { holdLimits } from '@dusk-tally/lab/verdicts';
 import { InstrumentForm } from '@/features/evidence/instrument-form';
+import { HoldLimitsForm } from '@/features/verdicts/hold-limits-form';
 import { AccessButton, PersonForm } from '@/features/people/person-form';
 import { ButtonLink } from '@/kit/button';
 import { PageHead } from '@/kit/page';
@@ -45,6 +47,7 @@ function conditionWords(
 export default async function LabPage() {
   const who = await requireActor();
   const instruments = await listInstruments(lab(), who, {});
+  const limits = await holdLimits(lab(), who, {});
   const people = who.role === 'admin' ? await listPeople(lab(), who, {}) : null;
   const today = lab().now().toISOString().slice(0, 10);
   return (
@@ -122,6 +125,17 @@ export default async function LabPage() {
               ))}
             </tbody>
           </table>
+        </section>
+        <section className="panel p-4">
+          <h2 className="font-semibold">Limits of holds</h2>
+          <p className="mb-2 text-quiet">
+            Beyond them a result is kept and shown, and counts nowhere until a lead has looked.
+          </p>
+          <HoldLimitsForm
+            key={JSON.stringify(limits)}
+            limits={limits}
+            mayLead={mayAct(who.role, 'lead')}
+          />
         </section>
         {people && (
           <section className="panel p-4">
