@@ -338,13 +338,27 @@ describe('what would settle a result too close to call', () => {
     )!;
     expect(found.ways[0]).toContain('current gain and temperature');
   });
-  it('repeats, where the scatter is what is in the way', () => {
-    const found = whatWouldSettle(
+  it('another run only where by its own numbers it would settle it; no mean of runs', () => {
+    const settled = whatWouldSettle(
+      figure(100.4, { 'hole bridged': 0.3, 'current gain': 0.1 }),
+      limit,
+      1,
+    )!;
+    expect(settled.ways[settled.ways.length - 1]).toMatch(
+      /^Or run it again without a hole in its log: U would be 0\.2\.$/,
+    );
+    const scattered = whatWouldSettle(
       figure(100.4, { repeatability: 0.3, 'current gain': 0.1 }),
       limit,
       1,
     )!;
-    expect(found.ways.some((way) => /mean of 3 runs/.test(way))).toBe(true);
+    expect(scattered.ways.join(' ')).not.toMatch(/run it again|mean of/);
+    const tooWide = whatWouldSettle(
+      figure(100.4, { 'hole bridged': 0.3, 'current gain': 0.4 }),
+      limit,
+      1,
+    )!;
+    expect(tooWide.ways.join(' ')).not.toMatch(/Or run it again/);
   });
   it('on the limit itself it says so', () => {
     const found = whatWouldSettle(figure(100.001, { 'current gain': 0.3 }), limit, 1)!;

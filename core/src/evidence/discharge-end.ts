@@ -171,6 +171,15 @@ class EndFinder {
     return this.drawnOut(totals.cellVAt(last), lastFall > 0 ? step / lastFall : null);
   }
 
+  /** At least what the instrument went on to count after the last row under load, too. */
+  private withTail(end: End): End {
+    const { tailAh } = this.totals;
+    return tailAh > 0
+      ? // Its energy is at least that at the cut-off.
+        { ...end, ah: end.ah + tailAh, wh: end.wh + tailAh * this.cutoffV }
+      : end;
+  }
+
   /**
    * Beyond the last row at its slope, where that leads to the cut-off within one interval, or where
    * the end was within 10 mV of it.
@@ -187,10 +196,10 @@ class EndFinder {
     const withinInterval =
       perVolt !== null && above - this.resolutionV / 2 <= (amps * interval) / 3600 / perVolt;
     const isClose = above <= END_TOLERANCE_V;
-    if (!withinInterval && !isClose) return end;
+    if (!withinInterval && !isClose) return this.withTail(end);
     const gain = Math.min(wantedAh, isClose && !withinInterval ? Infinity : mostAh);
     if (!Number.isFinite(gain)) return { ...end, kind: 'close', beyondAh: mostAh };
-    if (gain > Math.max(mostAh, MOST_DRAWN_OUT * end.ah)) return end;
+    if (gain > Math.max(mostAh, MOST_DRAWN_OUT * end.ah)) return this.withTail(end);
     const beyondS = amps > 0 ? (gain * 3600) / amps : 0;
     return {
       ...end,

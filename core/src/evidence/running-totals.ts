@@ -26,6 +26,8 @@ export class RunningTotals {
   readonly holes: readonly (HoleStep & { position: number })[];
   /** Where load came on and went off: at load-on, and at both ends of every pause. */
   readonly edges: readonly (LoadEdge & { position: number })[];
+  /** What the counter gained after the last row under load, Ah; 0 where it says nothing. */
+  tailAh = 0;
   private readonly edgeAh = new Map<number, LoadEdge>();
   private readonly holeRows = new Map<number, HoleStep>();
   private readonly parts: Part[];
@@ -80,6 +82,11 @@ export class RunningTotals {
       const outer = from - 1 > before ? from - 1 : -1;
       edges.push({ ...loadEdge(trace, from, outer, witness), position: offset });
     });
+    const last = this.parts[this.parts.length - 1]?.to ?? -1;
+    if (witness && last >= 0 && last + 1 < trace.timeS.length) {
+      const tail = loadEdge(trace, last, last + 1, witness);
+      if (tail.by === 'counter') this.tailAh = tail.ah;
+    }
     for (const edge of edges) {
       const known = this.edgeAh.get(edge.position);
       this.edgeAh.set(edge.position, known ? { ...edge, ah: known.ah + edge.ah } : edge);

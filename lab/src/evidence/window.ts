@@ -1,6 +1,7 @@
 import type { Figure } from '@dusk-tally/core/units';
 import { decodeCurve, type FullCurve } from '@dusk-tally/core/evidence';
 import { z } from 'zod';
+import { heldRuns, isWholeDischarge } from './held-runs';
 import { loadClaim } from '../arrivals/claims';
 import { found, type Lab, question } from '../shared';
 import { testerAccuracy } from './instruments';
@@ -30,12 +31,14 @@ async function fullCurves(
     { lotId: lots.map(({ id }) => id) },
     { columns: ['id', 'cellId', 'curve', 'summary'], order: [['id', 'DESC']] },
   );
+  const held = await heldRuns(
+    lab,
+    lots.map(({ id }) => id),
+  );
   const curves = new Map<number, FullCurve>();
   for (const run of runs) {
     const { summary } = run;
-    const isFull = !summary.findings.some(
-      ({ code }) => code === 'ended-above-cut-off' || code === 'run-incomplete',
-    );
+    const isFull = isWholeDischarge(summary) && !held.has(run.id);
     if (run.cellId === cellId || curves.has(run.cellId) || !isFull || summary.loadOnS === null)
       continue;
     const { curve } = decodeCurve(new Uint8Array(run.curve));

@@ -1,19 +1,30 @@
 import { type CurveShape, type OddCurve, oddCurves } from '@dusk-tally/core/evidence';
-import type { RunSummary } from '@dusk-tally/store';
+import type { RunRow } from '@dusk-tally/store';
 import { z } from 'zod';
-import { question } from '../shared';
+import { heldRuns, isWholeDischarge } from '../evidence/held-runs';
+import { type Lab, question } from '../shared';
 
-/** The newest thinned discharge of every cell of a lot: `id:number` list and the joined curves. */
+/** Runs of a lot that are not held, oldest first. */
+async function freeRuns(
+  lab: Lab,
+  lotId: number,
+  columns: (keyof RunRow & string)[],
+): Promise<RunRow[]> {
+  const [runs, held] = await Promise.all([
+    lab.store.runs.find({ lotId }, { columns, order: [['id', 'ASC']] }),
+    heldRuns(lab, [lotId]),
+  ]);
+  return runs.filter(({ id }) => !held.has(id));
+}
+
+/** The newest thinned discharge of every cell of a lot that is not held: `id:number` list and the joined curves. */
 export const lotCurves = question({
   role: 'technician',
   input: z.object({ lotId: z.int() }),
   run: async (lab, { lotId }) => {
     const [cells, runs] = await Promise.all([
       lab.store.cells.find({ lotId }, { columns: ['id', 'number'] }),
-      lab.store.runs.find(
-        { lotId },
-        { columns: ['id', 'cellId', 'curve', 'summary'], order: [['id', 'ASC']] },
-      ),
+      freeRuns(lab, lotId, ['id', 'cellId', 'curve', 'summary']),
     ]);
     const newest = new Map(
       runs.filter(({ summary }) => summary.loadOnS !== null).map((run) => [run.cellId, run]),
@@ -25,9 +36,6 @@ export const lotCurves = question({
     };
   },
 });
-
-const reachedEnd = ({ findings }: RunSummary) =>
-  !findings.some(({ code }) => code === 'ended-above-cut-off' || code === 'run-incomplete');
 
 /** Of a discharge that ended early only its charge can be compared. */
 const chargeOnly = (shape: CurveShape): CurveShape => ({
@@ -46,17 +54,14 @@ export const lotOddCurves = question({
   run: async (lab, { lotId }): Promise<OddCurve[]> => {
     const [cells, runs] = await Promise.all([
       lab.store.cells.find({ lotId }, { columns: ['id', 'number'] }),
-      lab.store.runs.find(
-        { lotId },
-        { columns: ['id', 'cellId', 'summary'], order: [['id', 'ASC']] },
-      ),
+      freeRuns(lab, lotId, ['id', 'cellId', 'summary']),
     ]);
     const number = new Map(cells.map((cell) => [cell.id, cell.number]));
     const shapes = new Map<string, CurveShape>();
     for (const { cellId, summary } of runs) {
       const cell = number.get(cellId);
       if (cell && summary.shape)
-        shapes.set(cell, reachedEnd(summary) ? summary.shape : chargeOnly(summary.shape));
+        shapes.set(cell, isWholeDischarge(summary) ? summary.shape : chargeOnly(summary.shape));
     }
     return oddCurves(shapes);
   },
@@ -76,10 +81,7 @@ export const lotDerivatives = question({
   run: async (lab, { lotId }): Promise<Derivatives[]> => {
     const [cells, runs] = await Promise.all([
       lab.store.cells.find({ lotId }, { columns: ['id', 'number'] }),
-      lab.store.runs.find(
-        { lotId },
-        { columns: ['id', 'cellId', 'summary'], order: [['id', 'ASC']] },
-      ),
+      freeRuns(lab, lotId, ['id', 'cellId', 'summary']),
     ]);
     const newest = new Map(
       runs.filter(({ summary }) => summary.loadOnS !== null).map((run) => [run.cellId, run]),

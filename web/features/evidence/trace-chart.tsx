@@ -354,7 +354,7 @@ export function TraceChart({
       <div className="mt-1 flex flex-wrap items-center gap-x-1 text-[0.82rem] text-quiet">
         <span className="mr-auto min-w-0 flex-1">
           Time / {width < 600 ? 's' : inMinutes ? 'min' : 'h'}. Line: voltage; dashes: current;
-          shaded: used for the figures. Drag to zoom
+          shaded: used for the figures{holes.length > 0 && '; grey: no readings'}. Drag to zoom
           {data && (data.isWhole ? '; every sample is drawn' : '; extremes are drawn')}.
         </span>
         {hasC && (
