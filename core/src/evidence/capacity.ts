@@ -2,7 +2,7 @@ import { combineBudget, type Figure, type Finding } from '../units';
 import type { Accuracy } from './accuracy';
 import { type BudgetContext, capacityBudget } from './capacity-budget';
 import { type End, findEnd, isOpenEnd } from './discharge-end';
-import type { LoadEdge } from './holes';
+import type { LoadEdge } from './load-edge';
 import { leadOf } from './resistance';
 import { RunningTotals } from './running-totals';
 import { type Discharge, meanCurrentOf } from './sections';

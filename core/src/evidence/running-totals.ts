@@ -1,6 +1,7 @@
 import { chargeStepAh, energyStepWh } from './charge-steps';
 import { CounterWitness } from './counter-witness';
-import { holeRowsOf, type HoleStep, holesWithin, type LoadEdge, loadEdge } from './holes';
+import { holeRowsOf, type HoleStep, holesWithin } from './holes';
+import { type LoadEdge, loadEdge } from './load-edge';
 import type { Discharge } from './sections';
 import type { Trace } from './trace';
 

@@ -22,6 +22,24 @@ function toleranceWords({ limit, reason }: NonNullable<Item['tolerance']>, n: nu
     : `, by rank, as the spread is not normal${p}`;
 }
 
+/** A share with its interval beneath. */
+function ShareCell({ share }: { share: Item['shareShort'] }) {
+  return (
+    <td className="num">
+      {share ? (
+        <>
+          {percent(share.share)}
+          <span className="block text-[0.78rem] text-quiet">
+            {percent(share.low)} to {percent(share.high)}
+          </span>
+        </>
+      ) : (
+        '–'
+      )}
+    </td>
+  );
+}
+
 function Row({
   name,
   limit,
@@ -69,30 +87,8 @@ function Row({
       <td className="num text-met">{item.met}</td>
       <td className="num text-missed">{item.notMet}</td>
       <td className="num text-doubt">{item.tooClose}</td>
-      <td className="num">
-        {item.shareShort ? (
-          <>
-            {percent(item.shareShort.share)}
-            <span className="block text-[0.78rem] text-quiet">
-              {percent(item.shareShort.low)} to {percent(item.shareShort.high)}
-            </span>
-          </>
-        ) : (
-          '–'
-        )}
-      </td>
-      <td className="num">
-        {item.trulyShort ? (
-          <>
-            {percent(item.trulyShort.share)}
-            <span className="block text-[0.78rem] text-quiet">
-              {percent(item.trulyShort.low)} to {percent(item.trulyShort.high)}
-            </span>
-          </>
-        ) : (
-          '–'
-        )}
-      </td>
+      <ShareCell share={item.shareShort} />
+      <ShareCell share={item.trulyShort} />
     </tr>
   );
 }
