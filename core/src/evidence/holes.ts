@@ -1,7 +1,7 @@
 import { fitLinear } from '../statistics';
 import { chargeStepAh, energyStepWh } from './charge-steps';
 import { CounterWitness, type RowRange } from './counter-witness';
-import { intervalOf, type Trace } from './trace';
+import type { Trace } from './trace';
 
 /** Who says what flowed in a hole. */
 export type HoleWitness = 'counter' | 'slope' | 'small' | 'nobody' | 'charged';
