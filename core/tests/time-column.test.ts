@@ -151,6 +151,20 @@ describe('a time column is not believed blindly', () => {
     }
   });
 
+  it('a time that is plausible in no unit is refused and asked about, never stored', () => {
+    const bytes = log('t,voltage_V,current_A', (t) => String(t * 7_001_000));
+    expect(() => read(bytes)).toThrow(/has no unit, and in none .* under Columns/);
+    expect(read(bytes, undefined, 'ms').codes).toContain('time-told');
+  });
+
+  it('a hundred readings a second stay seconds', () => {
+    const { otherTimes, trace } = read(
+      log('t,voltage_V,current_A', (t) => (t / 1000).toFixed(2), { forS: 90_000 }),
+    );
+    expect(trace.timeS[1]).toBeCloseTo(0.01, 9);
+    expect(otherTimes).toEqual([]);
+  });
+
   it('decimals are no thousands', () => {
     const { trace } = read(log('t;U;I', (t) => (t / 10).toFixed(3), { comma: true }));
     expect(trace.timeS[1]).toBe(1);

@@ -131,14 +131,7 @@ export function capacityBudget(context: BudgetContext): BudgetComponent[] {
       basis: `${lead.standardUncertaintyMohm.toPrecision(2)} mΩ of ${lead.mohm.toPrecision(4)} mΩ at ${meanCurrentA.toPrecision(4)} A, through |dQ/dV|`,
     });
   }
-  for (const hole of totals.holes) {
-    if (hole.position > end.at || hole.standardUncertaintyAh === 0) continue;
-    components.push({
-      name: hole.witness === 'counter' ? 'hole counted' : 'hole bridged',
-      standardUncertainty: hole.standardUncertaintyAh,
-      basis: hole.basis,
-    });
-  }
+  components.push(...holeComponents(totals, end));
   if (!trace.currentA && trace.counterAh) {
     const resolution = counterResolution(trace.counterAh);
     components.push({
@@ -157,9 +150,43 @@ export function capacityBudget(context: BudgetContext): BudgetComponent[] {
   return components;
 }
 
+/** Several alike as one: their root sum of squares, and what the largest of them says. */
+function together(parts: readonly BudgetComponent[]): BudgetComponent[] {
+  const [largest] = [...parts].sort((a, b) => b.standardUncertainty - a.standardUncertainty);
+  if (!largest || parts.length === 1) return largest ? [largest] : [];
+  return [
+    {
+      ...largest,
+      standardUncertainty: Math.hypot(...parts.map((part) => part.standardUncertainty)),
+      basis: `${parts.length} of them, the largest: ${largest.basis}`,
+    },
+  ];
+}
+
+/** Charge that was counted for stretches without readings. */
+function holeComponents(totals: RunningTotals, end: End): BudgetComponent[] {
+  const of = (name: string, isOwn: (byCounter: boolean) => boolean) =>
+    together(
+      totals.holes
+        .filter(
+          ({ position, standardUncertaintyAh, witness }) =>
+            position <= end.at && standardUncertaintyAh > 0 && isOwn(witness === 'counter'),
+        )
+        .map(({ standardUncertaintyAh, basis }) => ({
+          name,
+          standardUncertainty: standardUncertaintyAh,
+          basis,
+        })),
+    );
+  return [
+    ...of('hole counted', (byCounter) => byCounter),
+    ...of('hole bridged', (byCounter) => !byCounter),
+  ];
+}
+
 /** Load-on, and both ends of every pause before the end. */
 function edgeComponents(totals: RunningTotals, end: End): BudgetComponent[] {
-  return totals.edges
+  const edges = totals.edges
     .filter(({ position, limitAh }) => position <= end.at && limitAh > 0)
     .map(({ position, limitAh, intervalS, currentA, by }) => ({
       name: position === 0 ? 'load-on instant' : 'pause',
@@ -167,6 +194,8 @@ function edgeComponents(totals: RunningTotals, end: End): BudgetComponent[] {
       basis:
         by === 'counter'
           ? `by the counter, in steps of ${limitAh.toPrecision(2)} Ah, rectangular`
-          : `${by === 'half' ? 'half of ' : ''}the ${intervalS.toPrecision(3)} s before the first loaded reading at ${currentA.toPrecision(4)} A, rectangular`,
+          : `${by === 'half' ? 'half of ' : ''}the ${intervalS.toPrecision(3)} s between a reading with and one without current, at ${currentA.toPrecision(4)} A, rectangular`,
     }));
+  const isLoadOn = ({ name }: { name: string }) => name === 'load-on instant';
+  return [...together(edges.filter(isLoadOn)), ...together(edges.filter((e) => !isLoadOn(e)))];
 }

@@ -6,6 +6,7 @@ import { decodeLog, utf16Order } from '../reading/decode';
 import { type Dialect, recogniseDialect } from '../reading/dialect';
 import {
   type ReadOptions,
+  refuseUnclearTime,
   scanFindings,
   signAsTold,
   startedAt,
@@ -117,6 +118,7 @@ class LogCompressor {
         currentA: current < 0 ? null : all.numbers[current]!,
         ratedAh: this.ratedAh,
       });
+      if (this.scale.settled?.isUnclear) refuseUnclearTime(this.dialect, this.scale.settled);
       if (this.scale.settled)
         this.findings.push(...timeFindings(this.scale.settled, Boolean(this.dialect.timeUnit)));
       if (this.dialect.timeThousands) this.findings.push(THOUSANDS);

@@ -8,7 +8,13 @@ import { LogRefusal } from './refusal';
 import { assemble, type TimeScale, timeScale } from './assemble';
 import { type ScannedRows, type ScanOptions, scanRows } from './scan';
 import { signCurrent } from './sign-current';
-import { timeFindings, type TimeReading, type TimeUnit } from './time-column';
+import {
+  readingWords,
+  timeFindings,
+  type TimeReading,
+  type TimeSettled,
+  type TimeUnit,
+} from './time-column';
 
 /** A log taken in: its trace, how it was read, and what was noticed. */
 export interface ReadLog {
@@ -70,6 +76,7 @@ export function readLog(raw: Uint8Array, options: ReadOptions = {}): ReadLog {
     currentA: current?.values ?? null,
     ratedAh: options.ratedAh ?? null,
   });
+  if (scale.settled?.isUnclear) refuseUnclearTime(dialect, scale.settled);
   if (scale.settled) findings.push(...timeFindings(scale.settled, Boolean(dialect.timeUnit)));
   if (dialect.timeThousands) findings.push(THOUSANDS);
   const cleaned = cleanOrder(scanned.timeS, dialect.timeStyle);
@@ -104,6 +111,19 @@ export function readLog(raw: Uint8Array, options: ReadOptions = {}): ReadLog {
     chosenTime: scale.settled?.chosen ?? null,
     restartsS: cleaned.restartsAt.map((t) => t * scale.factor),
   };
+}
+
+/** A time that can be read in no way is asked about, never stored with a figure. */
+export function refuseUnclearTime(
+  { columns, firstDataRow }: Dialect,
+  { chosen }: Pick<TimeSettled, 'chosen'>,
+): never {
+  const header = columns.find(({ role }) => role === 'time')?.header ?? '';
+  throw new LogRefusal({
+    code: 'time-unclear',
+    message: `Row ${firstDataRow}, column “${header}”: the time has no unit, and in none is this a log a tester writes (as ${readingWords(chosen)}). Expected seconds, or a unit in the header; say which it is under Columns.`,
+    row: firstDataRow,
+  });
 }
 
 export const THOUSANDS: Finding = {

@@ -40,10 +40,13 @@ export interface TimeSettled {
   others: TimeReading[];
   /** Dates as a spreadsheet counts them, days from 1899-12-30. */
   isSerial: boolean;
+  /** In no unit is the log one that a tester writes. */
+  isUnclear?: boolean;
 }
 
 const NICE_S = [
-  0.1, 0.2, 0.25, 0.5, 1, 2, 3, 4, 5, 6, 10, 12, 15, 20, 30, 60, 120, 180, 240, 300, 600, 900,
+  0.01, 0.02, 0.05, 0.1, 0.2, 0.25, 0.5, 1, 2, 3, 4, 5, 6, 10, 12, 15, 20, 30, 60, 120, 180, 240,
+  300, 600, 900,
 ];
 const isNice = (intervalS: number): boolean =>
   NICE_S.some((nice) => Math.abs(intervalS / nice - 1) < 0.005);
@@ -77,7 +80,8 @@ function worthOf(reading: TimeReading, ratedAh: number | null): number {
   const { unit, intervalS, durationS, movedAh } = reading;
   // Where nothing is said, seconds are meant; the others have to earn it.
   let worth = unit === 's' ? 2 : 0;
-  if (!(intervalS >= 0.05 && intervalS <= 1800)) worth -= 6;
+  if (!(intervalS >= 0.005 && intervalS <= 1800)) worth -= 6;
+  else if (intervalS < 0.05) worth -= 1;
   if (isNice(intervalS)) worth += 2;
   if (durationS < 60 || durationS > 60 * 86_400) worth -= 3;
   if (ratedAh && movedAh !== null && movedAh > 0) {
@@ -90,6 +94,8 @@ function worthOf(reading: TimeReading, ratedAh: number | null): number {
   return worth;
 }
 
+/** A reading worth no more is none. */
+const UNCLEAR = -3;
 /** Another reading is possible where it is worth nearly as much. */
 const NEARLY = 2;
 
@@ -140,6 +146,7 @@ export function settleTimeUnit(
       )
       .map(({ reading }) => reading),
     isSerial: false,
+    isUnclear: best.worth <= UNCLEAR,
   };
 }
 
