@@ -22,14 +22,15 @@ test('the biased channel is named, the drifting one releases its results once a 
 
   // One tested while the other drifted waits.
   await page.goto('/cells/B-0031');
-  await expect(page.getByText('held back', { exact: true })).toBeVisible();
+  const held = page.getByRole('region', { name: 'Held' });
+  await expect(held).toContainText('Its channel waits for a look');
   await page.getByRole('link', { name: 'Look at the channel' }).click();
   await drifting.getByLabel('What you found, looking at it').fill('shunt loose, tightened');
   await drifting.getByRole('button', { name: 'Release its results' }).click();
   await expect(drifting).toContainText('shunt loose, tightened');
   await expect(drifting).not.toContainText('held back');
   await page.goto('/cells/B-0031');
-  await expect(page.getByText('held back', { exact: true })).toHaveCount(0);
+  await expect(page.getByText('Its channel waits for a look')).toHaveCount(0);
 
   // Cells against channels.
   await page.goto('/lab/channels');
