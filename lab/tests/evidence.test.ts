@@ -72,7 +72,7 @@ describe('figures that can be defended', () => {
           cellId: cells[cell]!.id,
           kind,
           value,
-          decimals: 2,
+          decimals: 3,
           ...more,
           clientKey: `00000000-0000-4000-8000-${String(keys++).padStart(12, '0')}`,
         },

@@ -45,15 +45,11 @@ describe('the demo, stopped and started in the middle of its runs', () => {
     await now?.bench.stop();
     await stop(now?.app.child);
   }
-  async function withLab<T>(work: (lab: ReturnType<typeof openLab>, who: Actor) => Promise<T>) {
-    const lab = openLab({ databaseUrl: env.DUSK_DATABASE_URL!, workerFile: WORKER_FILE });
-    try {
-      const person = (await lab.store.people.one({ role: 'admin' }))!;
-      return await work(lab, { id: person.id, name: person.name, role: 'admin' });
-    } finally {
-      await closeLab(lab);
-    }
-  }
+  /** One lab beside the app’s, for all questions: it asks the same database. */
+  let lab: ReturnType<typeof openLab> | null = null;
+  let who: Actor;
+  const withLab = <T>(work: (lab: ReturnType<typeof openLab>, who: Actor) => Promise<T>) =>
+    work(lab!, who);
   const picture = () =>
     withLab(async (lab, who): Promise<Picture> => {
       const found: Picture = { sentences: {}, cells: {} };
@@ -102,9 +98,13 @@ describe('the demo, stopped and started in the middle of its runs', () => {
       DUSK_DEMO: '1',
     };
     await runTypeScript('scripts/load-demo.ts', env);
+    lab = openLab({ databaseUrl: database.url(), workerFile: WORKER_FILE });
+    const person = (await lab.store.people.one({ role: 'admin' }))!;
+    who = { id: person.id, name: person.name, role: 'admin' };
   }, 600_000);
   afterAll(async () => {
     await halt();
+    if (lab) await closeLab(lab);
     await database?.stop();
     rmSync(home, { recursive: true, force: true });
   });

@@ -70,9 +70,11 @@ export const readingsInput = z.object({
             .nullish()
             .transform((value) => value ?? null),
         })
+        // The median of an even number of readings may lie half a digit between two of them.
         .refine(
-          ({ value, decimals }) =>
+          ({ value, decimals, repeats }) =>
             value === null ||
+            repeats !== null ||
             Math.abs(value * 10 ** decimals - Math.round(value * 10 ** decimals)) <
               1e-6 * Math.max(1, Math.abs(value * 10 ** decimals)),
           { message: 'has more digits than are said to be meant: which of them were read?' },
