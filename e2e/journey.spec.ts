@@ -109,7 +109,7 @@ test('from a claim to a report a buyer can hold', async ({ page }) => {
     cell(0),
     capacityOnScreen,
     resistanceOnScreen,
-    'at least 87.85',
+    'at least 87.88',
     'page 1 of',
     'too close to call',
     'at least 104 Ah',
