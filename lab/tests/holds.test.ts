@@ -142,13 +142,40 @@ describe('nothing reaches a verdict that the evidence does not carry', () => {
     expect(await line(6)).toMatchObject({ held: null, verdict: 'met' });
     const lifted = await holdsView(fresh.lab, fresh.admin, { lotId, cellId: ids[6]! });
     expect(lifted.every(({ liftReason }) => liftReason === 'shunt was changed')).toBe(true);
-    // The lead has it set aside after all.
-    await setAside(fresh.lab, fresh.admin, {
+    // The lead has it set aside after all; a second click at the same moment adds nothing.
+    const aside = {
       runId: first!.runId,
       readingId: null,
       reason: 'the shunt was not changed',
-    });
+    };
+    const twice = await Promise.allSettled([
+      setAside(fresh.lab, fresh.admin, aside),
+      setAside(fresh.lab, fresh.admin, aside),
+    ]);
+    expect(twice.map(({ status }) => status).sort()).toEqual(['fulfilled', 'rejected']);
+    const word = (await holdsView(fresh.lab, fresh.admin, { lotId, cellId: ids[6]! })).filter(
+      ({ rule }) => rule === 'byHand',
+    );
+    expect(word).toHaveLength(1);
     expect((await line(6)).held).toBe('the shunt was not changed');
+  });
+
+  it('two who lift two holds of one cell at once leave none', async () => {
+    await take(18, logOf(190, 900));
+    const open = await holdsView(fresh.lab, fresh.admin, { lotId, cellId: ids[18]! });
+    expect(open.length).toBeGreaterThanOrEqual(2);
+    await Promise.all(
+      open.map(({ id }) =>
+        liftHold(fresh.lab, fresh.admin, { holdId: id, reason: 'both looked at it' }),
+      ),
+    );
+    expect((await line(18)).held).toBeNull();
+    // As it was for the tests below.
+    await setAside(fresh.lab, fresh.admin, {
+      runId: open[0]!.runId,
+      readingId: null,
+      reason: 'not of this lot',
+    });
   });
 
   it('two results of a cell that disagree are both held, until the spoilt one is set aside', async () => {

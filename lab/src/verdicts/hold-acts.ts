@@ -13,7 +13,11 @@ const reason = z
   .min(3, 'Expected a reason, in a few words.')
   .max(400, 'Expected at most 400 characters.');
 
-/** What is held changed: fits over repeats first, then everything that stands by them. */
+/**
+ * What is held changed: fits over repeats first, then everything that stands by them. The lot is
+ * locked by then, lots by number: two who lift two holds of one cell at once would each judge it
+ * with the other’s still on.
+ */
 async function afterHolds(
   lab: Lab,
   lotId: number,
@@ -38,6 +42,8 @@ export const liftHold = procedure({
   input: z.object({ holdId: z.int(), version: z.int().optional(), reason }),
   run: async ({ lab, actor, input, transaction, audit }): Promise<void> => {
     const { holds } = lab.store.results;
+    const place = found(await holds.one({ id: input.holdId }, { transaction }), 'That hold');
+    await openLot(lab, place.lotId, transaction, true);
     const hold = found(
       await holds.one({ id: input.holdId }, { transaction, forUpdate: true }),
       'That hold',
@@ -85,7 +91,7 @@ export const setAside = procedure({
             await store.readings.one({ id: input.readingId! }, { transaction }),
             'That reading',
           );
-    await openLot(lab, result.lotId, transaction);
+    await openLot(lab, result.lotId, transaction, true);
     const place = { runId: input.runId, readingId: input.readingId };
     const known = await holds.one({ ...place, rule: 'byHand' }, { transaction, forUpdate: true });
     if (known && known.liftedAt === null)
@@ -136,11 +142,10 @@ export const moveRun = procedure({
     );
     if (to.id === from.id)
       throw new LabError('invalid', `This run is of ${from.number} already.`, { field: 'toCell' });
-    const [fromLot, toLot] = [
-      await openLot(lab, from.lotId, transaction),
-      await openLot(lab, to.lotId, transaction),
-    ];
-    if (fromLot.modelId !== toLot.modelId)
+    const models = new Set<number>();
+    for (const lotId of [...new Set([from.lotId, to.lotId])].sort((a, b) => a - b))
+      models.add((await openLot(lab, lotId, transaction, true)).modelId);
+    if (models.size > 1)
       throw new LabError(
         'invalid',
         `${to.number} is of another cell model than ${from.number}: expected a cell of the same model.`,
