@@ -27,7 +27,11 @@ async function store(page: Page, code: string, files: Record<string, string>): P
       buffer: Buffer.from(`${content.trimEnd()}\n# ${randomUUID()}\n`),
     })),
   );
-  await page.getByRole('button', { name: /^Store/ }).click();
+  // Only once all are read: what is stored is what was understood by then.
+  const count = Object.keys(files).length;
+  await page
+    .getByRole('button', { name: `Store ${count} ${count === 1 ? 'log' : 'logs'}` })
+    .click();
   for (const name of Object.keys(files))
     await expect(page.getByTestId('log-row').filter({ hasText: name })).toContainText('stored in');
 }

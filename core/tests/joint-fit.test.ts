@@ -229,6 +229,27 @@ describe('factors fitted together with channels', () => {
     expect(Math.abs(wild.factors.get('M')!.rate.k - before.k)).toBeLessThan(before.uK);
     expect(wild.outOfLine.map(({ index }) => index)).toContain(4);
   });
+
+  it('of two results of one cell that disagree both are out of line, either way round', () => {
+    const random = seededRandom(5);
+    const results = Array.from({ length: 20 }, (_, c) =>
+      ['A', 'B'].map((channel) => ({
+        cell: `${c}`,
+        channel,
+        value: 100 * Math.exp(0.001 * random.normal()),
+      })),
+    ).flat();
+    for (const at of [6, 7]) {
+      const pair = fitJointly(
+        results.map((r, i) => (i === at ? { ...r, value: 1.03 * r.value } : r)),
+      ).outOfLine;
+      expect(pair.map(({ index }) => index)).toEqual([6, 7]);
+      const [first, second] = pair.map(({ distance }) => distance);
+      // One is as far above as the other is below, and the higher one is the one that was raised.
+      expect(Math.log1p(first!) + Math.log1p(second!)).toBeCloseTo(0, 9);
+      expect(at === 6 ? first! : second!).toBeGreaterThan(0.02);
+    }
+  });
 });
 
 describe('shrinking', () => {

@@ -163,12 +163,22 @@ describe('channels and what repeats say of them', () => {
   it('a channel that drifts is held back from its last good point until a lead looked', async () => {
     for (const cell of [0, 1]) await run(cell, 3, { holdsAh: 105 + cell });
     await run(4, 3, { gainPct: 1.4, holdsAh: 105 });
+    // Tested before on a sound channel, and once more on the one that drifts.
+    await run(5, 0, { holdsAh: 106.5 });
+    await run(5, 3, { gainPct: 1.4, holdsAh: 106.5 });
     expect((await line(4)).held).toBeNull();
     for (const cell of [0, 1]) await run(cell, 3, { gainPct: 1.5, holdsAh: 105 + cell });
     const held = await line(4);
     expect(held.held).toContain('Bank, 4 is held back');
     expect(held).toMatchObject({ verdict: null, grade: null });
     expect(held.waitingFor).toEqual(['a look at its channel']);
+    // What drifted has no voice against the sound result: that one counts, and is not out of line.
+    const sound = await line(5);
+    expect(sound).toMatchObject({ verdict: 'met', held: null });
+    expect(Math.abs(sound.capacityRawAh! / 106.5 - 1)).toBeLessThan(0.008);
+    expect(
+      await fresh.lab.store.results.holds.find({ cellId: cells[5]!.id, rule: 'outOfLine' }),
+    ).toEqual([]);
     // It waits on Today, and no report gives the result out.
     expect((await today(fresh.lab, fresh.admin, {})).items).toContainEqual(
       expect.objectContaining({ kind: 'held', lot: lot.code }),

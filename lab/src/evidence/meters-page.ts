@@ -9,7 +9,8 @@ import type { MeterComparisonRow } from '@dusk-tally/store';
 import { z } from 'zod';
 import { found, LabError, procedure, question } from '../shared';
 import { refreshStandings } from '../verdicts/standings';
-import { chartsOf, isLike, jointRepeats, refreshMeters, repeatsOf } from './channel-effects';
+import { refreshMeters } from './channel-effects';
+import { chartsOf, isLike, jointRepeats, repeatsOf } from './repeats';
 import { type ChannelView, listChannels } from './channels';
 
 /** A channel with what repeats and control cells say of it. */

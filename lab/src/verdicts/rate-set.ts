@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { repeatsOf } from '../evidence/channel-effects';
+import { repeatsOf } from '../evidence/repeats';
 import { loadClaim } from '../arrivals/claims';
 import { question } from '../shared';
 

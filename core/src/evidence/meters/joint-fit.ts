@@ -12,7 +12,10 @@ import {
   standardised,
 } from './joint-design';
 
-/** A result the fit gave no weight: further from the others than chance has it. */
+/**
+ * A result the fit gave no weight: further from the others than chance has it. Of a cell with two
+ * results both are listed.
+ */
 export interface OutOfLine {
   /** Place in what was given. */
   index: number;
@@ -204,14 +207,29 @@ export function fitJointly(
     scale: isRobust ? scale : null,
   });
   const last = solveOnce(design, solution.beta, counted, scatter.variance);
-  const beyond = design.rows.flatMap((row, i) =>
-    weights[i]! > 0 ? [] : [{ index: row.index, distance: Math.expm1(solution.residuals[i]!) }],
-  );
   return {
     channels: channelsOf(design, solution.beta, last.covariance, { ...scatter, told: degrees }),
     factors: factorsOf(design, solution.beta, counted, scatter),
-    outOfLine: beyond,
+    outOfLine: outOfLineOf(design, solution, weights),
   };
+}
+
+/**
+ * Results that ended without weight. Of two results of one cell nothing tells which is the wrong
+ * one, whichever the rounds happened to drop: both are out of line with each other.
+ */
+function outOfLineOf(design: Design, solution: Solution, weights: readonly number[]): OutOfLine[] {
+  const dropped = (i: number) => !(weights[i]! > 0);
+  const partnerOf = (i: number): number | undefined => {
+    const own = design.cells[design.rows[i]!.cell]!;
+    return own.length === 2 ? own.find((other) => other !== i) : undefined;
+  };
+  return design.rows.flatMap((row, i) => {
+    const partner = partnerOf(i);
+    if (!dropped(i) && (partner === undefined || !dropped(partner))) return [];
+    const others = partner === undefined ? 0 : solution.residuals[partner]!;
+    return [{ index: row.index, distance: Math.expm1(solution.residuals[i]! - others) }];
+  });
 }
 
 const noRepeats: ChannelFitOrReason = {
