@@ -2,7 +2,7 @@ import { closeSync, openSync, readFileSync, readSync, statSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { isMainThread } from 'node:worker_threads';
 import {
-  carryToClaim,
+  carryFigureToClaim,
   type CurveShape,
   figuresOfLog,
   type LogFigures,
@@ -16,7 +16,12 @@ import {
 } from '@dusk-tally/core/evidence';
 import { fileSource } from '../lab/src/evidence/file-source';
 import { scanInTwo, SecondThread, serveAsHelper } from '../lab/src/evidence/second-thread';
-import { type BudgetComponent, expandedUncertainty, type Finding } from '@dusk-tally/core/units';
+import {
+  type BudgetComponent,
+  budgetKind,
+  expandedUncertainty,
+  type Finding,
+} from '@dusk-tally/core/units';
 
 interface Element {
   file: string;
@@ -189,7 +194,7 @@ function atClaimElement(figures: LogFigures): Element['atClaim'] {
   const charge = figures.sections.findLast(
     ({ kind, toS }) => kind === 'charge' && toS <= figures.discharge!.loadOnS,
   );
-  const carried = carryToClaim(
+  const carried = carryFigureToClaim(
     raw.capacity,
     {
       rateIt: claimRateIt ?? null,
@@ -206,9 +211,13 @@ function atClaimElement(figures: LogFigures): Element['atClaim'] {
   );
   return carried.comparable
     ? {
-        ah: carried.figure.value,
-        U: expandedUncertainty(carried.figure),
-        corrections: carried.corrections.map(({ name, factor, text }) => ({ name, factor, text })),
+        ah: carried.estimate.value,
+        U: expandedUncertainty(carried.estimate),
+        corrections: carried.corrections.map(({ kind, factor, text }) => ({
+          name: budgetKind(kind).words,
+          factor,
+          text,
+        })),
         reasons: [],
       }
     : { ah: null, U: null, corrections: [], reasons: carried.reasons };

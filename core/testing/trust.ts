@@ -1,3 +1,4 @@
+import { isKnown } from '../src/units';
 import {
   carryToClaim,
   channelBeyond,
@@ -116,12 +117,9 @@ function judged(log: TrustLog, { effects, factors }: Known): Outcome {
     effect?.repeatability ? { relative: effect.repeatability, source: 'repeats' } : null,
   );
   if (!carried.comparable) return 'notComparable';
-  const { figure } = carried;
-  return judge(
-    { ...figure, standardUncertainty: figure.standardUncertainty! },
-    { value: TRUST_CLAIM.ratedAh, direction: 'atLeast' },
-    1,
-  ).verdict;
+  const { estimate } = carried;
+  if (!isKnown(estimate)) throw new Error('Expected a capacity with its uncertainty.');
+  return judge(estimate, { value: TRUST_CLAIM.ratedAh, direction: 'atLeast' }, 1).verdict;
 }
 
 /** Counts by what was wrong with the run, and over all. */

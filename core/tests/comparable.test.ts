@@ -1,14 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import {
-  carryToClaim,
+  carryFigureToClaim,
   type ConditionedCapacity,
   factorsOfModel,
   HOUSE_FACTORS,
   type RunConditions,
 } from '@dusk-tally/core/evidence';
 import { seededRandom } from '@dusk-tally/core/statistics';
-import { combineBudget, type Figure } from '@dusk-tally/core/units';
+import { type BudgetKind, budgetPart, combineBudget, type Figure } from '@dusk-tally/core/units';
 
 const raw = (value: number, bound: Figure['bound'] = 'exact'): Figure => ({
   quantity: 'capacity',
@@ -19,7 +19,7 @@ const raw = (value: number, bound: Figure['bound'] = 'exact'): Figure => ({
   inputs: [],
   steps: [],
   findings: [],
-  ...combineBudget([{ name: 'current gain', standardUncertainty: 0.003 * value, basis: 'stated' }]),
+  ...combineBudget([budgetPart('currentGain', 0.003 * value, 'stated')]),
 });
 const claim = { rateIt: 0.2, cutoffV: 2.5, temperatureC: 25 };
 const run = (more: Partial<RunConditions> = {}): RunConditions => ({
@@ -30,31 +30,35 @@ const run = (more: Partial<RunConditions> = {}): RunConditions => ({
   restBeforeS: 3600,
   ...more,
 });
-const component = (figure: Figure, name: string) =>
-  figure.budget.find((part) => part.name === name)?.standardUncertainty ?? 0;
+const component = (figure: Figure, kind: BudgetKind) =>
+  figure.budget.find((part) => part.kind === kind)?.standardUncertainty ?? 0;
 
 describe('a result carried to the claim’s conditions', () => {
   test('worked example: 101.3 Ah at 0.5 It and 19 °C', () => {
-    const result = carryToClaim(raw(101.3), claim, run({ meanCurrentA: 50, meanTemperatureC: 19 }));
+    const result = carryFigureToClaim(
+      raw(101.3),
+      claim,
+      run({ meanCurrentA: 50, meanTemperatureC: 19 }),
+    );
     expect(result.comparable).toBe(true);
     const factor = Object.fromEntries(
-      result.comparable ? result.corrections.map((c) => [c.name, c]) : [],
+      result.comparable ? result.corrections.map((c) => [c.kind, c]) : [],
     );
     expect(factor.temperature!.factor).toBeCloseTo(1.03, 12);
     expect(factor.rate!.factor).toBeCloseTo(1.02787, 5);
-    expect(result.figure!.value).toBeCloseTo(107.25, 2);
+    expect(result.estimate!.value).toBeCloseTo(107.25, 2);
     expect(factor.temperature!.relativeUncertainty).toBeCloseTo(0.012, 12);
     expect(factor.rate!.relativeUncertainty).toBeCloseTo(Math.log(2.5) * 0.015, 12);
-    expect(component(result.figure!, 'temperature')).toBeCloseTo(0.012 * 107.25, 2);
-    expect(component(result.figure!, 'current gain')).toBeCloseTo(0.003 * 107.25, 2);
-    expect(result.figure!.steps.join(' ')).toContain('101.300 Ah');
+    expect(component(result.estimate!, 'temperature')).toBeCloseTo(0.012 * 107.25, 2);
+    expect(component(result.estimate!, 'currentGain')).toBeCloseTo(0.003 * 107.25, 2);
+    expect(result.estimate!.steps.join(' ')).toContain('101.300 Ah');
   });
 
   test('under the claim’s own conditions nothing changes', () => {
-    const result = carryToClaim(raw(100), claim, run());
+    const result = carryFigureToClaim(raw(100), claim, run());
     expect(result).toMatchObject({ comparable: true, corrections: [], remarks: [] });
-    expect(result.figure!.value).toBe(100);
-    expect(result.figure!.standardUncertainty).toBeCloseTo(0.3, 12);
+    expect(result.estimate!.value).toBe(100);
+    expect(result.estimate!.standardUncertainty).toBeCloseTo(0.3, 12);
   });
 
   test.each([
@@ -63,9 +67,9 @@ describe('a result carried to the claim’s conditions', () => {
     ['4.1 times the rate', { meanCurrentA: 82 }, 'claimed at 0.2 It'],
     ['a fifth of the rate', { meanCurrentA: 4 }, 'a factor of at most 4'],
   ])('%s: no number', (_, more, words) => {
-    const result = carryToClaim(raw(100), claim, run(more));
+    const result = carryFigureToClaim(raw(100), claim, run(more));
     expect(result.comparable).toBe(false);
-    expect(result.figure).toBeNull();
+    expect(result.estimate).toBeNull();
     expect(!result.comparable && result.reasons.join(' ')).toContain(words);
   });
 
@@ -76,11 +80,11 @@ describe('a result carried to the claim’s conditions', () => {
       { meanCurrentA: 80 },
       { meanCurrentA: 5 },
     ])
-      expect(carryToClaim(raw(100), claim, run(more)).comparable).toBe(true);
+      expect(carryFigureToClaim(raw(100), claim, run(more)).comparable).toBe(true);
   });
 
   test('through 25 °C each side counts with its own coefficient', () => {
-    const { figure } = carryToClaim(
+    const { estimate: figure } = carryFigureToClaim(
       raw(100),
       { ...claim, temperatureC: 28 },
       run({ meanTemperatureC: 20 }),
@@ -89,17 +93,25 @@ describe('a result carried to the claim’s conditions', () => {
   });
 
   test('a skipped rest adds half a per cent; an unseen one is only said', () => {
-    const skipped = carryToClaim(raw(100), claim, run({ restAfterChargeS: 300, restBeforeS: 300 }));
-    expect(component(skipped.figure!, 'missing rest')).toBeCloseTo(0.5, 12);
-    expect(skipped.figure!.value).toBe(100);
-    const unseen = carryToClaim(raw(100), claim, run({ restAfterChargeS: null, restBeforeS: 120 }));
-    expect(component(unseen.figure!, 'missing rest')).toBe(0);
+    const skipped = carryFigureToClaim(
+      raw(100),
+      claim,
+      run({ restAfterChargeS: 300, restBeforeS: 300 }),
+    );
+    expect(component(skipped.estimate!, 'missingRest')).toBeCloseTo(0.5, 12);
+    expect(skipped.estimate!.value).toBe(100);
+    const unseen = carryFigureToClaim(
+      raw(100),
+      claim,
+      run({ restAfterChargeS: null, restBeforeS: 120 }),
+    );
+    expect(component(unseen.estimate!, 'missingRest')).toBe(0);
     expect(unseen.remarks).toEqual([expect.stringContaining('2 min of rest')]);
   });
 
   test('a channel that reads high is divided out', () => {
     const channel = { factor: 1.035, relativeUncertainty: 0.001, text: 'channel 3 reads high' };
-    const { figure } = carryToClaim(
+    const { estimate: figure } = carryFigureToClaim(
       raw(103.5),
       claim,
       run({ meanCurrentA: 20.7 }),
@@ -107,13 +119,13 @@ describe('a result carried to the claim’s conditions', () => {
       channel,
     );
     expect(figure!.value).toBeCloseTo(100, 10);
-    expect(component(figure!, 'channel bias')).toBeCloseTo(0.1, 10);
+    expect(component(figure!, 'channelBias')).toBeCloseTo(0.1, 10);
     expect(figure!.steps).toContain('channel 3 reads high');
   });
 
   test('at least stays at least, and nobody says more than the claim asks', () => {
-    expect(carryToClaim(raw(90, 'atLeast'), claim, run()).figure!.bound).toBe('atLeast');
-    const open = carryToClaim(
+    expect(carryFigureToClaim(raw(90, 'atLeast'), claim, run()).estimate!.bound).toBe('atLeast');
+    const open = carryFigureToClaim(
       raw(100),
       { rateIt: null, cutoffV: 2.5, temperatureC: null },
       run({ meanCurrentA: 90, meanTemperatureC: -5 }),
@@ -128,16 +140,16 @@ describe('a result carried to the claim’s conditions', () => {
         fc.double({ min: 0.06, max: 0.7, noNaN: true }),
         (temperatureC, rateIt) => {
           const conditions = run({ meanCurrentA: 100 * rateIt, meanTemperatureC: temperatureC });
-          const there = carryToClaim(raw(100), claim, conditions);
-          const relative = there.figure!.standardUncertainty! / there.figure!.value;
+          const there = carryFigureToClaim(raw(100), claim, conditions);
+          const relative = there.estimate!.standardUncertainty! / there.estimate!.value;
           expect(relative).toBeGreaterThanOrEqual(0.003 - 1e-12);
-          const rate = there.comparable && there.corrections.find((c) => c.name === 'rate');
-          const back = carryToClaim(
+          const rate = there.comparable && there.corrections.find((c) => c.kind === 'rate');
+          const back = carryFigureToClaim(
             raw(100),
             { ...claim, rateIt, temperatureC: 25 },
             run({ meanCurrentA: 20 }),
           );
-          const rateBack = back.comparable && back.corrections.find((c) => c.name === 'rate');
+          const rateBack = back.comparable && back.corrections.find((c) => c.kind === 'rate');
           if (rate && rateBack) expect(rate.factor * rateBack.factor).toBeCloseTo(1, 10);
         },
       ),
@@ -219,9 +231,9 @@ describe('what a model does, learnt from its own runs', () => {
   test('a fitted model narrows what a carried result adds', () => {
     const factors = factorsOfModel(runs(2, { k: 1.04, perK: 0, noise: 0.001 }, rates));
     const conditions = run({ meanCurrentA: 50 });
-    const house = carryToClaim(raw(100), claim, conditions);
-    const own = carryToClaim(raw(100), claim, conditions, factors);
-    expect(component(own.figure!, 'rate')).toBeLessThan(component(house.figure!, 'rate') / 3);
-    expect(own.figure!.value).toBeCloseTo(100 * 2.5 ** 0.04, 0);
+    const house = carryFigureToClaim(raw(100), claim, conditions);
+    const own = carryFigureToClaim(raw(100), claim, conditions, factors);
+    expect(component(own.estimate!, 'rate')).toBeLessThan(component(house.estimate!, 'rate') / 3);
+    expect(own.estimate!.value).toBeCloseTo(100 * 2.5 ** 0.04, 0);
   });
 });

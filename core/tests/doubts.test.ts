@@ -15,7 +15,7 @@ import {
   unknownTesterAccuracy,
 } from '../src/evidence';
 import { seededRandom } from '../src/statistics';
-import type { Figure } from '../src/units';
+import { type BudgetKind, budgetPart, type Figure } from '../src/units';
 import { medianOf, typedFigure, whatWouldSettle } from '../src/verdicts';
 
 const bytes = (lines: string[]) => new TextEncoder().encode(lines.join('\n') + '\n');
@@ -99,8 +99,11 @@ describe('AC against DC resistance', () => {
     expect(found.map(({ code }) => code)).toEqual(codes);
   });
   it('an AC reading over the bar is told to be read again, not blamed on the probes', () => {
-    const [finding] = checkResistances({ acMohm: 0.9, dcMohm: 0.5, acHoldsJoint: true });
+    const pair = { acMohm: 0.9, dcMohm: 0.5, acHoldsJoint: true };
+    const [finding] = checkResistances({ ...pair, acU: 0.01, dcU: 0.02 });
     expect(finding!.text).toContain('over the joint');
+    // Where one uncertainty is not known, it might explain it.
+    expect(checkResistances({ ...pair, acU: 0.01, dcU: null })).toEqual([]);
   });
 });
 
@@ -305,11 +308,11 @@ describe('three AC readings', () => {
 describe('what would settle a result too close to call', () => {
   const figure = (
     value: number,
-    parts: Record<string, number>,
+    parts: Partial<Record<BudgetKind, number>>,
     bound: Figure['bound'] = 'exact',
   ) => {
-    const budget = Object.entries(parts)
-      .map(([name, standardUncertainty]) => ({ name, standardUncertainty, basis: '' }))
+    const budget = (Object.entries(parts) as [BudgetKind, number][])
+      .map(([kind, u]) => budgetPart(kind, u, ''))
       .sort((a, b) => b.standardUncertainty - a.standardUncertainty);
     const standardUncertainty = Math.sqrt(
       budget.reduce((s, p) => s + p.standardUncertainty ** 2, 0),
@@ -318,12 +321,12 @@ describe('what would settle a result too close to call', () => {
   };
   const limit = { value: 100, direction: 'atLeast' as const };
   it('nothing, where the verdict has fallen', () => {
-    expect(whatWouldSettle(figure(105, { 'current gain': 0.3 }), limit, 1)).toBeNull();
-    expect(whatWouldSettle(figure(95, { 'current gain': 0.3 }), limit, 1)).toBeNull();
+    expect(whatWouldSettle(figure(105, { currentGain: 0.3 }), limit, 1)).toBeNull();
+    expect(whatWouldSettle(figure(95, { currentGain: 0.3 }), limit, 1)).toBeNull();
   });
   it('the one component whose absence is enough', () => {
     const found = whatWouldSettle(
-      figure(100.4, { 'current gain': 0.3, 'cut-off voltage': 0.1 }),
+      figure(100.4, { currentGain: 0.3, cutoffVoltage: 0.1 }),
       limit,
       1,
     )!;
@@ -332,7 +335,7 @@ describe('what would settle a result too close to call', () => {
   });
   it('several, where one is not enough', () => {
     const found = whatWouldSettle(
-      figure(100.3, { 'current gain': 0.3, temperature: 0.28, rate: 0.05 }),
+      figure(100.3, { currentGain: 0.3, temperature: 0.28, rate: 0.05 }),
       limit,
       1,
     )!;
@@ -340,7 +343,7 @@ describe('what would settle a result too close to call', () => {
   });
   it('another run only where by its own numbers it would settle it; no mean of runs', () => {
     const settled = whatWouldSettle(
-      figure(100.4, { 'hole bridged': 0.3, 'current gain': 0.1 }),
+      figure(100.4, { holeBridged: 0.3, currentGain: 0.1 }),
       limit,
       1,
     )!;
@@ -348,24 +351,24 @@ describe('what would settle a result too close to call', () => {
       /^Or run it again without a hole in its log: U would be 0\.2\.$/,
     );
     const scattered = whatWouldSettle(
-      figure(100.4, { repeatability: 0.3, 'current gain': 0.1 }),
+      figure(100.4, { repeatability: 0.3, currentGain: 0.1 }),
       limit,
       1,
     )!;
     expect(scattered.ways.join(' ')).not.toMatch(/run it again|mean of/);
     const tooWide = whatWouldSettle(
-      figure(100.4, { 'hole bridged': 0.3, 'current gain': 0.4 }),
+      figure(100.4, { holeBridged: 0.3, currentGain: 0.4 }),
       limit,
       1,
     )!;
     expect(tooWide.ways.join(' ')).not.toMatch(/Or run it again/);
   });
   it('on the limit itself it says so', () => {
-    const found = whatWouldSettle(figure(100.001, { 'current gain': 0.3 }), limit, 1)!;
+    const found = whatWouldSettle(figure(100.001, { currentGain: 0.3 }), limit, 1)!;
     expect(found.ways[0]).toContain('lies on the limit');
   });
   it('a run that stopped early is to be run down', () => {
-    const found = whatWouldSettle(figure(98, { 'current gain': 0.1 }, 'atLeast'), limit, 1)!;
+    const found = whatWouldSettle(figure(98, { currentGain: 0.1 }, 'atLeast'), limit, 1)!;
     expect(found.ways).toEqual([
       'Run it down to the cut-off: this run stopped before, so it only says at least.',
     ]);
@@ -377,10 +380,10 @@ describe('what would settle a result too close to call', () => {
         fc.double({ min: 0.01, max: 3, noNaN: true }),
         fc.double({ min: 0.1, max: 2, noNaN: true }),
         (margin, u, guard) => {
-          const found = whatWouldSettle(figure(100 + margin, { 'current gain': u }), limit, guard);
+          const found = whatWouldSettle(figure(100 + margin, { currentGain: u }), limit, guard);
           if (!found || found.neededExpanded === null || margin === 0) return;
           const narrow = figure(100 + margin, {
-            'current gain': (found.neededExpanded / 2) * (1 - 1e-9),
+            currentGain: (found.neededExpanded / 2) * (1 - 1e-9),
           });
           expect(whatWouldSettle(narrow, limit, guard)).toBeNull();
         },

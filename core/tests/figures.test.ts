@@ -13,7 +13,7 @@ import {
   type Trace,
 } from '../src/evidence';
 import { recordDischarge, rowsAsCsv, typicalCell } from '../src/simulator';
-import { combineBudget } from '../src/units';
+import { budgetPart, combineBudget } from '../src/units';
 
 const EXACT: Accuracy = {
   currentGainPct: 0.5,
@@ -55,10 +55,10 @@ const capacity = (trace: Trace, cutoffV: number) =>
 describe('capacity', () => {
   it('worked budget of the handbook: 20 A for 5.2 h', () => {
     const { standardUncertainty } = combineBudget([
-      { name: 'gain', standardUncertainty: (0.005 * 104) / Math.sqrt(3), basis: '' },
-      { name: 'offset', standardUncertainty: (0.02 * 5.2) / Math.sqrt(3), basis: '' },
-      { name: 'cut-off', standardUncertainty: (0.01 / Math.sqrt(3)) * 4, basis: '' },
-      { name: 'repeatability', standardUncertainty: 0.0015 * 104, basis: '' },
+      budgetPart('currentGain', (0.005 * 104) / Math.sqrt(3), ''),
+      budgetPart('currentOffset', (0.02 * 5.2) / Math.sqrt(3), ''),
+      budgetPart('cutoffVoltage', (0.01 / Math.sqrt(3)) * 4, ''),
+      budgetPart('repeatability', 0.0015 * 104, ''),
     ]);
     expect(standardUncertainty).toBeCloseTo(0.3444, 4);
     expect(2 * standardUncertainty).toBeCloseTo(0.69, 2);

@@ -10,9 +10,14 @@ import {
   summariseItem,
   typedFigure,
 } from '../src/verdicts';
+import type { Bound } from '../src/units';
 
 const L = { value: 100, direction: 'atLeast' } as const;
-const at = (value: number, U = 0.8) => ({ value, standardUncertainty: U / 2 });
+const at = (value: number, U = 0.8) => ({
+  value,
+  standardUncertainty: U / 2,
+  bound: 'exact' as Bound,
+});
 
 describe('one figure against one limit', () => {
   it.each([

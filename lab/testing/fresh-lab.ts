@@ -12,6 +12,8 @@ export const PASSWORD = 'a long enough password';
 export interface FreshLab {
   lab: Lab;
   admin: Actor;
+  /** Address of its database. */
+  url: string;
   close: () => Promise<void>;
 }
 
@@ -36,7 +38,7 @@ export async function freshLab(now?: () => Date): Promise<FreshLab> {
     password: PASSWORD,
   });
   const admin = await signIn(lab, { email: 'admin@lab.example', password: PASSWORD });
-  return { lab, admin, close: () => closeLab(lab) };
+  return { lab, admin, url, close: () => closeLab(lab) };
 }
 
 /** A lot of a 104 Ah prismatic LFP model, claimed at 0.2 It to 2.5 V. */

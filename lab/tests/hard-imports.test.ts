@@ -91,7 +91,7 @@ describe('logs that are not plain', () => {
     await take(9, 'half.csv', { bytes: new TextEncoder().encode(rowsAsCsv(rows)) });
     const carried = await line(9);
     expect(carried.comparable).toBe(true);
-    expect(carried.corrections.map(({ name }) => name)).toContain('rate');
+    expect(carried.corrections.map(({ kind }) => kind)).toContain('rate');
     const factor = carried.corrections.reduce((product, by) => product * by.factor, 1);
     expect(carried.capacityAh).toBeCloseTo(carried.capacityRawAh! * factor, 9);
     const trail = await figureTrail(fresh.lab, fresh.admin, { id: carried.capacityFigureId! });

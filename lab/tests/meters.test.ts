@@ -224,7 +224,7 @@ describe('channels and what repeats say of them', () => {
   it('runs of one cell at several rates teach what its model does', async () => {
     await run(5, 0, { currentA: 20.8, holdsAh: 105 });
     for (const currentA of [31.2, 52]) await run(5, 0, { currentA, holdsAh: 105 });
-    const learnt = (await line(5)).corrections.find(({ name }) => name === 'rate')!;
+    const learnt = (await line(5)).corrections.find(({ kind }) => kind === 'rate')!;
     expect(learnt.text).toContain('of this model');
   });
 

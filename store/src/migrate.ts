@@ -7,6 +7,7 @@ import { up as evidence } from './migrations/004-evidence';
 import { up as bench } from './migrations/005-bench';
 import { up as strings } from './migrations/006-strings';
 import { up as holds } from './migrations/007-holds';
+import { up as budgetKinds } from './migrations/008-budget-kinds';
 
 /** Brings the database to today's shape. @returns names of the migrations that ran. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
@@ -19,6 +20,7 @@ export async function migrate(sequelize: Sequelize): Promise<string[]> {
       { name: '005-bench', up: () => bench(sequelize.getQueryInterface()) },
       { name: '006-strings', up: () => strings(sequelize.getQueryInterface()) },
       { name: '007-holds', up: () => holds(sequelize.getQueryInterface()) },
+      { name: '008-budget-kinds', up: () => budgetKinds(sequelize.getQueryInterface()) },
     ],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),

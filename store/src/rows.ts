@@ -179,7 +179,7 @@ export interface StringSummary {
   highA: number;
   atS: number;
   /** One per cell, mΩ, with expanded uncertainties and what stands out. */
-  cells: { mohm: number; expandedMohm: number; z: number | null; standsOut: boolean }[];
+  cells: { mohm: number; expandedMohm: number | null; z: number | null; standsOut: boolean }[];
 }
 export interface RunSummary {
   sections: Section[];

@@ -12,7 +12,7 @@ const line = (id: number): CellLine => ({
   capacityRawAh: 103,
   capacityRawFigureId: 7,
   corrections:
-    id % 3 ? [{ name: 'rate', factor: 1.01, relativeUncertainty: 0.01, text: 'so' }] : [],
+    id % 3 ? [{ kind: 'rate', factor: 1.01, relativeUncertainty: 0.01, text: 'so' }] : [],
   held: null,
   holds: [],
   comparable: true,

@@ -16,6 +16,7 @@ import {
   type TimeReading,
   type TimeUnit,
 } from '@dusk-tally/core/evidence';
+import { expandedUncertainty } from '@dusk-tally/core/units';
 
 /** Asks for a preview of one file. */
 export interface PreviewRequest {
@@ -47,7 +48,7 @@ export type PreviewReply =
       /** Ways its time can be read, the one taken first; one alone where it is clear. */
       times: TimeChoice[];
       findings: string[];
-      capacity: { value: number; bound: string; U: number } | null;
+      capacity: { value: number; bound: string; U: number | null } | null;
       sketch: LogSketch | null;
       /** Whole log, thinned, as `encodeCurve` bytes. */
       curve: Uint8Array;
@@ -155,7 +156,7 @@ function preview({ id, file, cutoffV, ratedAh, mappings }: PreviewRequest): Prev
         ? {
             value: capacity.value,
             bound: capacity.bound,
-            U: 2 * (capacity.standardUncertainty ?? 0),
+            U: expandedUncertainty(capacity),
           }
         : null,
       curve: wholeCurve(log, figures),

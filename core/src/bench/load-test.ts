@@ -1,4 +1,5 @@
 import { median, medianAbsoluteDeviation, robustZ } from '../statistics';
+import { NO_UNCERTAINTY } from '../units';
 
 /** Readings of a string at two loads and one state of charge (handbook, chapter 4, "Load test"). */
 export interface LoadStep {
@@ -124,15 +125,17 @@ export function rateStood(
 /** A result of a pack or of a cell, Ah, with its standard uncertainty. */
 export interface ChargeResult {
   ah: number;
-  u: number;
+  /** Standard uncertainty, Ah; null where it is not known. */
+  u: number | null;
 }
 
 export interface PackJudgement {
-  says: 'agrees' | 'more' | 'less';
+  /** `open` where the uncertainty of one of them is not known. */
+  says: 'agrees' | 'more' | 'less' | 'open';
   /** Pack less what its weakest group can give, Ah. */
   differenceAh: number;
   /** Of the difference, k = 2, Ah. */
-  expandedAh: number;
+  expandedAh: number | null;
   sentence: string;
 }
 
@@ -149,6 +152,13 @@ export function packAgainstWeakest(
   if (!(pack.ah >= 0 && weakest.ah >= 0 && balancedAh >= 0))
     throw new RangeError('Expected capacities and a balanced charge of 0 Ah or more.');
   const differenceAh = pack.ah - weakest.ah - balancedAh;
+  if (pack.u === null || weakest.u === null)
+    return {
+      says: 'open',
+      differenceAh,
+      expandedAh: null,
+      sentence: `Of ${pack.u === null ? 'the pack’s capacity' : weakest.name} there is ${NO_UNCERTAINTY}: it cannot be held against ${pack.u === null ? weakest.name : 'the pack'}.`,
+    };
   const expandedAh = 2 * Math.hypot(pack.u, weakest.u);
   const most = `${weakest.name} gives ${weakest.ah.toFixed(1)} Ah${balancedAh > 0 ? `, balancing moves ${balancedAh.toFixed(1)} Ah` : ''}`;
   const off = `${Math.abs(differenceAh).toFixed(1)} Ah (U ${expandedAh.toFixed(1)} Ah)`;

@@ -1,4 +1,4 @@
-import type { BudgetComponent } from '../units';
+import { type BudgetComponent, type BudgetKind, budgetPart } from '../units';
 import type { Accuracy } from './accuracy';
 import { counterResolution } from './counter-witness';
 import { type End, isOpenEnd } from './discharge-end';
@@ -77,74 +77,87 @@ export function capacityBudget(context: BudgetContext): BudgetComponent[] {
   const perVolt = chargePerVolt(totals, end, cutoffV, voltageErrorV);
   const intervalS = intervalOf(trace);
   const components: BudgetComponent[] = [
-    {
-      name: 'current gain',
-      standardUncertainty: ((accuracy.currentGainPct / 100) * end.ah) / root3,
-      basis: `${accuracy.currentGainPct} % of ${end.ah.toPrecision(5)} Ah, rectangular (${accuracy.source})`,
-    },
-    {
-      name: 'current offset',
-      standardUncertainty: (accuracy.currentOffsetA * hours) / root3,
-      basis: `${(accuracy.currentOffsetA * 1000).toPrecision(3)} mA over ${hours.toPrecision(4)} h, rectangular`,
-    },
-    {
-      name: 'time base',
-      standardUncertainty: (accuracy.timePpm * 1e-6 * end.ah) / root3,
-      basis: `${accuracy.timePpm} ppm of ${end.ah.toPrecision(5)} Ah, rectangular`,
-    },
+    budgetPart(
+      'currentGain',
+      ((accuracy.currentGainPct / 100) * end.ah) / root3,
+      `${accuracy.currentGainPct} % of ${end.ah.toPrecision(5)} Ah, rectangular (${accuracy.source})`,
+    ),
+    budgetPart(
+      'currentOffset',
+      (accuracy.currentOffsetA * hours) / root3,
+      `${(accuracy.currentOffsetA * 1000).toPrecision(3)} mA over ${hours.toPrecision(4)} h, rectangular`,
+    ),
+    budgetPart(
+      'timeBase',
+      (accuracy.timePpm * 1e-6 * end.ah) / root3,
+      `${accuracy.timePpm} ppm of ${end.ah.toPrecision(5)} Ah, rectangular`,
+    ),
   ];
   components.push(...edgeComponents(totals, end));
   if (!isOpenEnd(end)) {
-    components.push({
-      name: 'cut-off voltage',
-      standardUncertainty: (voltageErrorV / root3) * perVolt,
-      basis: `${(voltageErrorV * 1000).toPrecision(3)} mV at |dQ/dV| = ${perVolt.toPrecision(3)} Ah/V, rectangular`,
-    });
+    components.push(
+      budgetPart(
+        'cutoffVoltage',
+        (voltageErrorV / root3) * perVolt,
+        `${(voltageErrorV * 1000).toPrecision(3)} mV at |dQ/dV| = ${perVolt.toPrecision(3)} Ah/V, rectangular`,
+      ),
+    );
   }
   if (end.kind === 'extrapolated' || end.kind === 'close') {
-    components.push({
-      name: 'end between samples',
-      standardUncertainty: end.beyondAh / root3,
-      basis: `limits of ${end.beyondAh.toPrecision(3)} Ah, one interval of ${intervalS.toPrecision(3)} s or all that was drawn out, rectangular`,
-    });
+    components.push(
+      budgetPart(
+        'endBetweenSamples',
+        end.beyondAh / root3,
+        `limits of ${end.beyondAh.toPrecision(3)} Ah, one interval of ${intervalS.toPrecision(3)} s or all that was drawn out, rectangular`,
+      ),
+    );
   }
   if (end.noiseAh > 0)
-    components.push({
-      name: 'voltage noise',
-      standardUncertainty: end.noiseAh,
-      basis:
+    components.push(
+      budgetPart(
+        'voltageNoise',
+        end.noiseAh,
         end.lineRows > 0
           ? `standard error of the line over ${end.lineRows} rows where it meets the cut-off`
           : 'scatter of the two rows the cut-off lies between',
-    });
+      ),
+    );
   if (end.bendAh > 0)
-    components.push({
-      name: 'bend at the cut-off',
-      standardUncertainty: end.bendAh / root3,
-      basis: `the curve bends by ${end.bendAh.toPrecision(2)} Ah where the cut-off was read off, rectangular`,
-    });
+    components.push(
+      budgetPart(
+        'bendAtCutoff',
+        end.bendAh / root3,
+        `the curve bends by ${end.bendAh.toPrecision(2)} Ah where the cut-off was read off, rectangular`,
+      ),
+    );
   const lead = leadOf(options.leadMohm, options.leadUncertaintyMohm);
   if (lead.mohm > 0 && !isOpenEnd(end)) {
-    components.push({
-      name: 'lead resistance',
-      standardUncertainty: (lead.standardUncertaintyMohm / 1000) * meanCurrentA * perVolt,
-      basis: `${lead.standardUncertaintyMohm.toPrecision(2)} mΩ of ${lead.mohm.toPrecision(4)} mΩ at ${meanCurrentA.toPrecision(4)} A, through |dQ/dV|`,
-    });
+    components.push(
+      budgetPart(
+        'leadResistance',
+        (lead.standardUncertaintyMohm / 1000) * meanCurrentA * perVolt,
+        `${lead.standardUncertaintyMohm.toPrecision(2)} mΩ of ${lead.mohm.toPrecision(4)} mΩ at ${meanCurrentA.toPrecision(4)} A, through |dQ/dV|`,
+      ),
+    );
   }
   components.push(...holeComponents(totals, end));
   if (!trace.currentA && trace.counterAh) {
     const resolution = counterResolution(trace.counterAh);
-    components.push({
-      name: 'counter resolution',
-      standardUncertainty: resolution / Math.sqrt(6),
-      basis: `two readings at ${resolution.toPrecision(2)} Ah, rectangular`,
-    });
+    components.push(
+      budgetPart(
+        'counterResolution',
+        resolution / Math.sqrt(6),
+        `two readings at ${resolution.toPrecision(2)} Ah, rectangular`,
+      ),
+    );
     if (end.kind === 'crossed') {
-      components.push({
-        name: 'counter interval',
-        standardUncertainty: (meanCurrentA * intervalS) / 2 / root3 / 3600,
-        basis: `half an interval of ${intervalS.toPrecision(3)} s at the final current, rectangular`,
-      });
+      components.push(
+        budgetPart(
+          'counterInterval',
+          (meanCurrentA * intervalS) / 2 / root3 / 3600,
+          `half an interval of ${intervalS.toPrecision(3)} s at the final current, rectangular`,
+        ),
+      );
     }
   }
   return components;
@@ -165,22 +178,18 @@ function together(parts: readonly BudgetComponent[]): BudgetComponent[] {
 
 /** Charge that was counted for stretches without readings. */
 function holeComponents(totals: RunningTotals, end: End): BudgetComponent[] {
-  const of = (name: string, isOwn: (byCounter: boolean) => boolean) =>
+  const of = (kind: BudgetKind, isOwn: (byCounter: boolean) => boolean) =>
     together(
       totals.holes
         .filter(
           ({ position, standardUncertaintyAh, witness }) =>
             position <= end.at && standardUncertaintyAh > 0 && isOwn(witness === 'counter'),
         )
-        .map(({ standardUncertaintyAh, basis }) => ({
-          name,
-          standardUncertainty: standardUncertaintyAh,
-          basis,
-        })),
+        .map(({ standardUncertaintyAh, basis }) => budgetPart(kind, standardUncertaintyAh, basis)),
     );
   return [
-    ...of('hole counted', (byCounter) => byCounter),
-    ...of('hole bridged', (byCounter) => !byCounter),
+    ...of('holeCounted', (byCounter) => byCounter),
+    ...of('holeBridged', (byCounter) => !byCounter),
   ];
 }
 
@@ -188,14 +197,15 @@ function holeComponents(totals: RunningTotals, end: End): BudgetComponent[] {
 function edgeComponents(totals: RunningTotals, end: End): BudgetComponent[] {
   const edges = totals.edges
     .filter(({ position, limitAh }) => position <= end.at && limitAh > 0)
-    .map(({ position, limitAh, intervalS, currentA, by }) => ({
-      name: position === 0 ? 'load-on instant' : 'pause',
-      standardUncertainty: limitAh / Math.sqrt(3),
-      basis:
+    .map(({ position, limitAh, intervalS, currentA, by }) =>
+      budgetPart(
+        position === 0 ? 'loadOn' : 'pause',
+        limitAh / Math.sqrt(3),
         by === 'counter'
           ? `by the counter, in steps of ${limitAh.toPrecision(2)} Ah, rectangular`
           : `${by === 'half' ? 'half of ' : ''}the ${intervalS.toPrecision(3)} s between a reading with and one without current, at ${currentA.toPrecision(4)} A, rectangular`,
-    }));
-  const isLoadOn = ({ name }: { name: string }) => name === 'load-on instant';
+      ),
+    );
+  const isLoadOn = ({ kind }: BudgetComponent) => kind === 'loadOn';
   return [...together(edges.filter(isLoadOn)), ...together(edges.filter((e) => !isLoadOn(e)))];
 }

@@ -1,4 +1,4 @@
-import { combineBudget, type Figure, type Finding } from '../units';
+import { combineBudget, type Figure, type Finding, budgetKind, budgetPart } from '../units';
 import type { Accuracy } from './accuracy';
 import { type BudgetContext, capacityBudget } from './capacity-budget';
 import { type End, findEnd, isOpenEnd } from './discharge-end';
@@ -11,7 +11,7 @@ import type { Trace } from './trace';
 export { counterResolution } from './counter-witness';
 
 export const CAPACITY_METHOD = { name: 'capacity-to-cut-off', version: 4 };
-export const ENERGY_METHOD = { name: 'energy-to-cut-off', version: 3 };
+export const ENERGY_METHOD = { name: 'energy-to-cut-off', version: 4 };
 export const MEAN_VOLTAGE_METHOD = { name: 'mean-voltage', version: 1 };
 
 export interface CapacityOptions {
@@ -207,14 +207,6 @@ const END_WORDS: Record<End['kind'], string> = {
   inHole: 'the row before a hole in which the voltage fell through',
 };
 
-/** Components that act at the end of the discharge, where the voltage is the cut-off. */
-const AT_CUTOFF = new Set([
-  'cut-off voltage',
-  'lead resistance',
-  'voltage noise',
-  'bend at the cut-off',
-]);
-
 function energyFigure(capacity: Figure, wh: number, options: CapacityOptions): Figure {
   const { accuracy } = options;
   const meanV = wh / capacity.value;
@@ -224,23 +216,20 @@ function energyFigure(capacity: Figure, wh: number, options: CapacityOptions): F
   const parts = capacity.budget.map((part) => ({
     ...part,
     standardUncertainty:
-      part.standardUncertainty * (AT_CUTOFF.has(part.name) ? options.cutoffV : meanV) +
-      (part.name === 'lead resistance' ? leadWh : 0),
+      part.standardUncertainty * (budgetKind(part.kind).atEnd ? options.cutoffV : meanV) +
+      (part.kind === 'leadResistance' ? leadWh : 0),
     basis: `${part.basis}; times the voltage`,
   }));
-  if (leadWh > 0 && !parts.some(({ name }) => name === 'lead resistance'))
-    parts.push({
-      name: 'lead resistance',
-      standardUncertainty: leadWh,
-      basis: 'what the leads took at this current',
-    });
-  parts.push({
-    name: 'voltage',
-    standardUncertainty:
+  if (leadWh > 0 && !parts.some(({ kind }) => kind === 'leadResistance'))
+    parts.push(budgetPart('leadResistance', leadWh, 'what the leads took at this current'));
+  parts.push(
+    budgetPart(
+      'voltage',
       ((accuracy.voltageGainPct / 100) * wh + accuracy.voltageOffsetV * capacity.value) /
-      Math.sqrt(3),
-    basis: `${accuracy.voltageGainPct} % of reading and ${(accuracy.voltageOffsetV * 1000).toPrecision(3)} mV over ${capacity.value.toPrecision(4)} Ah, rectangular`,
-  });
+        Math.sqrt(3),
+      `${accuracy.voltageGainPct} % of reading and ${(accuracy.voltageOffsetV * 1000).toPrecision(3)} mV over ${capacity.value.toPrecision(4)} Ah, rectangular`,
+    ),
+  );
   return {
     ...capacity,
     quantity: 'energy',
@@ -256,12 +245,11 @@ function meanVoltageFigure(capacity: Figure, wh: number, options: CapacityOption
   const { accuracy } = options;
   const value = capacity.value > 0 ? wh / capacity.value : 0;
   const parts = [
-    {
-      name: 'voltage',
-      standardUncertainty:
-        ((accuracy.voltageGainPct / 100) * value + accuracy.voltageOffsetV) / Math.sqrt(3),
-      basis: `${accuracy.voltageGainPct} % of reading and ${(accuracy.voltageOffsetV * 1000).toPrecision(3)} mV, rectangular`,
-    },
+    budgetPart(
+      'voltage',
+      ((accuracy.voltageGainPct / 100) * value + accuracy.voltageOffsetV) / Math.sqrt(3),
+      `${accuracy.voltageGainPct} % of reading and ${(accuracy.voltageOffsetV * 1000).toPrecision(3)} mV, rectangular`,
+    ),
   ];
   return {
     ...capacity,

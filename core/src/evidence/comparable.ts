@@ -1,4 +1,13 @@
-import { type BudgetComponent, combineBudget, type Figure } from '../units';
+import {
+  budgetKind,
+  type BudgetKind,
+  budgetPart,
+  combineBudget,
+  type Estimate,
+  type Figure,
+  rootSumOfSquares,
+  scaledPart,
+} from '../units';
 import { type CorrectionFactors, HOUSE_FACTORS, TEMPERATURE_KNEE_C } from './factors';
 import type { ChannelCorrection } from './meters/channel-effects';
 
@@ -33,7 +42,10 @@ const MISSING_REST = 0.005;
 const NO_CHANGE = 5e-5;
 
 export interface Correction {
-  name: 'temperature' | 'rate' | 'missing rest' | 'channel bias' | 'repeatability';
+  kind: Extract<
+    BudgetKind,
+    'temperature' | 'rate' | 'missingRest' | 'channelBias' | 'repeatability'
+  >;
   /** The result is multiplied by it. */
   factor: number;
   /** Relative standard uncertainty it adds. */
@@ -51,9 +63,9 @@ export interface Repeatability {
 }
 
 /** A result carried to the claim’s conditions, or why it cannot be. */
-export type Comparable =
-  | { comparable: true; figure: Figure; corrections: Correction[]; remarks: string[] }
-  | { comparable: false; figure: null; reasons: string[]; remarks: string[] };
+export type Comparable<E extends Estimate = Estimate> =
+  | { comparable: true; estimate: E; corrections: Correction[]; remarks: string[] }
+  | { comparable: false; estimate: null; reasons: string[]; remarks: string[] };
 
 /** Change of capacity from `fromC` to `toC` as a share, through the knee. */
 function temperatureShare(
@@ -71,11 +83,12 @@ const signed = (factor: number) => `${factor >= 1 ? '+' : '−'}${percent(Math.a
 
 /**
  * Carries a capacity to the conditions of its claim: temperature, rate, a rest that was skipped,
- * and what is known of the channel (handbook, chapter 3). The raw figure stays as it is.
- * @param raw a capacity figure at the claim’s cut-off.
+ * and what is known of the channel (handbook, chapter 3). An uncertainty that is not known stays
+ * unknown.
+ * @param raw a capacity at the claim’s cut-off, Ah.
  */
 export function carryToClaim(
-  raw: Figure,
+  raw: Estimate,
   claim: CapacityConditions,
   run: RunConditions,
   factors: CorrectionFactors = HOUSE_FACTORS,
@@ -91,14 +104,14 @@ export function carryToClaim(
   };
   if (channel)
     add({
-      name: 'channel bias',
+      kind: 'channelBias',
       factor: 1 / channel.factor,
       relativeUncertainty: channel.relativeUncertainty,
       text: channel.text,
     });
   if (repeatability && repeatability.relative > 0)
     add({
-      name: 'repeatability',
+      kind: 'repeatability',
       factor: 1,
       relativeUncertainty: repeatability.relative,
       text: `Runs of one cell scatter by ${percent(repeatability.relative)} (${repeatability.source}); added to the uncertainty.`,
@@ -116,8 +129,8 @@ export function carryToClaim(
     remarks.push(
       `The log shows ${Math.floor(run.restBeforeS / 60)} min of rest before the load; whether the cell rested an hour after charge is not recorded in it.`,
     );
-  if (reasons.length > 0) return { comparable: false, figure: null, reasons, remarks };
-  return { comparable: true, figure: corrected(raw, claim, corrections), corrections, remarks };
+  if (reasons.length > 0) return { comparable: false, estimate: null, reasons, remarks };
+  return { comparable: true, estimate: corrected(raw, corrections), corrections, remarks };
 }
 
 function temperatureCorrection(
@@ -134,7 +147,7 @@ function temperatureCorrection(
   const relativeUncertainty = temperature.uPerK * Math.abs(kelvin);
   if (Math.abs(factor - 1) < NO_CHANGE && relativeUncertainty < NO_CHANGE) return null;
   return {
-    name: 'temperature',
+    kind: 'temperature',
     factor,
     relativeUncertainty,
     text: `From ${from.toFixed(1)} °C to ${to} °C: ${signed(factor)} at ${percent(temperature.belowPerK, 2)}/K below ${TEMPERATURE_KNEE_C} °C and ${percent(temperature.abovePerK, 2)}/K above (${temperature.source}).`,
@@ -156,7 +169,7 @@ function rateCorrection(
   const relativeUncertainty = Math.abs(Math.log(ratio)) * rate.uK;
   if (Math.abs(factor - 1) < NO_CHANGE && relativeUncertainty < NO_CHANGE) return null;
   return {
-    name: 'rate',
+    kind: 'rate',
     factor,
     relativeUncertainty,
     text: `From ${shown} to ${claim.rateIt} It: ${signed(factor)} with k = ${rate.k.toFixed(3)} ± ${(2 * rate.uK).toFixed(3)} (${rate.source}).`,
@@ -166,27 +179,40 @@ function rateCorrection(
 function restCorrection({ restAfterChargeS }: RunConditions): Correction | null {
   if (restAfterChargeS === null || restAfterChargeS >= REST_AFTER_CHARGE_S) return null;
   return {
-    name: 'missing rest',
+    kind: 'missingRest',
     factor: 1,
     relativeUncertainty: MISSING_REST,
     text: `Loaded ${Math.round(restAfterChargeS / 60)} min after charge instead of an hour: nothing is corrected, ${percent(MISSING_REST, 1)} is added.`,
   };
 }
 
-function corrected(raw: Figure, claim: CapacityConditions, corrections: Correction[]): Figure {
-  const factor = corrections.reduce((product, correction) => product * correction.factor, 1);
+const factorOf = (corrections: readonly Correction[]): number =>
+  corrections.reduce((product, correction) => product * correction.factor, 1);
+
+function corrected(raw: Estimate, corrections: readonly Correction[]): Estimate {
+  const factor = factorOf(corrections);
   const value = raw.value * factor;
-  const parts: BudgetComponent[] = [
-    ...raw.budget.map((part) => ({
-      ...part,
-      standardUncertainty: part.standardUncertainty * factor,
-    })),
-    ...corrections.map(({ name, relativeUncertainty }) => ({
-      name,
-      standardUncertainty: relativeUncertainty * value,
-      basis: `${percent(relativeUncertainty)} of ${value.toPrecision(5)} ${raw.unit}`,
-    })),
-  ];
+  return {
+    value,
+    standardUncertainty:
+      raw.standardUncertainty === null
+        ? null
+        : rootSumOfSquares([
+            raw.standardUncertainty * factor,
+            ...corrections.map((correction) => correction.relativeUncertainty * value),
+          ]),
+    bound: raw.bound,
+  };
+}
+
+/** A measured capacity at the claim’s conditions, with its whole budget and what was done. */
+export function figureAtClaim(
+  raw: Figure,
+  claim: CapacityConditions,
+  corrections: readonly Correction[],
+): Figure {
+  const factor = factorOf(corrections);
+  const value = raw.value * factor;
   const conditions = [
     claim.rateIt === null ? null : `${claim.rateIt} It`,
     claim.cutoffV === null ? null : `down to ${claim.cutoffV} V`,
@@ -199,13 +225,41 @@ function corrected(raw: Figure, claim: CapacityConditions, corrections: Correcti
     method: AT_CLAIM_METHOD,
     inputs: [
       { name: 'raw capacity', value: raw.value, unit: raw.unit },
-      ...corrections.map(({ name, factor: by }) => ({ name: `factor for ${name}`, value: by })),
+      ...corrections.map(({ kind, factor: by }) => ({
+        name: `factor for ${budgetKind(kind).words}`,
+        value: by,
+      })),
     ],
     steps: [
       `Measured: ${raw.value.toPrecision(6)} ${raw.unit}.`,
       ...corrections.map((correction) => correction.text),
       `At the claim’s conditions${conditions.length > 0 ? ` (${conditions.join(', ')})` : ''}: ${value.toPrecision(6)} ${raw.unit}.`,
     ],
-    ...combineBudget(parts),
+    ...combineBudget([
+      ...raw.budget.map((part) => scaledPart(part, factor)),
+      ...corrections.map(({ kind, relativeUncertainty }) =>
+        budgetPart(
+          kind,
+          relativeUncertainty * value,
+          `${percent(relativeUncertainty)} of ${value.toPrecision(5)} ${raw.unit}`,
+        ),
+      ),
+    ]),
   };
+}
+
+/** Like `carryToClaim`, for a figure with its budget. */
+export function carryFigureToClaim(
+  raw: Figure,
+  claim: CapacityConditions,
+  ...known: [
+    run: RunConditions,
+    factors?: CorrectionFactors,
+    channel?: ChannelCorrection | null,
+    repeatability?: Repeatability | null,
+  ]
+): Comparable<Figure> {
+  const carried = carryToClaim(raw, claim, ...known);
+  if (!carried.comparable) return carried;
+  return { ...carried, estimate: figureAtClaim(raw, claim, carried.corrections) };
 }

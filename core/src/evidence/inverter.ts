@@ -1,4 +1,4 @@
-import { combineBudget, type Figure } from '../units';
+import { combineBudget, type Figure, type Estimate, NO_UNCERTAINTY, budgetPart } from '../units';
 
 export const INVERTER_METHOD = { name: 'inverter-efficiency', version: 1 };
 
@@ -22,11 +22,13 @@ export type InverterOrReason =
  */
 export function throughInverter(
   dc: Figure,
-  ac: Pick<Figure, 'value' | 'standardUncertainty'>,
+  ac: Pick<Estimate, 'value' | 'standardUncertainty'>,
   durationS: number | null,
 ): InverterOrReason {
   const share = ac.value / dc.value;
-  const [uDc, uAc] = [dc.standardUncertainty ?? 0, ac.standardUncertainty ?? 0];
+  const [uDc, uAc] = [dc.standardUncertainty, ac.standardUncertainty];
+  if (uDc === null || uAc === null)
+    return { result: null, reason: `Of one of the two energies there is ${NO_UNCERTAINTY}.` };
   const uShare = share * Math.hypot(uDc / dc.value, uAc / ac.value);
   if (share - 2 * uShare > 1)
     return {
@@ -43,11 +45,6 @@ export function throughInverter(
     findings: [],
     span: dc.span,
   };
-  const part = (name: string, standardUncertainty: number, basis: string) => ({
-    name,
-    standardUncertainty,
-    basis,
-  });
   return {
     result: {
       meanLossW: durationS && durationS > 0 ? ((dc.value - ac.value) * 3600) / durationS : null,
@@ -58,8 +55,8 @@ export function throughInverter(
         unit: '1',
         steps: ['AC energy behind the inverter over DC energy from the cells.'],
         ...combineBudget([
-          part('DC energy', (share * uDc) / dc.value, 'of the log'),
-          part('AC energy', (share * uAc) / ac.value, 'of the AC meter'),
+          budgetPart('dcEnergy', (share * uDc) / dc.value, 'of the log'),
+          budgetPart('acEnergy', (share * uAc) / ac.value, 'of the AC meter'),
         ]),
       },
       losses: {
@@ -69,8 +66,8 @@ export function throughInverter(
         unit: 'Wh',
         steps: ['DC energy from the cells minus AC energy behind the inverter.'],
         ...combineBudget([
-          part('DC energy', uDc, 'of the log'),
-          part('AC energy', uAc, 'of the AC meter'),
+          budgetPart('dcEnergy', uDc, 'of the log'),
+          budgetPart('acEnergy', uAc, 'of the AC meter'),
         ]),
       },
     },

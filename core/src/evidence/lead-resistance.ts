@@ -1,5 +1,5 @@
 import { fitLinear } from '../statistics';
-import { combineBudget, type BudgetComponent } from '../units';
+import { combineBudget, type BudgetComponent, budgetPart } from '../units';
 
 /** Two voltmeters at one moment: the tester's own, and one on the cell's terminals. */
 export interface LeadSpot {
@@ -51,18 +51,18 @@ export function leadFromSpots(spots: readonly LeadSpot[], limitV = 0.002): LeadF
         'The cell’s own voltage is not above the tester’s under load: were the two columns swapped, or was it a charge?',
     };
   const { budget, standardUncertainty } = combineBudget([
-    {
-      name: 'voltmeters',
-      standardUncertainty: ((limitV / Math.sqrt(3)) * 1000) / (tellsOffset ? most - least : most),
-      basis: tellsOffset
+    budgetPart(
+      'voltmeters',
+      ((limitV / Math.sqrt(3)) * 1000) / (tellsOffset ? most - least : most),
+      tellsOffset
         ? `${(limitV * 1000).toPrecision(2)} mV over ${(most - least).toPrecision(3)} A between the spots, rectangular`
         : `${(limitV * 1000).toPrecision(2)} mV at ${most.toPrecision(3)} A, rectangular`,
-    },
-    {
-      name: 'scatter of the spots',
-      standardUncertainty: Math.sqrt(fit.covariance[0]![0]!) * 1000,
-      basis: `residuals of ${spots.length} spots`,
-    },
+    ),
+    budgetPart(
+      'spotScatter',
+      Math.sqrt(fit.covariance[0]![0]!) * 1000,
+      `residuals of ${spots.length} spots`,
+    ),
   ]);
   return {
     mohm: ohm * 1000,

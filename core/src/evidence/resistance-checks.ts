@@ -1,4 +1,4 @@
-import type { Finding } from '../units';
+import { type Finding, NO_UNCERTAINTY } from '../units';
 
 /** Most that a sound measurement’s DC figure is above its AC one (handbook, chapter 3). */
 const MOST_TIMES_AC = 12;
@@ -24,7 +24,9 @@ export interface ResistancePair {
 export function checkResistances(pair: ResistancePair): Finding[] {
   const { acMohm: ac, dcMohm: dc } = pair;
   if (ac === null || dc === null || !(ac > 0)) return [];
-  const U = 2 * Math.hypot(pair.acU ?? 0, pair.dcU ?? 0);
+  // Without both uncertainties only what no uncertainty could explain is said.
+  const known = pair.acU != null && pair.dcU != null;
+  const U = known ? 2 * Math.hypot(pair.acU!, pair.dcU!) : Infinity;
   const shown = `AC ${ac.toPrecision(3)} mΩ, DC ${dc.toPrecision(3)} mΩ`;
   if (ac - dc > U)
     return [
@@ -79,7 +81,7 @@ export interface JointEvidence {
   acMohm: number | null;
   lotAcMohm: number | null;
   /** DC resistance before and after the joint was tightened again, mΩ, with the later one’s U. */
-  tightened: { beforeMohm: number; afterMohm: number; expandedMohm: number } | null;
+  tightened: { beforeMohm: number; afterMohm: number; expandedMohm: number | null } | null;
   /** Neighbours on the same bar that look bad too; null when it ran alone or nothing is known. */
   badNeighbours: string[] | null;
   /** Voltage was read inside the tester. */
@@ -149,6 +151,13 @@ function tightenedFact({ tightened }: JointEvidence): JointFact {
   const { beforeMohm, afterMohm, expandedMohm } = tightened;
   const text = `${beforeMohm.toPrecision(3)} mΩ before, ${afterMohm.toPrecision(3)} mΩ after`;
   const fell = beforeMohm - afterMohm;
+  if (expandedMohm === null)
+    return {
+      question,
+      answer: 'unknown',
+      text: `${text}; ${NO_UNCERTAINTY}.`,
+      speaksFor: 'neither',
+    };
   return fell > Math.max(WENT_AWAY * beforeMohm, expandedMohm)
     ? { question, answer: 'yes', text, speaksFor: 'joint' }
     : { question, answer: 'no', text, speaksFor: 'cell' };

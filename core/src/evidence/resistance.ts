@@ -1,5 +1,5 @@
 import { fitAt, lineAt } from '../statistics';
-import { combineBudget, type Figure } from '../units';
+import { combineBudget, type Figure, budgetPart } from '../units';
 import type { Accuracy } from './accuracy';
 import { currentLevels, type Level } from './levels';
 import { typedLeadUncertainty } from './lead-resistance';
@@ -27,11 +27,12 @@ export const leadOf = (mohm?: number, standardUncertaintyMohm?: number): Lead =>
     ? { mohm, standardUncertaintyMohm: standardUncertaintyMohm ?? typedLeadUncertainty(mohm) }
     : NO_LEADS;
 
-const leadPart = (lead: Lead) => ({
-  name: 'lead resistance',
-  standardUncertainty: lead.standardUncertaintyMohm,
-  basis: `${lead.mohm.toPrecision(4)} mΩ of leads, subtracted`,
-});
+const leadPart = (lead: Lead) =>
+  budgetPart(
+    'leadResistance',
+    lead.standardUncertaintyMohm,
+    `${lead.mohm.toPrecision(4)} mΩ of leads, subtracted`,
+  );
 
 /** A figure, or why the log does not allow one. */
 export type FigureOrReason =
@@ -150,28 +151,27 @@ export function loadOnResistance(
       findings: [],
       span: { fromS: section.fromS, toS: section.fromS + delayS },
       ...combineBudget([
-        {
-          name: 'voltage resolution',
-          standardUncertainty: ((Math.SQRT2 * error) / amps) * 1000,
-          basis: `two readings at ${trace.decimals.voltageV} decimals, rectangular`,
-        },
-        {
-          name: 'voltage scatter',
-          standardUncertainty: (Math.hypot(before.error, loaded.error) / amps) * 1000,
-          basis: 'residuals of the two fits',
-        },
-        {
-          name: 'voltage gain',
-          standardUncertainty: ((accuracy.voltageGainPct / 100) * Math.abs(mohm)) / Math.sqrt(3),
-          basis: `${accuracy.voltageGainPct} % of the difference, rectangular`,
-        },
-        {
-          name: 'current',
-          standardUncertainty:
-            ((accuracy.currentGainPct / 100 + accuracy.currentOffsetA / amps) * Math.abs(mohm)) /
+        budgetPart(
+          'voltageResolution',
+          ((Math.SQRT2 * error) / amps) * 1000,
+          `two readings at ${trace.decimals.voltageV} decimals, rectangular`,
+        ),
+        budgetPart(
+          'voltageScatter',
+          (Math.hypot(before.error, loaded.error) / amps) * 1000,
+          'residuals of the two fits',
+        ),
+        budgetPart(
+          'voltageGain',
+          ((accuracy.voltageGainPct / 100) * Math.abs(mohm)) / Math.sqrt(3),
+          `${accuracy.voltageGainPct} % of the difference, rectangular`,
+        ),
+        budgetPart(
+          'current',
+          ((accuracy.currentGainPct / 100 + accuracy.currentOffsetA / amps) * Math.abs(mohm)) /
             Math.sqrt(3),
-          basis: `${accuracy.currentGainPct} % and ${(accuracy.currentOffsetA * 1000).toPrecision(3)} mA, rectangular (${accuracy.source})`,
-        },
+          `${accuracy.currentGainPct} % and ${(accuracy.currentOffsetA * 1000).toPrecision(3)} mA, rectangular (${accuracy.source})`,
+        ),
         leadPart(lead),
       ]),
     },
@@ -256,21 +256,21 @@ function twoStepAt(
     findings: [],
     span: { fromS: timeS[low.from]!, toS: timeS[high.to]! },
     ...combineBudget([
-      {
-        name: 'voltage',
-        standardUncertainty: (Math.hypot(error * Math.SQRT2, before.error) / stepA) * 1000,
-        basis: 'resolution of two readings and scatter of U1',
-      },
-      {
-        name: 'current',
-        standardUncertainty: ((accuracy.currentGainPct / 100) * Math.abs(mohm)) / Math.sqrt(3),
-        basis: `${accuracy.currentGainPct} % of the difference, rectangular`,
-      },
-      {
-        name: 'voltage gain',
-        standardUncertainty: ((accuracy.voltageGainPct / 100) * Math.abs(mohm)) / Math.sqrt(3),
-        basis: `${accuracy.voltageGainPct} % of the difference, rectangular`,
-      },
+      budgetPart(
+        'voltage',
+        (Math.hypot(error * Math.SQRT2, before.error) / stepA) * 1000,
+        'resolution of two readings and scatter of U1',
+      ),
+      budgetPart(
+        'current',
+        ((accuracy.currentGainPct / 100) * Math.abs(mohm)) / Math.sqrt(3),
+        `${accuracy.currentGainPct} % of the difference, rectangular`,
+      ),
+      budgetPart(
+        'voltageGain',
+        ((accuracy.voltageGainPct / 100) * Math.abs(mohm)) / Math.sqrt(3),
+        `${accuracy.voltageGainPct} % of the difference, rectangular`,
+      ),
       leadPart(lead),
     ]),
   };

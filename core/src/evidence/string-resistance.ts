@@ -1,5 +1,5 @@
 import { median, robustZ } from '../statistics';
-import { combineBudget, type Figure } from '../units';
+import { combineBudget, type Figure, budgetPart } from '../units';
 import type { Accuracy } from './accuracy';
 import { currentLevels, type Level } from './levels';
 import type { Section } from './sections';
@@ -100,24 +100,21 @@ export function stringResistances(
           findings: [],
           span: spanS,
           ...combineBudget([
-            {
-              name: 'voltage resolution',
-              standardUncertainty:
-                ((resolutionV * Math.sqrt(1 / before.length + 1 / after.length)) / step) * 1000,
-              basis: `${trace.decimals.voltageV} decimals, rectangular`,
-            },
-            {
-              name: 'current',
-              standardUncertainty:
-                ((accuracy.currentGainPct / 100) * Math.abs(mohm)) / Math.sqrt(3),
-              basis: `${accuracy.currentGainPct} % of the step, rectangular (${accuracy.source})`,
-            },
-            {
-              name: 'voltage gain',
-              standardUncertainty:
-                ((accuracy.voltageGainPct / 100) * Math.abs(mohm)) / Math.sqrt(3),
-              basis: `${accuracy.voltageGainPct} % of the difference, rectangular`,
-            },
+            budgetPart(
+              'voltageResolution',
+              ((resolutionV * Math.sqrt(1 / before.length + 1 / after.length)) / step) * 1000,
+              `${trace.decimals.voltageV} decimals, rectangular`,
+            ),
+            budgetPart(
+              'current',
+              ((accuracy.currentGainPct / 100) * Math.abs(mohm)) / Math.sqrt(3),
+              `${accuracy.currentGainPct} % of the step, rectangular (${accuracy.source})`,
+            ),
+            budgetPart(
+              'voltageGain',
+              ((accuracy.voltageGainPct / 100) * Math.abs(mohm)) / Math.sqrt(3),
+              `${accuracy.voltageGainPct} % of the difference, rectangular`,
+            ),
           ]),
         },
       };

@@ -1,12 +1,19 @@
 import { mean, standardDeviation } from '../statistics';
-import { combineBudget, type Figure } from '../units';
+import {
+  combineBudget,
+  type Figure,
+  type BudgetComponent,
+  budgetKind,
+  budgetPart,
+  scaledPart,
+} from '../units';
 import { type CapacityFigures, capacitiesToCutoffs } from './capacity';
 import type { Discharge } from './sections';
 import type { Trace } from './trace';
 import type { Accuracy } from './accuracy';
 
-export const WINDOW_METHOD = { name: 'window-capacity', version: 1 };
-export const FROM_WINDOW_METHOD = { name: 'capacity-from-window', version: 1 };
+export const WINDOW_METHOD = { name: 'window-capacity', version: 2 };
+export const FROM_WINDOW_METHOD = { name: 'capacity-from-window', version: 2 };
 
 /** A discharge curve of another cell of the same model, charge ascending from full, Ah, V. */
 export interface FullCurve {
@@ -20,6 +27,8 @@ export interface FullCurve {
 /** A figure, or why there is none. */
 export type WindowOrReason =
   { figure: Figure; reason?: undefined } | { figure: null; reason: string };
+
+const isAtEnd = ({ kind }: BudgetComponent): boolean => budgetKind(kind).atEnd === true;
 
 /** With one curve of the model nothing is known of its cells’ spread: this share stands for it. */
 const ONE_CURVE_SPREAD = 0.02;
@@ -57,19 +66,10 @@ export function windowCapacity(
   const value = lower.capacity.value - upper.capacity.value;
   // Gain, offset and clock act on the charge of the window; the two ends are independent.
   const share = lower.capacity.value > 0 ? value / lower.capacity.value : 0;
-  const ends = new Set(['cut-off voltage', 'lead resistance', 'end between samples']);
   const parts = lower.capacity.budget
-    .filter(({ name }) => name !== 'load-on instant')
-    .map((part) =>
-      ends.has(part.name)
-        ? part
-        : {
-            ...part,
-            standardUncertainty: part.standardUncertainty * share,
-            basis: `${part.basis}; the window’s share`,
-          },
-    );
-  const upperEnd = upper.capacity.budget.filter(({ name }) => ends.has(name));
+    .filter(({ kind }) => kind !== 'loadOn')
+    .map((part) => (isAtEnd(part) ? part : scaledPart(part, share, '; the window’s share')));
+  const upperEnd = upper.capacity.budget.filter(isAtEnd);
   return {
     figure: {
       ...lower.capacity,
@@ -155,18 +155,14 @@ export function capacityFromWindow(window: Figure, curves: readonly FullCurve[])
         `${window.value.toPrecision(5)} Ah times that. An estimate, not a measurement.`,
       ],
       ...combineBudget([
-        ...window.budget.map((part) => ({
-          ...part,
-          standardUncertainty: part.standardUncertainty * ratio,
-        })),
-        {
-          name: 'spread of the model',
-          standardUncertainty: window.value * spread,
-          basis:
-            ratios.length > 1
-              ? `${ratios.length} curves of the model, scatter of one more`
-              : `one curve only: ${100 * ONE_CURVE_SPREAD} % stands for the spread of its cells`,
-        },
+        ...window.budget.map((part) => scaledPart(part, ratio)),
+        budgetPart(
+          'modelSpread',
+          window.value * spread,
+          ratios.length > 1
+            ? `${ratios.length} curves of the model, scatter of one more`
+            : `one curve only: ${100 * ONE_CURVE_SPREAD} % stands for the spread of its cells`,
+        ),
       ]),
     },
   };

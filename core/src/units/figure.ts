@@ -1,3 +1,5 @@
+import type { BudgetKind } from './budget-kinds';
+
 /** How a value bounds the quantity: exactly it, or only from one side. */
 export type Bound = 'exact' | 'atLeast' | 'atMost';
 
@@ -8,6 +10,29 @@ export interface Estimate {
   standardUncertainty: number | null;
   bound: Bound;
 }
+
+/** An estimate whose uncertainty is known: what can be judged. */
+export interface KnownEstimate extends Estimate {
+  standardUncertainty: number;
+}
+
+/** Whether anything is known of an estimate’s uncertainty. */
+export const isKnown = <E extends Pick<Estimate, 'standardUncertainty'>>(
+  estimate: E,
+): estimate is E & { standardUncertainty: number } => estimate.standardUncertainty !== null;
+
+/** Said where a verdict needs an uncertainty and none is known. */
+export const NO_UNCERTAINTY = 'no uncertainty known';
+
+/** An estimate times an exact factor above 0. */
+export const scaledEstimate = (
+  { value, standardUncertainty, bound }: Estimate,
+  factor: number,
+): Estimate => ({
+  value: value * factor,
+  standardUncertainty: standardUncertainty === null ? null : standardUncertainty * factor,
+  bound,
+});
 
 /** Something noticed on the way to a figure or in a log, worth a person's eye. */
 export interface Finding {
@@ -21,6 +46,9 @@ export interface Finding {
 
 /** One line of an uncertainty budget (JCGM 100). */
 export interface BudgetComponent {
+  /** What it is; all that logic asks of it. */
+  kind: BudgetKind;
+  /** As shown: the words of its kind, and where it acts if that is not clear. */
   name: string;
   /** Standard uncertainty, in the unit of the figure. */
   standardUncertainty: number;
@@ -71,13 +99,9 @@ export type Quantity =
  * A derived number with everything needed to defend it: value, unit, standard
  * uncertainty, bound, method, inputs, steps, findings and budget (handbook, chapter 3).
  */
-export interface Figure {
+export interface Figure extends Estimate {
   quantity: Quantity;
-  value: number;
   unit: Unit;
-  /** Standard uncertainty u in `unit`; null only when nothing is known of it. */
-  standardUncertainty: number | null;
-  bound: Bound;
   method: Method;
   inputs: FigureInput[];
   /** What was done, in order, one sentence each. */
@@ -93,6 +117,6 @@ export interface Figure {
 export const COVERAGE_FACTOR = 2;
 
 /** Expanded uncertainty U = k·u with k = 2, or null when u is unknown. */
-export function expandedUncertainty(figure: Pick<Figure, 'standardUncertainty'>): number | null {
+export function expandedUncertainty(figure: Pick<Estimate, 'standardUncertainty'>): number | null {
   return figure.standardUncertainty === null ? null : COVERAGE_FACTOR * figure.standardUncertainty;
 }

@@ -1,3 +1,4 @@
+export * from './budget-kinds';
 export * from './figure';
 export * from './combine-budget';
 export * from './format';

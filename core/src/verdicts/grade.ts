@@ -1,12 +1,12 @@
-import type { Figure } from '../units';
+import { type Estimate, isKnown, NO_UNCERTAINTY } from '../units';
 import { judge, type Verdict } from './judge';
 
 /** Figures a grade can depend on. Those not yet measured are absent. */
 export interface GradeEvidence {
   /** Tested over rated minimum capacity, as a share (1 = 100 %). */
-  stateOfHealth?: Pick<Figure, 'value' | 'standardUncertainty' | 'bound'>;
+  stateOfHealth?: Estimate;
   /** AC resistance over the claimed one, as a share. */
-  acResistanceShare?: Pick<Figure, 'value' | 'standardUncertainty' | 'bound'>;
+  acResistanceShare?: Estimate;
   /** Charge kept at rest: judged elsewhere, `met` when the cell loses no charge. */
   selfDischarge?: Verdict;
   /** Worst inspection finding. */
@@ -86,14 +86,16 @@ type Outcome =
 const percent = (share: number): string => `${(100 * share).toFixed(1)} %`;
 
 function compare(
-  figure: Pick<Figure, 'value' | 'standardUncertainty' | 'bound'> | undefined,
+  figure: Estimate | undefined,
   limit: { value: number; direction: 'atLeast' | 'atMost' },
   words: { name: string; missing: string },
   guardFactor: number,
 ): Outcome {
   if (!figure) return { state: 'waiting', for: words.missing };
-  const u = figure.standardUncertainty ?? 0;
-  const { verdict, margin } = judge({ ...figure, standardUncertainty: u }, limit, guardFactor);
+  if (!isKnown(figure))
+    return { state: 'waiting', for: `the uncertainty of ${words.name} (${NO_UNCERTAINTY})` };
+  const u = figure.standardUncertainty;
+  const { verdict, margin } = judge(figure, limit, guardFactor);
   if (verdict === 'met') return { state: 'met' };
   const shown = `${words.name} ${figure.bound === 'atLeast' ? 'at least ' : ''}${percent(figure.value)} ± ${percent(2 * u)}`;
   const rule = `${limit.direction === 'atLeast' ? 'at least' : 'at most'} ${percent(limit.value)}`;

@@ -1,5 +1,5 @@
 import { normalCdf } from '../statistics';
-import type { Bound } from '../units';
+import type { KnownEstimate } from '../units';
 
 export type Verdict = 'met' | 'notMet' | 'tooClose';
 
@@ -27,14 +27,11 @@ export interface Judgement {
  * One figure against one limit with guard band w = g·U (handbook, chapter 5; ILAC-G8:09/2019).
  * A result known only from one side can be met or too close, never the verdict that its open
  * side could overturn.
- * @param result value and standard uncertainty u ≥ 0 in one unit; U = 2·u.
+ * @param result value and standard uncertainty u ≥ 0 in one unit; U = 2·u. Of a result whose
+ *   uncertainty is not known no verdict can be given: ask `isKnown` first.
  * @param guardFactor g: 0 simple acceptance, 1 guard band U.
  */
-export function judge(
-  result: { value: number; standardUncertainty: number; bound?: Bound },
-  limit: Limit,
-  guardFactor: number,
-): Judgement {
+export function judge(result: KnownEstimate, limit: Limit, guardFactor: number): Judgement {
   const sign = limit.direction === 'atLeast' ? 1 : -1;
   const margin = sign * (result.value - limit.value);
   const u = result.standardUncertainty;
@@ -44,7 +41,6 @@ export function judge(
   const openSideConforms =
     (result.bound === 'atLeast' && sign === 1) || (result.bound === 'atMost' && sign === -1);
   if (openSideConforms && verdict === 'notMet') verdict = 'tooClose';
-  if (result.bound && result.bound !== 'exact' && !openSideConforms && verdict === 'met')
-    verdict = 'tooClose';
+  if (result.bound !== 'exact' && !openSideConforms && verdict === 'met') verdict = 'tooClose';
   return { verdict, probability, margin };
 }

@@ -11,16 +11,13 @@ import {
   twoHumps,
   type TwoHumps,
 } from '../statistics';
-import type { Bound } from '../units';
+import { type Estimate, isKnown, type KnownEstimate } from '../units';
 import { judge, type Judgement, type Limit } from './judge';
 import { trueShare } from './true-share';
 
 /** One cell's result against one claim item. */
-export interface CellResult {
+export interface CellResult extends Estimate {
   cell: string;
-  value: number;
-  standardUncertainty: number;
-  bound: Bound;
   /** False when it was measured under other conditions than claimed. */
   comparable: boolean;
   /** Held: not judged, and in no statistic. */
@@ -33,6 +30,8 @@ export interface ItemSummary {
   /** Results that are comparable with the claim and not held. */
   n: number;
   notComparable: number;
+  /** Comparable ones of whose uncertainty nothing is known: they wait. */
+  noUncertainty: number;
   held: number;
   mean: number | null;
   /** 95 %, from the cells’ spread and what the meters have in common. */
@@ -67,7 +66,8 @@ export function summariseItem(
   guardFactor: number,
 ): ItemSummary {
   const free = results.filter((result) => !result.held);
-  const usable = free.filter((result) => result.comparable);
+  const comparable = free.filter((result) => result.comparable);
+  const usable = comparable.filter(isKnown);
   const judgements = new Map(
     usable.map((result) => [result.cell, judge(result, limit, guardFactor)]),
   );
@@ -81,7 +81,8 @@ export function summariseItem(
   const common = some ? quantile(exact.map(commonOf), 0.5) : 0;
   return {
     n: usable.length,
-    notComparable: free.length - usable.length,
+    notComparable: free.length - comparable.length,
+    noUncertainty: comparable.length - usable.length,
     held: results.length - free.length,
     mean: some ? mean(values) : null,
     meanInterval: widened(meanInterval(values), common),
@@ -124,10 +125,13 @@ export function summariseItem(
 /** Where it is not known how much of an uncertainty scatters, so much of the value does. */
 const USUAL_SCATTER = 0.003;
 
-const scatterOf = ({ scatter, value, standardUncertainty }: CellResult): number =>
+/** A cell’s result whose uncertainty is known. */
+type Known = CellResult & KnownEstimate;
+
+const scatterOf = ({ scatter, value, standardUncertainty }: Known): number =>
   Math.min(standardUncertainty, scatter ?? USUAL_SCATTER * Math.abs(value));
 
-const commonOf = (result: CellResult): number =>
+const commonOf = (result: Known): number =>
   Math.sqrt(Math.max(0, result.standardUncertainty ** 2 - scatterOf(result) ** 2));
 
 function widened(

@@ -1,4 +1,13 @@
-import { bestImprovement, type BudgetComponent, COVERAGE_FACTOR, type Figure } from '../units';
+import {
+  bestImprovement,
+  type BudgetComponent,
+  budgetKind,
+  COVERAGE_FACTOR,
+  type Figure,
+  isKnown,
+  rootSumOfSquares,
+  weightsByKind,
+} from '../units';
 import { judge, type Limit } from './judge';
 
 /** What would turn "too close to call" into a verdict. */
@@ -11,24 +20,15 @@ export interface Settling {
   ways: string[];
 }
 
-/** What another run need not have: how that run was done, not the meter or the scatter of runs. */
-const AVOIDABLE: Record<string, string> = {
-  'hole bridged': 'without a hole in its log',
-  'end between samples': 'logged faster near the cut-off',
-  'bend at the cut-off': 'logged faster near the cut-off',
-  'load-on instant': 'logged faster around load-on',
-  pause: 'without a pause',
-  'missing rest': 'after an hour of rest',
-};
-
-const rootOf = (parts: readonly BudgetComponent[]) =>
-  Math.sqrt(parts.reduce((sum, part) => sum + part.standardUncertainty ** 2, 0));
+const rootOf = (parts: readonly { standardUncertainty: number }[]) =>
+  rootSumOfSquares(parts.map((part) => part.standardUncertainty));
 
 const digits = (value: number) => Number(value.toPrecision(2)).toString();
 
 /**
  * Says what would settle a result that is too close to its limit (handbook, chapter 5): a
- * narrower component, another run where that is enough, or running to the cut-off. Null for a verdict that has fallen.
+ * narrower component, another run where that is enough, or running to the cut-off. Null for a
+ * verdict that has fallen, and where no uncertainty is known.
  * @param guardFactor g of the decision rule; with 0 nothing is ever too close but open bounds.
  */
 export function whatWouldSettle(
@@ -36,8 +36,9 @@ export function whatWouldSettle(
   limit: Limit,
   guardFactor: number,
 ): Settling | null {
-  const u = figure.standardUncertainty ?? 0;
-  const { verdict, margin } = judge({ ...figure, standardUncertainty: u }, limit, guardFactor);
+  if (!isKnown(figure)) return null;
+  const u = figure.standardUncertainty;
+  const { verdict, margin } = judge(figure, limit, guardFactor);
   if (verdict !== 'tooClose') return null;
   const ways: string[] = [];
   const openSide =
@@ -84,8 +85,10 @@ const listOf = (names: string[]) =>
 
 /** The fewest largest components whose absence would be enough; null when none would. */
 function leastRemoved(budget: readonly BudgetComponent[], neededU: number): string[] | null {
-  for (let n = 1; n <= Math.min(3, budget.length); n++)
-    if (rootOf(budget.slice(n)) <= neededU) return budget.slice(0, n).map(({ name }) => name);
+  const kinds = weightsByKind(budget);
+  for (let n = 1; n <= Math.min(3, kinds.length); n++)
+    if (rootOf(kinds.slice(n)) <= neededU)
+      return kinds.slice(0, n).map(({ kind }) => budgetKind(kind).words);
   return null;
 }
 
@@ -94,9 +97,10 @@ function leastRemoved(budget: readonly BudgetComponent[], neededU: number): stri
  * the rest is narrow enough. It counts instead of this one; results are not averaged.
  */
 function runAgain(budget: readonly BudgetComponent[], neededU: number): string | null {
-  const avoidable = budget.filter(({ name }) => name in AVOIDABLE);
-  const left = rootOf(budget.filter(({ name }) => !(name in AVOIDABLE)));
-  if (avoidable.length === 0 || left > neededU) return null;
-  const how = [...new Set(avoidable.map(({ name }) => AVOIDABLE[name]!))];
+  const left = rootOf(budget.filter(({ kind }) => budgetKind(kind).again === undefined));
+  const how = [
+    ...new Set(weightsByKind(budget).flatMap(({ kind }) => budgetKind(kind).again ?? [])),
+  ];
+  if (how.length === 0 || left > neededU) return null;
   return `Or run it again ${listOf(how)}: U would be ${digits(COVERAGE_FACTOR * left)}.`;
 }

@@ -1,6 +1,12 @@
-import type { Figure } from '../units';
+import { type Estimate, type Figure, scaledEstimate, scaledPart } from '../units';
 
 export const STATE_OF_HEALTH_METHOD = { name: 'state-of-health', version: 1 };
+
+/** State of health as a share, where only the number and its doubt are asked for. */
+export function healthEstimate(capacity: Estimate, ratedAh: number): Estimate {
+  if (!(ratedAh > 0)) throw new RangeError('Expected a rated capacity above 0 Ah.');
+  return { ...scaledEstimate(capacity, 1 / ratedAh), value: capacity.value / ratedAh };
+}
 
 /**
  * State of health: tested over rated capacity, as a share (handbook, README, "Words").
@@ -22,9 +28,6 @@ export function stateOfHealth(capacity: Figure, ratedAh: number): Figure {
       { name: 'rated capacity', value: ratedAh, unit: 'Ah' },
     ],
     steps: [...capacity.steps, 'Divided by the rated capacity.'],
-    budget: capacity.budget.map((part) => ({
-      ...part,
-      standardUncertainty: scaled(part.standardUncertainty),
-    })),
+    budget: capacity.budget.map((part) => scaledPart(part, 1 / ratedAh)),
   };
 }

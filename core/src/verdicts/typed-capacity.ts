@@ -1,4 +1,4 @@
-import { combineBudget, type Figure } from '../units';
+import { combineBudget, type Figure, budgetPart } from '../units';
 
 export const TYPED_CAPACITY_METHOD = { name: 'typed-capacity', version: 1 };
 export const AC_RESISTANCE_METHOD = { name: 'typed-ac-resistance', version: 2 };
@@ -85,11 +85,11 @@ function contactOf(unit: string, { repeats, decimals, value }: TypedReading) {
   const wide = range > Math.max(SPREAD_SHARE * Math.abs(value), 3 * 10 ** -decimals);
   return {
     range,
-    part: {
-      name: 'probe contact',
-      standardUncertainty: (MEDIAN_OF_THREE * range) / RANGE_OF_THREE,
-      basis: `median of ${repeats.length} readings ${range.toPrecision(2)} ${unit} apart`,
-    },
+    part: budgetPart(
+      'probeContact',
+      (MEDIAN_OF_THREE * range) / RANGE_OF_THREE,
+      `median of ${repeats.length} readings ${range.toPrecision(2)} ${unit} apart`,
+    ),
     finding: wide
       ? {
           code: 'readings-spread',
@@ -141,21 +141,17 @@ export function typedFigure(quantity: TypedQuantityName, reading: TypedReading):
     ],
     findings,
     ...combineBudget([
-      {
-        name: 'gain',
-        standardUncertainty: ((reading.gainPct / 100) * Math.abs(reading.value)) / root3,
-        basis: `${reading.gainPct} % of reading, rectangular (${reading.source})`,
-      },
-      {
-        name: 'offset',
-        standardUncertainty: reading.offset / root3,
-        basis: `${reading.offset} ${unit}, rectangular`,
-      },
-      {
-        name: 'resolution',
-        standardUncertainty: 10 ** -reading.decimals / 2 / root3,
-        basis: `half of the last digit typed, rectangular`,
-      },
+      budgetPart(
+        'gain',
+        ((reading.gainPct / 100) * Math.abs(reading.value)) / root3,
+        `${reading.gainPct} % of reading, rectangular (${reading.source})`,
+      ),
+      budgetPart('offset', reading.offset / root3, `${reading.offset} ${unit}, rectangular`),
+      budgetPart(
+        'resolution',
+        10 ** -reading.decimals / 2 / root3,
+        `half of the last digit typed, rectangular`,
+      ),
       ...(contact ? [contact.part] : []),
     ]),
   };

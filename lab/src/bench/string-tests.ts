@@ -177,7 +177,7 @@ function atPlace(
   results: readonly LoadTestStep[],
   logged: Logged | null,
   place: number,
-): { mohm: number; expandedMohm: number; standsOut: boolean } | null {
+): { mohm: number; expandedMohm: number | null; standsOut: boolean } | null {
   const read = results.flatMap((step) => step.cells[place - 1] ?? []);
   const worst = read.find((cell) => cell.standsOut) ?? read[0];
   if (worst) return { mohm: worst.mohm, expandedMohm: 2 * worst.mohmU, standsOut: worst.standsOut };
@@ -281,7 +281,13 @@ export const stringTest = question({
       const { capacityAh, capacityU } = standing.get(cellId) ?? {};
       return capacityAh === undefined || capacityAh === null
         ? []
-        : [{ ah: capacityAh, u: (capacityU ?? 0) / 2, name: names.get(cellId) ?? '' }];
+        : [
+            {
+              ah: capacityAh,
+              u: capacityU == null ? null : capacityU / 2,
+              name: names.get(cellId) ?? '',
+            },
+          ];
     });
     const weakest = [...known].sort((a, b) => a.ah - b.ah)[0];
     return {
@@ -304,11 +310,7 @@ export const stringTest = question({
       // Weakest of all only where every cell was measured.
       pack:
         row.packAh !== null && weakest && places.length > 0 && known.length === places.length
-          ? packAgainstWeakest(
-              { ah: row.packAh, u: row.packAhU ?? 0 },
-              weakest,
-              row.balancedAh ?? 0,
-            )
+          ? packAgainstWeakest({ ah: row.packAh, u: row.packAhU }, weakest, row.balancedAh ?? 0)
           : null,
       by: person?.name ?? '',
     };
@@ -320,7 +322,7 @@ export interface PlaceInString {
   title: string;
   place: number;
   mohm: number;
-  expandedMohm: number;
+  expandedMohm: number | null;
   standsOut: boolean;
   /** Neighbours in the string that stand out too. */
   badNeighbours: string[];

@@ -1,4 +1,4 @@
-import { CAPACITY_METHOD } from '@dusk-tally/core/evidence';
+import { CAPACITY_METHOD, ENERGY_METHOD } from '@dusk-tally/core/evidence';
 import { loadClaim } from '../arrivals/claims';
 import { refreshStandings } from '../verdicts/standings';
 import type { Lab } from '../shared';
@@ -25,7 +25,11 @@ const words = (row: { capacityVerdict: string | null; held: string | null }): st
  */
 export async function bringUpToDate(lab: Lab): Promise<BroughtUpToDate> {
   const { store } = lab;
-  const outdated = await store.runsByOlderMethod('capacity', CAPACITY_METHOD.version);
+  const older = [
+    ...(await store.runsByOlderMethod('capacity', CAPACITY_METHOD.version)),
+    ...(await store.runsByOlderMethod('energy', ENERGY_METHOD.version)),
+  ];
+  const outdated = [...new Map(older.map((run) => [run.id, run])).values()];
   const stale = await store.standings.count({ inputHash: '' });
   if (outdated.length === 0 && stale === 0) return { runs: 0, lots: 0, changed: [] };
   const before = new Map(

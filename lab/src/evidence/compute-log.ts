@@ -27,7 +27,7 @@ import {
   type TimeUnit,
   type TraceBlock,
 } from '@dusk-tally/core/evidence';
-import type { Figure } from '@dusk-tally/core/units';
+import { expandedUncertainty, type Figure } from '@dusk-tally/core/units';
 import type { RunSummary } from '@dusk-tally/store';
 
 import { fileSource } from './file-source';
@@ -123,7 +123,7 @@ function stringSummary({ stringCells }: LogFigures): RunSummary['string'] {
       atS: stringCells.atS,
       cells: stringCells.cells.map(({ figure, z, standsOut }) => ({
         mohm: figure.value,
-        expandedMohm: 2 * (figure.standardUncertainty ?? 0),
+        expandedMohm: expandedUncertainty(figure),
         z,
         standsOut,
       })),

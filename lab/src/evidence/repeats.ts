@@ -9,7 +9,6 @@ import {
   meanMovingRange,
 } from '@dusk-tally/core/evidence';
 import { median } from '@dusk-tally/core/statistics';
-import type { Figure } from '@dusk-tally/core/units';
 import type { ChannelLookRow, RepeatRow, RunSummary, Transaction } from '@dusk-tally/store';
 import { type Lab } from '../shared';
 import { runConditions } from './run-conditions';
@@ -103,7 +102,8 @@ function likeRepeats(
     const ratedAh = row.value;
     const usual = usualOf.get(row.cellId)!;
     const like = carryToClaim(
-      bareCapacity(row.value),
+      // Only what carrying adds is asked for: the value itself is taken as it stands.
+      { value: row.value, standardUncertainty: 0, bound: 'exact' },
       {
         rateIt: usualRate(usual.currentA, row.summary.meanCurrentA, ratedAh),
         cutoffV: row.cutoffV,
@@ -112,24 +112,13 @@ function likeRepeats(
       runConditions(row.summary, row.ambientC, ratedAh),
       factors.get(String(row.modelId)),
     );
-    const doubt = (like.figure?.standardUncertainty ?? 0) / row.value;
-    return { ...row, likeAh: like.figure && doubt <= MOST_DOUBT ? like.figure.value : null };
+    const doubt = like.estimate?.standardUncertainty ?? null;
+    return {
+      ...row,
+      likeAh: doubt !== null && doubt <= MOST_DOUBT * row.value ? like.estimate!.value : null,
+    };
   });
 }
-
-/** A capacity without a budget: only what carrying adds is asked for. */
-const bareCapacity = (value: number): Figure => ({
-  quantity: 'capacity',
-  value,
-  unit: 'Ah',
-  standardUncertainty: 0,
-  bound: 'exact',
-  method: { name: 'capacity-to-cut-off', version: 1 },
-  inputs: [],
-  steps: [],
-  findings: [],
-  budget: [],
-});
 
 /** Most relative standard uncertainty a repeat may have from being carried. */
 const MOST_DOUBT = 0.005;

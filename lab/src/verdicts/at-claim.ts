@@ -1,13 +1,14 @@
 import {
   AT_CLAIM_METHOD,
   carryToClaim,
+  figureAtClaim,
   channelCorrection,
   type ChannelEffect,
   type Comparable,
   type Correction,
   type CorrectionFactors,
 } from '@dusk-tally/core/evidence';
-import type { Figure } from '@dusk-tally/core/units';
+import type { Estimate } from '@dusk-tally/core/units';
 import type { FigureRow, RunRow, Transaction } from '@dusk-tally/store';
 import type { EffectiveClaim } from '../arrivals/claims';
 import { figureRow, hashOf } from '../evidence/figure-rows';
@@ -68,30 +69,13 @@ export async function meterKnowledge(
 /** A measured capacity as it stands against the claim. */
 export interface AtClaim {
   /** Null when it cannot be carried to the claim’s conditions. */
-  figure: Pick<Figure, 'value' | 'standardUncertainty' | 'bound'> | null;
+  estimate: Estimate | null;
   corrections: Correction[];
   differences: string[];
   held: string | null;
   /** Hash of everything it depends on. */
   inputHash: string;
 }
-
-/** Stands for the measured budget until its parts are read for storing. */
-const asMeasured = (figure: SlimFigure): Figure =>
-  ({
-    ...figure,
-    method: { name: figure.method, version: figure.methodVersion },
-    inputs: [],
-    steps: [],
-    findings: [],
-    budget: [
-      {
-        name: 'as measured',
-        standardUncertainty: figure.standardUncertainty ?? 0,
-        basis: 'the measured capacity',
-      },
-    ],
-  }) as unknown as Figure;
 
 const conditionsOf = (claim: EffectiveClaim) => ({
   rateIt: claim.rateIt?.value ?? null,
@@ -100,7 +84,7 @@ const conditionsOf = (claim: EffectiveClaim) => ({
 });
 
 function carry(
-  raw: Figure,
+  raw: Estimate,
   run: SlimRun,
   claim: EffectiveClaim,
   knowledge: MeterKnowledge,
@@ -127,13 +111,13 @@ export function standAtClaim(
 ): AtClaim {
   if (!run)
     return {
-      figure: raw,
+      estimate: raw,
       corrections: [],
       differences: ['Typed in: rate, cut-off and temperature of the test are not recorded.'],
       held: null,
       inputHash: raw.inputHash,
     };
-  const result = carry(asMeasured(raw), run, claim, knowledge);
+  const result = carry(raw, run, claim, knowledge);
   const corrections = result.comparable ? result.corrections : [];
   const channel = run.channelId === null ? null : knowledge.channels.get(run.channelId);
   const isHeld =
@@ -142,7 +126,7 @@ export function standAtClaim(
     channel.heldAfterRunId !== null &&
     run.id > channel.heldAfterRunId;
   return {
-    figure: result.figure,
+    estimate: result.estimate,
     corrections,
     differences: [...(result.comparable ? [] : result.reasons), ...result.remarks],
     held: isHeld ? `${channel.title} is held back. ${channel.heldReason}`.slice(0, 255) : null,
@@ -185,7 +169,8 @@ export async function storeAtClaim(
       readingId: null,
       cutoffV: raw.cutoffV,
     };
-    return [{ ...figureRow(result.figure, place, null), inputHash }];
+    const figure = figureAtClaim(detailOf.get(raw.id)!, conditionsOf(claim), result.corrections);
+    return [{ ...figureRow(figure, place, null), inputHash }];
   });
   await figures.insertMany(rows, transaction);
   const stored = await figures.find(

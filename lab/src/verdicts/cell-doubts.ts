@@ -7,7 +7,7 @@ import {
   STANDS_OUT_Z,
 } from '@dusk-tally/core/evidence';
 import { median, robustZ } from '@dusk-tally/core/statistics';
-import type { Figure, Finding, Quantity } from '@dusk-tally/core/units';
+import { type Figure, type Finding, isKnown, type Quantity } from '@dusk-tally/core/units';
 import { type Settling, whatWouldSettle } from '@dusk-tally/core/verdicts';
 import type { CellRow, FigureRow, RunRow } from '@dusk-tally/store';
 import { type PlaceInString, placesInStrings } from '../bench/string-tests';
@@ -195,7 +195,9 @@ function tightenedOf(
         beforeMohm: first.value,
         afterMohm: second.value,
         expandedMohm:
-          2 * Math.hypot(first.standardUncertainty ?? 0, second.standardUncertainty ?? 0),
+          isKnown(first) && isKnown(second)
+            ? 2 * Math.hypot(first.standardUncertainty, second.standardUncertainty)
+            : null,
       };
   }
   return null;

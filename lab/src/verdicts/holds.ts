@@ -95,7 +95,7 @@ export function ruleHolds(
     rows.some((row) => row.rule === rule && row.liftedAt !== null && sameResult(row, result));
   const stands = results.map(
     (result, i) =>
-      result.stood.figure !== null &&
+      result.stood.estimate !== null &&
       alone[i]!.every(({ rule }) => isLifted(result, rule)) &&
       !rows.some(
         (row) => row.rule === 'byHand' && row.liftedAt === null && sameResult(row, result),
@@ -104,10 +104,10 @@ export function ruleHolds(
   return results.map((result, i) => {
     if (!stands[i]) return alone[i]!;
     const others = results.flatMap((other, j) =>
-      j !== i && stands[j] ? [other.stood.figure!] : [],
+      j !== i && stands[j] ? [other.stood.estimate!] : [],
     );
     return holdsOf(
-      { ...evidence[i]!, like: { own: result.stood.figure!, others } },
+      { ...evidence[i]!, like: { own: result.stood.estimate!, others } },
       context.limits,
     );
   });
@@ -191,10 +191,10 @@ export function counting(results: readonly CellResult[]): CellResult | null {
   const at = countingResult(
     results.map(({ raw, stood, held }): CandidateResult => ({
       order: raw.runId ?? raw.id,
-      value: stood.figure?.value ?? raw.value,
+      value: stood.estimate?.value ?? raw.value,
       bound: raw.bound,
       held: held.length > 0,
-      comparable: stood.figure !== null,
+      comparable: stood.estimate !== null,
       typed: raw.runId === null,
     })),
   );

@@ -286,7 +286,7 @@ export async function verdictOfLot(
         {
           cell: line.number,
           value,
-          standardUncertainty: (U ?? 0) / 2,
+          standardUncertainty: U === null ? null : U / 2,
           bound: bound === 'atLeast' || bound === 'atMost' ? bound : 'exact',
           comparable: comparable !== false,
           held: Boolean(held),

@@ -1,6 +1,11 @@
-import { stateOfHealth } from '@dusk-tally/core/verdicts';
-import { type GradeEvidence, gradeCell, judge, SHIPPED_SCHEME } from '@dusk-tally/core/verdicts';
-import type { Figure } from '@dusk-tally/core/units';
+import {
+  type GradeEvidence,
+  gradeCell,
+  healthEstimate,
+  judge,
+  SHIPPED_SCHEME,
+} from '@dusk-tally/core/verdicts';
+import { isKnown, scaledEstimate } from '@dusk-tally/core/units';
 import type {
   CellArrivalRow,
   CellRow,
@@ -24,7 +29,6 @@ import {
   storeHolds,
 } from './holds';
 import {
-  type AtClaim,
   meterKnowledge,
   type MeterKnowledge,
   type PendingAtClaim,
@@ -40,12 +44,6 @@ interface CellEvidence {
   arrival: CellArrivalRow | undefined;
   holds: ResultHoldRow[];
 }
-
-const asResult = (figure: NonNullable<AtClaim['figure']>) => ({
-  value: figure.value,
-  standardUncertainty: figure.standardUncertainty ?? 0,
-  bound: figure.bound,
-});
 
 /** All capacities of a cell at the claim’s cut-off, and the newest one typed, with what holds them. */
 function resultsOf({ figures, runs, holds }: CellEvidence, bench: Bench): CellResult[] {
@@ -105,36 +103,29 @@ function standingOf(cell: CellRow, evidence: CellEvidence, bench: Bench): Stood 
       )
     : null;
   // Where it cannot be carried the measured value stands, and nothing is judged by it.
-  const capacity = stood ? (stood.figure ?? raw) : null;
+  const capacity = stood ? (stood.estimate ?? raw) : null;
   const newestTyped = (quantity: string) =>
     evidence.figures.filter((f) => f.quantity === quantity).sort((a, b) => b.id - a.id)[0] ?? null;
   const ac = newestTyped('acResistance');
   const ocv = newestTyped('openCircuitVoltage');
-  const comparable = stood ? stood.figure !== null : null;
+  const comparable = stood ? stood.estimate !== null : null;
   const judges = comparable && !isHeld;
   const rated = claim.capacityAh?.value ?? null;
   const claimedAc = claim.acResistanceMohm?.value ?? null;
   const judged =
-    capacity && rated && judges
-      ? judge(asResult(capacity), { value: rated, direction: 'atLeast' }, guardFactor)
+    capacity && rated && judges && isKnown(capacity)
+      ? judge(capacity, { value: rated, direction: 'atLeast' }, guardFactor)
       : null;
   const judgedAc =
-    ac && claimedAc
-      ? judge(asResult(ac), { value: claimedAc, direction: 'atMost' }, guardFactor)
+    ac && claimedAc && isKnown(ac)
+      ? judge(ac, { value: claimedAc, direction: 'atMost' }, guardFactor)
       : null;
-  const soh = capacity && rated && judges ? healthOf(capacity, rated) : null;
+  const soh = capacity && rated && judges ? healthEstimate(capacity, rated) : null;
   const grade = gradeCell(
     scheme,
     {
       stateOfHealth: soh ?? undefined,
-      acResistanceShare:
-        ac && claimedAc
-          ? {
-              value: ac.value / claimedAc,
-              standardUncertainty: (ac.standardUncertainty ?? 0) / claimedAc,
-              bound: ac.bound,
-            }
-          : undefined,
+      acResistanceShare: ac && claimedAc ? scaledEstimate(ac, 1 / claimedAc) : undefined,
       inspection: evidence.arrival?.graded ?? undefined,
       marks: marksOf(evidence.arrival),
     },
@@ -155,7 +146,7 @@ function standingOf(cell: CellRow, evidence: CellEvidence, bench: Bench): Stood 
     capacityProbability: judged?.probability ?? null,
     acFigureId: ac?.id ?? null,
     acMohm: ac?.value ?? null,
-    acU: ac ? 2 * (ac.standardUncertainty ?? 0) : null,
+    acU: ac ? twice(ac.standardUncertainty) : null,
     acVerdict: judgedAc?.verdict ?? null,
     acProbability: judgedAc?.probability ?? null,
     ocvV: ocv?.value ?? null,
@@ -207,22 +198,6 @@ function marksOf(arrival: CellArrivalRow | undefined): GradeEvidence['marks'] {
   if (stop) return { dangerous: stop.words };
   if (arrival.triage === 'discard') return { dangerous: arrival.triageReason ?? 'to discard' };
   return wasDeep(arrival) ? { deepestV: arrival.lowestV! } : undefined;
-}
-
-function healthOf(capacity: NonNullable<AtClaim['figure']>, ratedAh: number): Figure {
-  const figure: Figure = {
-    value: capacity.value,
-    standardUncertainty: capacity.standardUncertainty,
-    bound: capacity.bound,
-    quantity: 'capacityAtClaim',
-    unit: 'Ah',
-    method: { name: 'capacity', version: 1 },
-    inputs: [],
-    steps: [],
-    findings: [],
-    budget: [],
-  };
-  return stateOfHealth(figure, ratedAh);
 }
 
 /** Newest figures, without those of typed readings that were replaced or taken back. */

@@ -1,5 +1,5 @@
 import type { RunPageView } from '@dusk-tally/lab/evidence';
-import { formatNumber } from '@dusk-tally/core/units';
+import { expandedUncertainty, formatNumber, scaledEstimate } from '@dusk-tally/core/units';
 import type { ReactNode } from 'react';
 import { FigureText } from '@/kit/figure-text';
 
@@ -76,7 +76,7 @@ export function InverterPanel({
               <td className="num">
                 <FigureText
                   value={100 * inverter.efficiency.value}
-                  U={200 * (inverter.efficiency.standardUncertainty ?? 0)}
+                  U={expandedUncertainty(scaledEstimate(inverter.efficiency, 100))}
                   unit="%"
                   bound="exact"
                 />
@@ -94,7 +94,7 @@ export function InverterPanel({
               <td className="num">
                 <FigureText
                   value={inverter.losses.value}
-                  U={2 * (inverter.losses.standardUncertainty ?? 0)}
+                  U={expandedUncertainty(inverter.losses)}
                   unit="Wh"
                   bound="exact"
                 />

@@ -24,7 +24,7 @@ function Part({ title, children }: { title: string; children: ReactNode }) {
 
 /** The budget, largest first, each with a bar in proportion to its variance. */
 function Budget({ figure }: { figure: Trail['figure'] }) {
-  const total = figure.standardUncertainty ?? 0;
+  const total = figure.standardUncertainty;
   return (
     <table className="w-full text-[0.87rem]">
       <thead className="sr-only">
@@ -36,7 +36,7 @@ function Budget({ figure }: { figure: Trail['figure'] }) {
       </thead>
       <tbody>
         {figure.budget.map((part) => {
-          const share = total > 0 ? (part.standardUncertainty / total) ** 2 : 0;
+          const share = total !== null && total > 0 ? (part.standardUncertainty / total) ** 2 : 0;
           return (
             <tr key={part.name} title={part.basis} className="align-top">
               <td className="py-1 pr-2">

@@ -1,6 +1,7 @@
 'use client';
 
 import type { WindowView } from '@dusk-tally/lab/evidence';
+import { expandedUncertainty } from '@dusk-tally/core/units';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { FigureText } from '@/kit/figure-text';
@@ -67,7 +68,7 @@ export function WindowPanel({ runId, cutoffV }: { runId: number; cutoffV: number
               Window capacity{' '}
               <FigureText
                 value={view.window.value}
-                U={2 * (view.window.standardUncertainty ?? 0)}
+                U={expandedUncertainty(view.window)}
                 unit="Ah"
                 bound="exact"
               />{' '}
@@ -81,7 +82,7 @@ export function WindowPanel({ runId, cutoffV }: { runId: number; cutoffV: number
               Full capacity, estimated{' '}
               <FigureText
                 value={view.full.value}
-                U={2 * (view.full.standardUncertainty ?? 0)}
+                U={expandedUncertainty(view.full)}
                 unit="Ah"
                 bound="exact"
               />

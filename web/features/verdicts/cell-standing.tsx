@@ -77,8 +77,8 @@ export function CellStanding({ line, claim }: { line: CellLine; claim: Effective
       </div>
       {line.corrections.length > 0 && (
         <ul className="space-y-1 text-quiet" aria-label="Carried to the claim’s conditions">
-          {line.corrections.map(({ name, text }) => (
-            <li key={name}>{text}</li>
+          {line.corrections.map(({ kind, text }) => (
+            <li key={kind}>{text}</li>
           ))}
         </ul>
       )}
