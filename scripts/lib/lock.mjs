@@ -1,75 +1,41 @@
-import {
-  closeSync,
-  mkdirSync,
-  openSync,
-  readFileSync,
-  renameSync,
-  rmSync,
-  writeSync,
-} from 'node:fs';
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
+import { mkdirSync } from 'node:fs';
 import { dirname } from 'node:path';
 
-/** When a process began, in clock ticks since boot; null where it is gone or cannot be asked. */
-function startedAt(pid) {
-  try {
-    const stat = readFileSync(`/proc/${pid}/stat`, 'utf8');
-    return stat.slice(stat.lastIndexOf(')') + 2).split(' ')[19] ?? null;
-  } catch {
-    return null;
-  }
-}
-
-/** Whether the process that wrote a lock file still runs; a number used again counts as gone. */
-function isHeld(file) {
-  try {
-    const [pid, began] = readFileSync(file, 'utf8').split(' ');
-    return startedAt(pid) !== null && startedAt(pid) === began;
-  } catch {
-    return false;
-  }
-}
-
-function take(file) {
-  try {
-    const handle = openSync(file, 'wx');
-    writeSync(handle, `${process.pid} ${startedAt(process.pid)}`);
-    closeSync(handle);
-    return true;
-  } catch (error) {
-    if (error.code !== 'EEXIST') throw error;
-    return false;
-  }
-}
+/** Waits so long before it says that it waits, ms. */
+const PATIENCE_MS = 400;
 
 /**
- * Does `work` while no other process of this checkout does; waits for one that is at it. A lock
- * whose process was killed is taken over.
+ * Does `work` while no other process of this checkout does; waits for one that is at it. The lock
+ * is the kernel’s (flock), kept by a child that ends with this process however it ends: a killed
+ * process leaves none behind. The file itself stays.
  */
 export async function alone(file, work) {
   mkdirSync(dirname(file), { recursive: true });
-  let said = false;
-  while (!take(file)) {
-    if (isHeld(file)) {
-      if (!said) console.error('Waiting for another command that sets things up …');
-      said = true;
-      await new Promise((resolve) => setTimeout(resolve, 200));
-      continue;
-    }
-    // Only one of several that find it left behind can move it away.
-    const aside = `${file}.${process.pid}.left`;
-    try {
-      // A lock that was taken a moment ago may not have its number yet.
-      await new Promise((resolve) => setTimeout(resolve, 100));
-      if (isHeld(file)) continue;
-      renameSync(file, aside);
-      rmSync(aside, { force: true });
-    } catch (error) {
-      if (error.code !== 'ENOENT') throw error;
-    }
+  // In a group of its own: Ctrl-C ends this process first, and the lock after it.
+  const holder = spawn('flock', ['--exclusive', file, 'sh', '-c', 'echo held; exec cat'], {
+    stdio: ['pipe', 'pipe', 'inherit'],
+    detached: true,
+  });
+  const gone = once(holder, 'exit');
+  const refused = gone.then(([code]) => {
+    throw new Error(`Expected to lock ${file}; flock ended with ${code}.`);
+  });
+  const patience = setTimeout(
+    () => console.error('Waiting for another command that sets things up …'),
+    PATIENCE_MS,
+  );
+  try {
+    await Promise.race([once(holder.stdout, 'data'), refused]);
+  } finally {
+    clearTimeout(patience);
+    refused.catch(() => undefined);
   }
   try {
     return await work();
   } finally {
-    rmSync(file, { force: true });
+    holder.stdin.end();
+    await gone;
   }
 }

@@ -78,17 +78,17 @@ describe('two commands at once', () => {
     const [lock, log] = [join(folder, 'turns.lock'), join(folder, 'turns.log')];
     expect(await Promise.all([1, 2, 3, 4].map(() => ended(run(lock, log))))).toEqual([0, 0, 0, 0]);
     expect(readFileSync(log, 'utf8').trim()).toBe('in out in out in out in out');
-    expect(existsSync(lock)).toBe(false);
   });
-  it('a lock whose process was killed is taken over', async () => {
+  it('a killed process leaves no lock behind', async () => {
     const [lock, log] = [join(folder, 'killed.lock'), join(folder, 'killed.log')];
     const first = run(lock, log, 60_000);
     while (!existsSync(log)) await new Promise((resolve) => setTimeout(resolve, 20));
     first.kill('SIGKILL');
     await ended(first);
-    expect(existsSync(lock)).toBe(true);
-    expect(await Promise.all([1, 2].map(() => ended(run(lock, log))))).toEqual([0, 0]);
-    expect(readFileSync(log, 'utf8').trim()).toBe('in in out in out');
+    // Several find it free at the same moment.
+    const four = [1, 2, 3, 4].map(() => ended(run(lock, log, 50)));
+    expect(await Promise.all(four)).toEqual([0, 0, 0, 0]);
+    expect(readFileSync(log, 'utf8').trim()).toBe('in in out in out in out in out');
   });
 });
 

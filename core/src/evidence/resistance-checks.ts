@@ -25,8 +25,8 @@ export function checkResistances(pair: ResistancePair): Finding[] {
   const { acMohm: ac, dcMohm: dc } = pair;
   if (ac === null || dc === null || !(ac > 0)) return [];
   // Without both uncertainties only what no uncertainty could explain is said.
-  const known = pair.acU != null && pair.dcU != null;
-  const U = known ? 2 * Math.hypot(pair.acU!, pair.dcU!) : Infinity;
+  const [acU, dcU] = [pair.acU ?? null, pair.dcU ?? null];
+  const U = acU === null || dcU === null ? Infinity : 2 * Math.hypot(acU, dcU);
   const shown = `AC ${ac.toPrecision(3)} mΩ, DC ${dc.toPrecision(3)} mΩ`;
   if (ac - dc > U)
     return [

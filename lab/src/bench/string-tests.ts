@@ -278,13 +278,14 @@ export const stringTest = question({
     const standing = new Map(stands.map((one) => [one.cellId, one]));
     const ratedAh = claim.capacityAh?.value ?? model.ratedAh;
     const known = places.flatMap(({ cellId }) => {
-      const { capacityAh, capacityU } = standing.get(cellId) ?? {};
-      return capacityAh === undefined || capacityAh === null
+      const one = standing.get(cellId);
+      const [capacityAh, capacityU] = [one?.capacityAh ?? null, one?.capacityU ?? null];
+      return capacityAh === null
         ? []
         : [
             {
               ah: capacityAh,
-              u: capacityU == null ? null : capacityU / 2,
+              u: capacityU === null ? null : capacityU / 2,
               name: names.get(cellId) ?? '',
             },
           ];
