@@ -7,7 +7,7 @@ import {
   toleranceFactor,
   twoHumps,
 } from '../src/statistics';
-import { type CellResult, lotSentence, summariseItem, trueShare } from '../src/verdicts';
+import { type AssessedResult, judge, lotSentence, summariseItem, trueShare } from '../src/verdicts';
 
 const HANDBOOK = [
   6.021, 6.034, 6.018, 6.043, 6.027, 6.012, 6.038, 6.03, 6.024, 6.041, 6.015, 6.033, 6.029, 6.022,
@@ -100,16 +100,17 @@ describe('normality and tolerance', () => {
   });
 });
 
-const results = (values: number[], u: number, more: Partial<CellResult> = {}): CellResult[] =>
-  values.map((value, i) => ({
-    cell: `c${i}`,
-    value,
-    standardUncertainty: u,
-    bound: 'exact',
-    comparable: true,
-    ...more,
-  }));
 const LIMIT = { value: 100, direction: 'atLeast' as const };
+const results = (
+  values: number[],
+  u: number,
+  more: Partial<AssessedResult> = {},
+): AssessedResult[] =>
+  values.map((value, i) => {
+    const estimate = { value, standardUncertainty: u, bound: more.bound ?? ('exact' as const) };
+    return { ...estimate, cell: `c${i}`, state: judge(estimate, LIMIT, 1).verdict, ...more };
+  });
+const summarise = (all: AssessedResult[]) => summariseItem(all, { low: 100, high: null });
 
 describe('share short', () => {
   it('lies within its interval of the true share in most of 100 lots, where judging counts none', () => {
@@ -132,29 +133,25 @@ describe('share short', () => {
     const exact = Array.from({ length: 10 }, (_, i) => 99 + 0.1 * i);
     const bounds = [
       ...results(exact, 0.05),
-      { ...results([104], 0.1)[0]!, cell: 'high', bound: 'atLeast' as const },
-      { ...results([80], 0.1)[0]!, cell: 'low', bound: 'atLeast' as const },
+      { ...results([104], 0.1, { bound: 'atLeast' })[0]!, cell: 'high' },
+      { ...results([80], 0.1, { bound: 'atLeast' })[0]!, cell: 'low' },
     ];
-    const { trulyShort, shareShort, tooClose } = summariseItem(bounds, LIMIT, 1);
-    expect(tooClose).toBe(1 + summariseItem(results(exact, 0.05), LIMIT, 1).tooClose);
+    const { trulyShort, shareShort, tooClose } = summarise(bounds);
+    expect(tooClose).toBe(1 + summarise(results(exact, 0.05)).tooClose);
     expect(trulyShort!.share).toBeCloseTo(10 / 11, 1);
     expect(shareShort!.share).toBeLessThan(10 / 12);
   });
   it('the mean’s interval carries what the meters have in common', () => {
     const { normal } = seededRandom(2);
     const values = Array.from({ length: 400 }, () => 101 + 0.2 * normal());
-    const { meanInterval } = summariseItem(results(values, 0.5, { scatter: 0.1 }), LIMIT, 1);
+    const { meanInterval } = summarise(results(values, 0.5, { scatter: 0.1 }));
     expect((meanInterval!.high - meanInterval!.low) / 2).toBeGreaterThan(0.95);
   });
   it('what is held is in no figure, and is said as held', () => {
-    const summary = summariseItem(
-      [
-        ...results([101, 101.2, 101.1, 101.3, 101.2], 0.1),
-        { ...results([190], 1)[0]!, cell: 'x', held: true },
-      ],
-      LIMIT,
-      1,
-    );
+    const summary = summarise([
+      ...results([101, 101.2, 101.1, 101.3, 101.2], 0.1),
+      { ...results([190], 1)[0]!, cell: 'x', state: 'held' },
+    ]);
     expect(summary).toMatchObject({ n: 5, held: 1, met: 5 });
     expect(summary.mean).toBeLessThan(102);
     expect(lotSentence(6, summary, null, true)).toMatch(/1 of 6 are held\. 1 result is held/);

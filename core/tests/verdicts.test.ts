@@ -131,14 +131,12 @@ describe('the lot', () => {
     value: i < 2 ? 5.7 : 6.1 + 0.001 * i,
     standardUncertainty: 0.02,
     bound: 'exact' as const,
-    comparable: true,
+    state: i < 2 ? ('notMet' as const) : ('met' as const),
   }));
-  const limit = { value: 6, direction: 'atLeast' } as const;
   it('counts, spreads and states the share short', () => {
     const summary = summariseItem(
-      [...results, { ...results[0]!, cell: 'cold', comparable: false }],
-      limit,
-      1,
+      [...results, { ...results[0]!, cell: 'cold', state: 'notComparable' }],
+      { low: 6, high: null },
     );
     expect(summary).toMatchObject({
       n: 20,

@@ -15,10 +15,23 @@ describe('where the cells of a large lot stand', () => {
   let code: string;
   let ids: number[];
 
+  const tables = () => fresh.lab.store.verdicts;
   const rows = async () =>
-    (await fresh.lab.store.standings.find({ lotId }, { order: [['cellId', 'ASC']] })).map(
+    (await tables().standings.find({ lotId }, { order: [['cellId', 'ASC']] })).map(
       ({ updatedAt: _at, ...row }) => row,
     );
+  const items = () =>
+    tables().assessments.find(
+      { lotId },
+      {
+        order: [
+          ['cellId', 'ASC'],
+          ['item', 'ASC'],
+        ],
+      },
+    );
+  const itemOf = async (cellId: number, item: 'capacity' | 'acResistance') =>
+    (await items()).find((row) => row.cellId === cellId && row.item === item);
   const judge = (cellIds: number[] | null) =>
     fresh.lab.store.transaction((t) => refreshStandings(fresh.lab, lotId, cellIds, t));
 
@@ -56,16 +69,24 @@ describe('where the cells of a large lot stand', () => {
   it('is the same judged in groups and cell by cell', async () => {
     await judge(null);
     const together = await rows();
+    const itemsTogether = await items();
     expect(together).toHaveLength(CELLS);
-    await fresh.lab.store.standings.remove({ lotId });
+    expect(itemsTogether.filter(({ item }) => item === 'capacity')).toHaveLength(CELLS);
+    await tables().standings.remove({ lotId });
+    await tables().assessments.remove({ lotId });
     for (const id of [...ids].reverse()) await judge([id]);
     expect(await rows()).toEqual(together);
+    expect(await items()).toEqual(itemsTogether);
   });
   it('differs between cells as their readings do; an unmeasured one waits', async () => {
     const standing = new Map((await rows()).map((row) => [row.cellId, row]));
-    expect(standing.get(ids[0]!)).toMatchObject({ capacityAh: 100 });
-    expect(standing.get(ids[8]!)).toMatchObject({ capacityAh: 108, capacityVerdict: 'met' });
-    expect(standing.get(ids[120]!)).toMatchObject({ capacityAh: null, capacityVerdict: null });
+    expect(await itemOf(ids[0]!, 'capacity')).toMatchObject({ value: 100, low: 104, high: null });
+    expect(await itemOf(ids[8]!, 'capacity')).toMatchObject({ value: 108, state: 'met' });
+    expect(await itemOf(ids[120]!, 'capacity')).toMatchObject({
+      value: null,
+      state: 'waitingFor',
+      detail: { why: ['a capacity test'] },
+    });
     expect(standing.get(ids[119]!)!.inputHash).not.toBe(standing.get(ids[120]!)!.inputHash);
     expect(standing.get(ids[120]!)!.inputHash).toBe(standing.get(ids[121]!)!.inputHash);
   });
@@ -85,9 +106,9 @@ describe('where the cells of a large lot stand', () => {
   });
   it('is judged anew for every cell when the claim changes, and left alone when it does not', async () => {
     const { store } = fresh.lab;
-    const before = await store.standings.find({ lotId });
+    const before = await store.verdicts.standings.find({ lotId });
     await judge(null);
-    const again = await store.standings.find({ lotId });
+    const again = await store.verdicts.standings.find({ lotId });
     expect(again.map(({ updatedAt }) => updatedAt)).toEqual(
       before.map(({ updatedAt }) => updatedAt),
     );
@@ -97,12 +118,17 @@ describe('where the cells of a large lot stand', () => {
       claim: [{ kind: 'capacity', value: 130, conditions: { rateIt: 0.2, cutoffV: 2.5 } }],
     });
     const measured = new Set(ids.slice(0, MEASURED));
-    for (const row of await rows()) {
-      if (!measured.has(row.cellId)) continue;
-      expect(row.capacityVerdict).toBe('notMet');
-      expect(row.acVerdict).toBeNull();
-    }
+    const now = (await items()).filter(({ cellId }) => measured.has(cellId));
+    const states = (item: string) => [
+      ...new Set(now.flatMap((row) => (row.item === item ? [row.state] : []))),
+    ];
+    expect(states('capacity')).toEqual(['notMet']);
+    expect(states('acResistance')).toEqual(['notClaimed']);
     const verdict = await lotVerdict(fresh.lab, fresh.admin, { code });
-    expect(JSON.stringify(verdict)).toContain('130');
+    expect(verdict.capacity).toMatchObject({ limit: 130, n: MEASURED, notMet: MEASURED });
+    expect(verdict.items.map(({ kind, claimed }) => [kind, claimed])).toContainEqual([
+      'capacity',
+      'at least 130 Ah',
+    ]);
   });
 });

@@ -158,8 +158,12 @@ export interface CellArrivalRow {
   findings: string;
   /** Worst finding as grading sees it: made good counts as a note. */
   graded: 'none' | Severity | null;
-  /** Production day its code says. */
+  /** Codes of all findings that were not withdrawn, made good or not, as JSON. */
+  found: string;
+  /** Earliest production day its code can mean. */
   producedOn: string | null;
+  /** Latest one. */
+  producedUntil: string | null;
   firstV: number | null;
   lowestV: number | null;
   newestV: number | null;

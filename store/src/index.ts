@@ -5,5 +5,6 @@ export * from './arrivals-rows';
 export * from './meters-rows';
 export * from './bench-rows';
 export * from './holds-tables';
+export * from './verdict-tables';
 export * from './store';
 export type { NewRow } from './table';

@@ -2,14 +2,14 @@ import type { ClaimConditions, ClaimKind } from '@dusk-tally/core/arrivals';
 import type { Chemistry } from '@dusk-tally/core/chemistry';
 import type {
   Accuracy,
-  Correction,
   CurveShape,
   Dialect,
   LogSanity,
   Section,
+  SustainedCurrent,
 } from '@dusk-tally/core/evidence';
 import type { Bound, Figure, Finding, Quantity } from '@dusk-tally/core/units';
-import type { HoldLimits, HoldRule, ProbePlace, Verdict } from '@dusk-tally/core/verdicts';
+import type { HoldLimits, ProbePlace } from '@dusk-tally/core/verdicts';
 
 export type Role = 'technician' | 'lead' | 'admin';
 
@@ -206,6 +206,8 @@ export interface RunSummary {
   sanity?: LogSanity;
   /** Clocks of agent and instrument apart over a driven run, as a share; absent elsewhere. */
   clocksApart?: number | null;
+  /** Currents that were kept, strongest first; absent in older runs. */
+  currents?: SustainedCurrent[];
   /** Absent in runs taken in before shapes were kept. */
   shape?: CurveShape;
   refusedResistances: { r1s: string | null; r10s: string | null; r30s: string | null };
@@ -283,57 +285,6 @@ export interface FigureRow {
   methodVersion: number;
   inputHash: string;
   detail: Figure;
-}
-/** A result of a cell that may not reach a verdict. */
-export interface HeldResult {
-  /** Null where it is the channel that waits. */
-  holdId: number | null;
-  rule: HoldRule;
-  text: string;
-  runId: number | null;
-  readingId: number | null;
-  /** The held capacity, Ah. */
-  capacityAh: number;
-}
-/** Where a cell stands: its best figures, verdicts and grade, derived and replaceable. */
-export interface StandingRow {
-  cellId: number;
-  lotId: number;
-  /** At the claim’s conditions where it could be carried there, else as measured. */
-  capacityFigureId: number | null;
-  capacityAh: number | null;
-  capacityU: number | null;
-  capacityBound: Bound | null;
-  /** As measured. */
-  capacityRawFigureId: number | null;
-  capacityRawAh: number | null;
-  /** Why nothing measured of the cell counts: all its capacities are held. Null when one does. */
-  held: string | null;
-  comparable: boolean | null;
-  capacityVerdict: Verdict | null;
-  capacityProbability: number | null;
-  acFigureId: number | null;
-  acMohm: number | null;
-  acU: number | null;
-  acVerdict: Verdict | null;
-  acProbability: number | null;
-  ocvV: number | null;
-  stateOfHealth: number | null;
-  grade: string | null;
-  detail: {
-    reasons: string[];
-    waitingFor: string[];
-    differences: string[];
-    corrections: Correction[];
-    /** All results of the cell that are held; absent in older rows. */
-    holds?: HeldResult[];
-    /** Of the AC resistance: over a joint it is at most that; absent in older rows. */
-    acBound?: Bound | null;
-    scheme: string;
-    schemeVersion: number;
-  };
-  inputHash: string;
-  updatedAt: Date;
 }
 export interface ReportRow {
   id: number;

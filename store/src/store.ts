@@ -2,6 +2,7 @@ import { QueryTypes, type Sequelize } from 'sequelize';
 import { ArrivalTables } from './arrivals-tables';
 import { BenchTables } from './bench-tables';
 import { HoldTables } from './holds-tables';
+import { VerdictTables } from './verdict-tables';
 import { MeterTables } from './meters-tables';
 import {
   driverOf,
@@ -33,12 +34,12 @@ export class Store {
   readonly traceBlocks;
   readonly readings;
   readonly figures;
-  readonly standings;
   readonly reports;
   readonly arrivals: ArrivalTables;
   readonly meters: MeterTables;
   readonly bench: BenchTables;
   readonly results: HoldTables;
+  readonly verdicts: VerdictTables;
 
   constructor(settings: StoreSettings) {
     const s = openConnection(settings);
@@ -47,6 +48,7 @@ export class Store {
     this.meters = new MeterTables(s);
     this.bench = new BenchTables(s);
     this.results = new HoldTables(s);
+    this.verdicts = new VerdictTables(s);
     this.settings = new Table<Rows.SettingsRow>(
       s,
       'settings',
@@ -280,36 +282,6 @@ export class Store {
       },
       ['detail'],
     );
-    this.standings = new Table<Rows.StandingRow>(
-      s,
-      'standings',
-      {
-        cellId: c.ownId,
-        lotId: c.whole,
-        capacityFigureId: c.whole,
-        capacityRawFigureId: c.whole,
-        capacityRawAh: c.real,
-        held: c.text,
-        capacityAh: c.real,
-        capacityU: c.real,
-        capacityBound: c.text,
-        comparable: c.flag,
-        capacityVerdict: c.text,
-        capacityProbability: c.real,
-        acFigureId: c.whole,
-        acMohm: c.real,
-        acU: c.real,
-        acVerdict: c.text,
-        acProbability: c.real,
-        ocvV: c.real,
-        stateOfHealth: c.real,
-        grade: c.text,
-        detail: c.long,
-        inputHash: c.text,
-        updatedAt: c.moment,
-      },
-      ['detail'],
-    );
     this.reports = new Table<Rows.ReportRow>(s, 'reports', {
       id: c.autoId,
       number: c.text,
@@ -364,28 +336,6 @@ export class Store {
     });
   }
 
-  /** Per lot: how many cells stand where. */
-  lotCounts(): Promise<
-    {
-      lotId: number;
-      tested: number;
-      resistances: number;
-      graded: number;
-      short: number;
-      tooClose: number;
-      held: number;
-    }[]
-  > {
-    return this.sequelize.query(
-      `SELECT lotId, COUNT(capacityAh) AS tested, COUNT(acMohm) AS resistances, COUNT(grade) AS graded,
-              CAST(SUM(COALESCE(capacityVerdict = 'notMet', 0)) AS DOUBLE) AS short,
-              CAST(SUM(COALESCE(capacityVerdict = 'tooClose', 0)) AS DOUBLE) AS tooClose,
-              CAST(SUM(held IS NOT NULL) AS DOUBLE) AS held
-         FROM standings GROUP BY lotId`,
-      { type: QueryTypes.SELECT },
-    );
-  }
-
   /** The newest reading of each kind for the cells of a lot. */
   async latestReadings(
     lotId: number,
@@ -420,7 +370,7 @@ export class Store {
     );
   }
 
-  /** Which cells of a lot something was measured of. */
+  /** Which cells of a lot something was measured of, or run. */
   async cellsWithFigures(
     lotId: number,
     cellIds: number[] | null,
@@ -428,7 +378,8 @@ export class Store {
   ): Promise<number[]> {
     if (cellIds?.length === 0) return [];
     const rows = await this.sequelize.query<{ cellId: number }>(
-      `SELECT DISTINCT cellId FROM figures WHERE lotId = :lotId ${cellIds ? 'AND cellId IN (:cellIds)' : ''}`,
+      `SELECT cellId FROM figures WHERE lotId = :lotId ${cellIds ? 'AND cellId IN (:cellIds)' : ''}
+        UNION SELECT cellId FROM runs WHERE lotId = :lotId ${cellIds ? 'AND cellId IN (:cellIds)' : ''}`,
       { type: QueryTypes.SELECT, replacements: { lotId, cellIds }, transaction },
     );
     return rows.map((row) => row.cellId);

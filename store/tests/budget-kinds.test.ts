@@ -62,7 +62,7 @@ describe('stored budgets say what their components are', () => {
     await up(connection.getQueryInterface());
     await connection.close();
     expect(await store.figures.find({}, { order: [['id', 'ASC']] })).toEqual(before);
-    const stale = await store.standings.count({ inputHash: '' });
+    const stale = await store.verdicts.standings.count({ inputHash: '' });
     expect(stale).toBe(1);
   });
 

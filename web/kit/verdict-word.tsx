@@ -1,4 +1,14 @@
-import { Check, CircleDashed, CirclePause, Equal, TriangleAlert, X } from 'lucide-react';
+import {
+  Check,
+  CircleDashed,
+  CirclePause,
+  Equal,
+  Hourglass,
+  Minus,
+  Ruler,
+  TriangleAlert,
+  X,
+} from 'lucide-react';
 
 const WORDS = {
   met: { word: 'met', icon: Check, tone: 'text-met' },
@@ -6,6 +16,11 @@ const WORDS = {
   tooClose: { word: 'too close to call', icon: Equal, tone: 'text-doubt' },
   notComparable: { word: 'not comparable', icon: TriangleAlert, tone: 'text-quiet' },
   held: { word: 'held', icon: CirclePause, tone: 'text-doubt' },
+  contradicted: { word: 'contradicted', icon: X, tone: 'text-missed' },
+  nothingAgainst: { word: 'nothing speaks against it', icon: Minus, tone: 'text-quiet' },
+  described: { word: 'described', icon: Ruler, tone: 'text-quiet' },
+  waitingFor: { word: 'waiting', icon: Hourglass, tone: 'text-quiet' },
+  notClaimed: { word: 'not claimed', icon: CircleDashed, tone: 'text-quiet' },
   open: { word: 'open', icon: CircleDashed, tone: 'text-quiet' },
 } as const;
 

@@ -21,6 +21,7 @@ const line = (id: number): CellLine => ({
   acMohm: 0.41,
   acU: null,
   acBound: null,
+  against: [],
   acVerdict: null,
   ocvV: 3.291,
   stateOfHealth: 1.01,

@@ -1,4 +1,4 @@
-import { formatNumber } from '../units';
+import { type Estimate, formatNumber } from '../units';
 
 export interface BoxWeights {
   /** With and without the box, and of the box; g. Any two give the third. */
@@ -64,4 +64,25 @@ export function weighBox(box: BoxWeights): BoxJudgement {
     heavy: `${facts}: ${pct} % heavy, beyond the tolerance of ${formatNumber(toleranceG, 0)} g.`,
   }[verdict];
   return { netG, perCellG, differenceG, toleranceG, verdict, sentence };
+}
+
+/**
+ * Mass of one cell by its box: net over count, g. The scale’s limits make its uncertainty; how far
+ * single cells differ is not in it.
+ * @returns null where the box was not weighed or no cell is counted.
+ * @example massFromBox({ grossG: 9900, tareG: 300, netG: null, scaleToleranceG: 5, cells: 96 })!.value // 100
+ */
+export function massFromBox(
+  box: Pick<BoxWeights, 'grossG' | 'tareG' | 'netG' | 'scaleToleranceG' | 'cells'>,
+): Estimate | null {
+  const { grossG, tareG, netG, scaleToleranceG, cells } = box;
+  const byDifference = grossG !== null && tareG !== null;
+  const net = byDifference ? grossG - tareG : netG;
+  if (net === null || net <= 0 || cells <= 0) return null;
+  const limitG = byDifference ? scaleToleranceG * Math.SQRT2 : scaleToleranceG;
+  return {
+    value: net / cells,
+    standardUncertainty: limitG / Math.sqrt(3) / cells,
+    bound: 'exact',
+  };
 }

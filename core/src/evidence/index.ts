@@ -3,6 +3,7 @@ export * from './charge-steps';
 export * from './reading';
 export * from './accuracy';
 export * from './sections';
+export * from './sustained';
 export * from './holes';
 export * from './sanity';
 export * from './capacity';

@@ -15,6 +15,12 @@ export interface Limit {
   direction: 'atLeast' | 'atMost';
 }
 
+/** Limits a value must lie within, ends included; null for an open end. */
+export interface Range {
+  low: number | null;
+  high: number | null;
+}
+
 export interface Judgement {
   verdict: Verdict;
   /** Probability that the true value conforms (JCGM 106), 0 to 1. */
@@ -43,4 +49,38 @@ export function judge(result: KnownEstimate, limit: Limit, guardFactor: number):
   if (openSideConforms && verdict === 'notMet') verdict = 'tooClose';
   if (result.bound !== 'exact' && !openSideConforms && verdict === 'met') verdict = 'tooClose';
   return { verdict, probability, margin };
+}
+
+/**
+ * One figure against a range, by the same rule: met where x ± g·U lies inside, not met where it
+ * lies outside, too close otherwise. An open end of the result can only widen the doubt.
+ * @throws RangeError for limits in the wrong order.
+ * @example judgeWithin({ value: 2010, standardUncertainty: 0.5, bound: 'exact' }, { low: 1970, high: 2030 }, 1).verdict // 'met'
+ */
+export function judgeWithin(
+  result: KnownEstimate,
+  { low, high }: Range,
+  guardFactor: number,
+): Judgement {
+  if (low !== null && high !== null && low > high)
+    throw new RangeError(`Expected the lower limit first: ${low} is above ${high}.`);
+  const sides = [
+    low === null ? null : judge(result, { value: low, direction: 'atLeast' }, guardFactor),
+    high === null ? null : judge(result, { value: high, direction: 'atMost' }, guardFactor),
+  ].filter((side) => side !== null);
+  const verdict: Verdict = sides.some((side) => side.verdict === 'notMet')
+    ? 'notMet'
+    : sides.every((side) => side.verdict === 'met')
+      ? 'met'
+      : 'tooClose';
+  if (sides.length === 1) return sides[0]!;
+  return {
+    verdict,
+    // Both ends are open: certain; else what is left between them.
+    probability: Math.max(
+      0,
+      sides.reduce((sum, side) => sum + side.probability - 1, 1),
+    ),
+    margin: Math.min(Infinity, ...sides.map((side) => side.margin)),
+  };
 }

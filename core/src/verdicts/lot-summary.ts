@@ -12,16 +12,15 @@ import {
   type TwoHumps,
 } from '../statistics';
 import { type Estimate, isKnown, type KnownEstimate } from '../units';
-import { judge, type Judgement, type Limit } from './judge';
+import type { ItemStateName } from './assessed-item';
+import type { Range } from './judge';
 import { trueShare } from './true-share';
 
-/** One cell's result against one claim item. */
-export interface CellResult extends Estimate {
+/** One cell’s measured value of one claim item, as it was assessed. */
+export interface AssessedResult extends Estimate {
   cell: string;
-  /** False when it was measured under other conditions than claimed. */
-  comparable: boolean;
-  /** Held: not judged, and in no statistic. */
-  held?: boolean;
+  /** Where it stands, as it was assessed. */
+  state: ItemStateName;
   /** Part of the uncertainty that scatters from cell to cell; absent where that is not known. */
   scatter?: number;
 }
@@ -29,6 +28,8 @@ export interface CellResult extends Estimate {
 export interface ItemSummary {
   /** Results that are comparable with the claim and not held. */
   n: number;
+  /** Those a verdict fell of, or is too close; none where the claim is a typical value. */
+  judged: number;
   notComparable: number;
   /** Comparable ones of whose uncertainty nothing is known: they wait. */
   noUncertainty: number;
@@ -53,62 +54,45 @@ export interface ItemSummary {
   bins: Bin[];
   /** Median expanded uncertainty of the results, for the band round the claim. */
   typicalU: number | null;
-  judgements: Map<string, Judgement>;
 }
 
 /**
  * A lot's results for one claim item (handbook, chapter 5, "The lot against its claim").
- * Lower bounds are judged but left out of mean, spread and histogram, which they would bias.
+ * Lower bounds are counted but left out of mean, spread and histogram, which they would bias.
+ * @param limits of the claim; a share truly short is told where one end is open.
  */
-export function summariseItem(
-  results: CellResult[],
-  limit: Limit,
-  guardFactor: number,
-): ItemSummary {
-  const free = results.filter((result) => !result.held);
-  const comparable = free.filter((result) => result.comparable);
-  const usable = comparable.filter(isKnown);
-  const judgements = new Map(
-    usable.map((result) => [result.cell, judge(result, limit, guardFactor)]),
+export function summariseItem(results: readonly AssessedResult[], limits: Range): ItemSummary {
+  const usable = results.filter(
+    (result): result is Known => IN_STATISTICS.has(result.state) && isKnown(result),
   );
-  const count = (verdict: string) =>
-    [...judgements.values()].filter((j) => j.verdict === verdict).length;
+  const count = (state: ItemStateName) => results.filter((one) => one.state === state).length;
   const values = usable.filter((result) => result.bound === 'exact').map((result) => result.value);
   const notMet = count('notMet');
+  const judged = count('met') + count('tooClose') + notMet;
   const some = values.length > 0;
   const exact = usable.filter((result) => result.bound === 'exact');
   const scatter = some ? quantile(exact.map(scatterOf), 0.5) : 0;
   const common = some ? quantile(exact.map(commonOf), 0.5) : 0;
   return {
     n: usable.length,
-    notComparable: free.length - comparable.length,
-    noUncertainty: comparable.length - usable.length,
-    held: results.length - free.length,
+    judged,
+    notComparable: count('notComparable'),
+    noUncertainty: count('waitingFor'),
+    held: count('held'),
     mean: some ? mean(values) : null,
     meanInterval: widened(meanInterval(values), common),
     standardDeviation: values.length > 1 ? standardDeviation(values) : null,
     minimum: some ? Math.min(...values) : null,
     fifthPercentile: values.length >= 20 ? quantile(values, 0.05) : null,
     tolerance:
-      limit.direction === 'atLeast' && values.length > 1 ? lowerToleranceLimit(values) : null,
+      limits.low !== null && limits.high === null && values.length > 1
+        ? lowerToleranceLimit(values)
+        : null,
     met: count('met'),
     notMet,
     tooClose: count('tooClose'),
-    shareShort:
-      usable.length > 0
-        ? { share: notMet / usable.length, ...clopperPearson(notMet, usable.length) }
-        : null,
-    trulyShort: trueShare(
-      {
-        exact: values,
-        // A bound enters only where it decides: what is at least enough is enough.
-        conforming: usable.filter(
-          (result) => result.bound !== 'exact' && judgements.get(result.cell)!.verdict === 'met',
-        ).length,
-      },
-      limit,
-      { scatter, common },
-    ),
+    shareShort: judged > 0 ? { share: notMet / judged, ...clopperPearson(notMet, judged) } : null,
+    trulyShort: trulyShort(usable, limits, { scatter, common }),
     humps: twoHumps(values, resolutionOf(values)),
     bins: histogram(values),
     typicalU: some
@@ -118,15 +102,40 @@ export function summariseItem(
           0.5,
         )
       : null,
-    judgements,
   };
+}
+
+/** States whose values tell how a lot is spread. */
+const IN_STATISTICS: ReadonlySet<ItemStateName> = new Set([
+  'met',
+  'notMet',
+  'tooClose',
+  'described',
+]);
+
+/** Share truly on the wrong side of the one limit there is. */
+function trulyShort(
+  usable: readonly Known[],
+  { low, high }: Range,
+  doubt: { scatter: number; common: number },
+): ItemSummary['trulyShort'] {
+  if ((low === null) === (high === null)) return null;
+  return trueShare(
+    {
+      exact: usable.flatMap(({ bound, value }) => (bound === 'exact' ? [value] : [])),
+      // A bound enters only where it decides: what is at least enough is enough.
+      conforming: usable.filter(({ bound, state }) => bound !== 'exact' && state === 'met').length,
+    },
+    low === null ? { value: high!, direction: 'atMost' } : { value: low, direction: 'atLeast' },
+    doubt,
+  );
 }
 
 /** Where it is not known how much of an uncertainty scatters, so much of the value does. */
 const USUAL_SCATTER = 0.003;
 
 /** A cell’s result whose uncertainty is known. */
-type Known = CellResult & KnownEstimate;
+type Known = AssessedResult & KnownEstimate;
 
 const scatterOf = ({ scatter, value, standardUncertainty }: Known): number =>
   Math.min(standardUncertainty, scatter ?? USUAL_SCATTER * Math.abs(value));
@@ -184,8 +193,8 @@ export function lotSentence(
     ['capacity', capacity],
     ['AC resistance', resistance],
   ] as const) {
-    if (!summary || summary.n === 0) continue;
-    const { n, met, notMet, tooClose } = summary;
+    if (!summary || summary.judged === 0) continue;
+    const { judged: n, met, notMet, tooClose } = summary;
     const parts = [
       notMet > 0
         ? `${notMet} of ${n} ${notMet === 1 ? 'misses' : 'miss'} it`
@@ -210,7 +219,7 @@ function headline(
   plausible: boolean | null,
 ): string {
   const measured = [capacity, resistance].filter(
-    (summary): summary is ItemSummary => summary !== null && summary.n > 0,
+    (summary): summary is ItemSummary => summary !== null && summary.judged > 0,
   );
   if (plausible === false) return 'This lot cannot be what was claimed.';
   if (measured.some((summary) => summary.notMet > 0))
@@ -218,6 +227,8 @@ function headline(
   if (capacity && capacity.n === 0 && capacity.held > 0)
     return `All ${capacity.held} capacity results are held.`;
   if (!capacity || capacity.n === 0) return 'Capacity is not tested yet.';
+  if (capacity.judged === 0)
+    return 'The capacity is claimed as typical: the mean of the lot is judged, no single cell.';
   const complete = capacity.n >= cells && measured.every((summary) => summary.tooClose === 0);
   if (complete) return 'Every cell holds what was claimed.';
   const open = cells - capacity.n - capacity.held;

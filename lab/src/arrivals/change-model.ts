@@ -1,5 +1,5 @@
 import { GATE_WORDS, triageCell, TRIAGE_PROTOCOLS } from '@dusk-tally/core/arrivals';
-import type { CellModelRow, LotRow } from '@dusk-tally/store';
+import { type CellModelRow, type LotRow, Op } from '@dusk-tally/store';
 import { z } from 'zod';
 import { recomputeRuns } from '../evidence/recompute';
 import { found, type Lab, LabError, procedure, question } from '../shared';
@@ -28,16 +28,15 @@ async function consequencesOf(lab: Lab, lotId: number, modelId: number): Promise
   const { model, items, claim } = await loadClaim(lab, lotId);
   const next = found(await store.cellModels.one({ id: modelId }), 'That cell model');
   const after = effectiveClaim(items, next, await profileOf(lab, next.chemistry));
-  const [runs, standings, arrivals, reports, packs, rules] = await Promise.all([
+  const [runs, judged, arrivals, reports, packs, rules] = await Promise.all([
     store.runs.count({ lotId }),
-    store.standings.find({ lotId }, { columns: ['cellId', 'capacityVerdict', 'grade'] }),
+    store.verdicts.standings.count({ lotId, grade: { [Op.ne]: null } }),
     store.arrivals.cells.find({ lotId }),
     store.reports.count({ lotId }),
     store.arrivals.packs.find({ lotId }),
     lotRules(lab, lotId),
   ]);
   const say: string[] = [];
-  const judged = standings.filter((row) => row.capacityVerdict || row.grade).length;
   const read = arrivals.filter((row) => row.firstV !== null);
   const moved = read.filter((row) => triaged(row, next) !== row.triage);
   if (next.chemistry !== model.chemistry && read.length > 0)

@@ -221,7 +221,8 @@ async function removeCells(
       'conflict',
       `${kept[0]!.number}${kept.length > 1 ? ` and ${kept.length - 1} more` : ''} of the cells beyond ${lot.quantity - cells.length} ${kept.length > 1 ? 'have' : 'has'} codes, readings or findings already. Nothing was changed; count again, or leave them in the lot.`,
     );
-  await store.standings.remove(where, transaction);
+  await store.verdicts.assessments.remove(where, transaction);
+  await store.verdicts.standings.remove(where, transaction);
   await store.arrivals.cells.remove(where, transaction);
   await store.cells.remove({ id: ids }, transaction);
 }

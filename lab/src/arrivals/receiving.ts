@@ -47,6 +47,9 @@ const FIELDS = {
 } as const;
 export type ReceivingField = keyof typeof FIELDS | `skip:${ArrivalStep}`;
 
+/** Fields that say what a cell weighs. */
+const OF_MASS = new Set(['grossG', 'tareG', 'netG', 'scaleToleranceG']);
+
 /** Fields only a lead may set. */
 const OF_LEAD = new Set(['school', 'decision']);
 
@@ -91,7 +94,8 @@ export const recordReceiving = procedure({
     if (entries.some(({ field }) => field === 'school' || field.startsWith('skip:'))) {
       await refreshArrivals(lab, lot.id, null, transaction);
       await refreshStandings(lab, lot.id, null, transaction);
-    }
+    } else if (entries.some(({ field }) => OF_MASS.has(field)))
+      await refreshStandings(lab, lot.id, null, transaction);
     await audit({
       act: 'received',
       subjectType: 'lot',

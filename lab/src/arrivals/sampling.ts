@@ -143,25 +143,25 @@ export async function sampleOfLot(lab: Lab, lotId: number): Promise<SampleView |
   const { store } = lab;
   const plan = await store.arrivals.samplingPlans.one({ lotId }, { order: [['id', 'DESC']] });
   if (!plan) return null;
-  const [cells, arrivals, standings, entries, person, drawn] = await Promise.all([
+  const [cells, arrivals, capacities, entries, person, drawn] = await Promise.all([
     store.cells.find(
       { id: plan.cellIds },
       { order: [['position', 'ASC']], columns: ['id', 'number', 'label', 'box'] },
     ),
     store.arrivals.cells.find({ cellId: plan.cellIds }, { columns: ['cellId', 'producedOn'] }),
-    store.standings.find(
-      { cellId: plan.cellIds },
-      { columns: ['cellId', 'capacityVerdict', 'capacityAh'] },
+    store.verdicts.assessments.find(
+      { cellId: plan.cellIds, item: 'capacity' },
+      { columns: ['cellId', 'state', 'value'] },
     ),
     store.arrivals.newestReceiving(lotId),
     store.people.one({ id: plan.personId }),
     store.arrivals.samplingPlans.count({ lotId }),
   ]);
   const produced = new Map(arrivals.map((row) => [row.cellId, row.producedOn]));
-  const verdicts = new Map(standings.map((row) => [row.cellId, row]));
+  const assessed = new Map(capacities.map((row) => [row.cellId, row]));
   const picks = cells.map((cell) => {
-    const standing = verdicts.get(cell.id);
-    const verdict = standing?.capacityVerdict;
+    const capacity = assessed.get(cell.id);
+    const verdict = capacity?.state;
     return {
       ...cell,
       producedOn: produced.get(cell.id) ?? null,
@@ -169,7 +169,7 @@ export async function sampleOfLot(lab: Lab, lotId: number): Promise<SampleView |
         ? 'short'
         : verdict === 'met'
           ? 'good'
-          : standing?.capacityAh
+          : capacity?.value
             ? 'open'
             : 'untested') as SampleView['picks'][number]['state'],
     };

@@ -113,11 +113,11 @@ const withCell = async (
   chemistry: (await lotConditions(lab, run.lotId, transaction)).chemistry,
   capacityAh:
     (
-      await lab.store.standings.one(
-        { cellId: run.cellId },
-        { transaction, columns: ['cellId', 'capacityAh'] },
+      await lab.store.verdicts.assessments.one(
+        { cellId: run.cellId, item: 'capacity' },
+        { transaction, columns: ['cellId', 'value'] },
       )
-    )?.capacityAh ?? null,
+    )?.value ?? null,
 });
 
 function assignmentOf(run: WithCell, channel: BenchChannel | undefined): Assignment[] {

@@ -261,7 +261,7 @@ export const stringTest = question({
   role: 'technician',
   input: z.object({ id: z.int() }),
   run: async (lab, { id }): Promise<StringTestView> => {
-    const { bench, cells, standings, people } = lab.store;
+    const { bench, cells, verdicts, people } = lab.store;
     const row = found(await bench.stringTests.one({ id }), 'That load test');
     const [{ lot, model, claim }, places, logged, person] = await Promise.all([
       loadClaim(lab, row.lotId),
@@ -272,23 +272,17 @@ export const stringTest = question({
     const ids = [...places.map(({ cellId }) => cellId), 0];
     const [rows, stands] = await Promise.all([
       cells.find({ id: ids }, { columns: ['id', 'number'] }),
-      standings.find({ cellId: ids }, { columns: ['cellId', 'capacityAh', 'capacityU'] }),
+      verdicts.assessments.find(
+        { cellId: ids, item: 'capacity' },
+        { columns: ['cellId', 'value', 'standardUncertainty'] },
+      ),
     ]);
     const names = new Map(rows.map((cell) => [cell.id, cell.number]));
-    const standing = new Map(stands.map((one) => [one.cellId, one]));
+    const capacity = new Map(stands.map((one) => [one.cellId, one]));
     const ratedAh = claim.capacityAh?.value ?? model.ratedAh;
     const known = places.flatMap(({ cellId }) => {
-      const one = standing.get(cellId);
-      const [capacityAh, capacityU] = [one?.capacityAh ?? null, one?.capacityU ?? null];
-      return capacityAh === null
-        ? []
-        : [
-            {
-              ah: capacityAh,
-              u: capacityU === null ? null : capacityU / 2,
-              name: names.get(cellId) ?? '',
-            },
-          ];
+      const { value = null, standardUncertainty: u = null } = capacity.get(cellId) ?? {};
+      return value === null ? [] : [{ ah: value, u, name: names.get(cellId) ?? '' }];
     });
     const weakest = [...known].sort((a, b) => a.ah - b.ah)[0];
     return {
@@ -299,7 +293,7 @@ export const stringTest = question({
       cells: places.map(({ place, cellId }) => ({
         place,
         number: names.get(cellId) ?? '',
-        capacityAh: standing.get(cellId)?.capacityAh ?? null,
+        capacityAh: capacity.get(cellId)?.value ?? null,
       })),
       logged: row.runId === null ? null : (logged.get(row.runId) ?? null),
       stood: ratedAh

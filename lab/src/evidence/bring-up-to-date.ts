@@ -1,4 +1,6 @@
 import { CAPACITY_METHOD, ENERGY_METHOD } from '@dusk-tally/core/evidence';
+import { STATE_WORDS } from '@dusk-tally/core/verdicts';
+import type { AssessmentRow } from '@dusk-tally/store';
 import { loadClaim } from '../arrivals/claims';
 import { refreshStandings } from '../verdicts/standings';
 import type { Lab } from '../shared';
@@ -16,8 +18,8 @@ export interface BroughtUpToDate {
   changed: { cell: string; before: string; after: string }[];
 }
 
-const words = (row: { capacityVerdict: string | null; held: string | null }): string =>
-  row.held ? `held: ${row.held}` : (row.capacityVerdict ?? 'open');
+const words = ({ state, detail }: Pick<AssessmentRow, 'state' | 'detail'>): string =>
+  state === 'held' ? `held: ${detail.why[0] ?? ''}` : STATE_WORDS[state];
 
 /**
  * Computes again, from their stored traces, results an earlier version of the method made, and
@@ -30,13 +32,14 @@ export async function bringUpToDate(lab: Lab): Promise<BroughtUpToDate> {
     ...(await store.runsByOlderMethod('energy', ENERGY_METHOD.version)),
   ];
   const outdated = [...new Map(older.map((run) => [run.id, run])).values()];
-  const stale = await store.standings.count({ inputHash: '' });
+  const stale = await store.verdicts.standings.count({ inputHash: '' });
   if (outdated.length === 0 && stale === 0) return { runs: 0, lots: 0, changed: [] };
-  const before = new Map(
-    (await store.standings.find({}, { columns: ['cellId', 'capacityVerdict', 'held'] })).map(
-      (row) => [row.cellId, words(row)],
-    ),
-  );
+  const capacities = () =>
+    store.verdicts.assessments.find(
+      { item: 'capacity' },
+      { columns: ['cellId', 'state', 'detail'] },
+    );
+  const before = new Map((await capacities()).map((row) => [row.cellId, words(row)]));
   const byLot = new Map<number, number[]>();
   for (const { id, lotId } of outdated) byLot.set(lotId, [...(byLot.get(lotId) ?? []), id]);
   for (const [lotId, ids] of byLot)
@@ -53,14 +56,14 @@ export async function bringUpToDate(lab: Lab): Promise<BroughtUpToDate> {
     for (const id of await refreshMeters(lab, transaction))
       await refreshStandings(lab, id, null, transaction);
   });
-  const after = await store.standings.find({}, { columns: ['cellId', 'capacityVerdict', 'held'] });
+  const after = await capacities();
   const cells = await store.cells.find({}, { columns: ['id', 'number'] });
   const number = new Map(cells.map((cell) => [cell.id, cell.number]));
   return {
     runs: outdated.length,
     lots: lots.length,
     changed: after.flatMap((row) => {
-      const was = before.get(row.cellId) ?? 'open';
+      const was = before.get(row.cellId) ?? STATE_WORDS.waitingFor;
       const is = words(row);
       return was === is ? [] : [{ cell: number.get(row.cellId) ?? '', before: was, after: is }];
     }),

@@ -26,6 +26,7 @@ import {
   type Trace,
   type TimeUnit,
   type TraceBlock,
+  sustainedCurrents,
 } from '@dusk-tally/core/evidence';
 import { expandedUncertainty, type Figure } from '@dusk-tally/core/units';
 import type { RunSummary } from '@dusk-tally/store';
@@ -106,6 +107,7 @@ function summaryOf(
     sanity: figures.sanity,
     holes: log.trace.holes.slice(0, 200),
     leaderShare: figures.leaderShare,
+    currents: sustainedCurrents(log.trace, figures.sections),
     shape: shapeOf(log.trace, figures.sections, figures.discharge, ratedAh, chargeGiven),
     refusedResistances: {
       r1s: r1s.reason ?? null,

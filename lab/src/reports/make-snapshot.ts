@@ -100,7 +100,7 @@ function itemOf(
     corrections: free ? line.corrections.map((correction) => correction.text) : [],
     energy: free ? reported(ofRun('energy')) : null,
     dcResistance10s: free ? reported(ofRun('dcResistance10s')) : null,
-    acResistance: reported(newest('acResistance')),
+    acResistance: reported(figures.find((figure) => figure.id === line.acFigureId)),
     openCircuitVoltage: reported(newest('openCircuitVoltage')),
     stateOfHealthPct: line.stateOfHealth === null ? null : 100 * line.stateOfHealth,
     verdicts: {

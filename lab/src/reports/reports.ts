@@ -39,13 +39,15 @@ async function requireNothingHeld(
   cellIds: number[],
   transaction: Transaction,
 ): Promise<void> {
-  const standings = await lab.store.standings.find(
-    { cellId: cellIds },
-    { transaction, columns: ['cellId', 'held', 'detail'] },
-  );
-  const held = standings.filter(
-    ({ held: all, detail }) =>
-      all !== null || (detail.holds ?? []).some(({ rule }) => rule !== 'byHand'),
+  const { standings, assessments } = lab.store.verdicts;
+  const [stood, allHeld] = await Promise.all([
+    standings.find({ cellId: cellIds }, { transaction, columns: ['cellId', 'detail'] }),
+    assessments.find({ cellId: cellIds, state: 'held' }, { transaction }),
+  ]);
+  const heldOf = new Map(allHeld.map(({ cellId, detail }) => [cellId, detail.why[0]]));
+  const held = stood.filter(
+    ({ cellId, detail }) =>
+      heldOf.has(cellId) || detail.holds.some(({ rule }) => rule !== 'byHand'),
   );
   if (held.length === 0) return;
   const cells = await lab.store.cells.find(
@@ -53,7 +55,7 @@ async function requireNothingHeld(
     { transaction, columns: ['id', 'number'], order: [['position', 'ASC']] },
   );
   const why = new Map(
-    held.map(({ cellId, detail, held: all }) => [cellId, detail.holds?.[0]?.text ?? all]),
+    held.map(({ cellId, detail }) => [cellId, detail.holds[0]?.text ?? heldOf.get(cellId)]),
   );
   const named = cells.slice(0, 5).map(({ id, number }) => `${number} (${why.get(id)})`);
   const more = cells.length > named.length ? `, and ${cells.length - named.length} more` : '';

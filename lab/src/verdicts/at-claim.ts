@@ -16,7 +16,7 @@ import { runConditions } from '../evidence/run-conditions';
 import type { Lab } from '../shared';
 
 export type SlimFigure = Omit<FigureRow, 'detail'>;
-export type SlimRun = Pick<RunRow, 'id' | 'summary' | 'channelId' | 'ambientC'>;
+export type SlimRun = Pick<RunRow, 'id' | 'cellId' | 'summary' | 'channelId' | 'ambientC'>;
 
 /** What the lab knows beside a run: its model and its channels. */
 export interface MeterKnowledge {

@@ -1,3 +1,5 @@
+import { CLAIM_ITEMS } from '@dusk-tally/core/arrivals';
+import type { AssessedItem } from '@dusk-tally/core/verdicts';
 import type {
   CellRow,
   FigureRow,
@@ -7,11 +9,14 @@ import type {
   RunRow,
 } from '@dusk-tally/store';
 import { z } from 'zod';
-import { found, question } from '../shared';
+import { found, type Lab, question } from '../shared';
 import { listChannels } from '../evidence/channels';
 import { findingViews } from '../arrivals/inspection';
-import { loadClaim } from '../arrivals/claims';
+import { type EffectiveClaim, loadClaim } from '../arrivals/claims';
 import { doubtsOf } from './cell-doubts';
+import { assessedItem } from './assessment-rows';
+import { claimedItems } from './cell-evidence';
+import { claimedWords } from './claimed-words';
 import { cellLines } from './lot-views';
 
 export interface RunView extends Omit<RunRow, 'curve'> {
@@ -24,6 +29,31 @@ export interface RunView extends Omit<RunRow, 'curve'> {
 export interface ReadingView extends ReadingRow {
   person: string;
   instrument: string | null;
+}
+
+/** One claimed item of a cell: what is claimed, and where it stands. */
+export interface CellItem {
+  words: string;
+  claimed: string;
+  unit: string | null;
+  assessed: AssessedItem;
+}
+
+async function itemsOf(lab: Lab, cellId: number, claim: EffectiveClaim): Promise<CellItem[]> {
+  const rows = await lab.store.verdicts.assessments.find({ cellId });
+  return claimedItems(claim).flatMap((item): CellItem[] => {
+    const row = rows.find(({ item: kind }) => kind === item.kind);
+    if (!row) return [];
+    const { words, unit } = CLAIM_ITEMS[item.kind];
+    return [
+      {
+        words,
+        claimed: claimedWords(item),
+        unit: item.kind === 'size' ? 'mm' : unit,
+        assessed: assessedItem(row),
+      },
+    ];
+  });
 }
 
 /** Everything known of one cell. */
@@ -62,6 +92,7 @@ export const cellPage = question({
       cell,
       lot: found(lot, 'The lot'),
       line: lines[at]!,
+      items: await itemsOf(lab, cell.id, claim),
       arrival,
       findings,
       recoveries: recoveries.map((entry) => ({

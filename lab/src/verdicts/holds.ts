@@ -1,7 +1,6 @@
 import type { Envelope } from '@dusk-tally/core/chemistry';
 import {
-  type CandidateResult,
-  countingResult,
+  type CapacityEvidence,
   type Hold,
   type HoldEvidence,
   type HoldLimits,
@@ -13,14 +12,43 @@ import { type LotClaim, envelopeOf } from '../arrivals/claims';
 import type { Lab } from '../shared';
 import type { AtClaim, SlimFigure, SlimRun } from './at-claim';
 
-/** One capacity of a cell, as measured and at the claim’s conditions, with what holds it. */
-export interface CellResult {
+/** One capacity of a cell, as measured and at the claim’s conditions. */
+export interface StoodResult {
   raw: SlimFigure;
   run: SlimRun | null;
   stood: AtClaim;
+}
+
+/** The same with what holds it. */
+export interface CellResult extends StoodResult, CapacityEvidence {
+  raw: SlimFigure;
   /** By rules, now; not what a person or a fit said. */
   ruled: Hold[];
-  held: HeldResult[];
+  holds: HeldResult[];
+}
+
+/** A result as it is chosen among and judged, with everything that holds it. */
+export function judgedResult(
+  result: StoodResult,
+  ruled: Hold[],
+  rows: readonly ResultHoldRow[],
+): CellResult {
+  const { raw, stood } = result;
+  const holds = heldBy({ ...result, ruled }, rows);
+  return {
+    ...result,
+    ruled,
+    holds,
+    order: raw.runId ?? raw.id,
+    value: stood.estimate?.value ?? raw.value,
+    bound: raw.bound,
+    held: holds.length > 0,
+    comparable: stood.estimate !== null,
+    typed: raw.runId === null,
+    atClaim: stood.estimate,
+    differences: stood.differences,
+    corrections: stood.corrections,
+  };
 }
 
 /** What holds of a lot are decided by beside its results. */
@@ -67,7 +95,7 @@ const isRuled = ({ rule }: Pick<ResultHoldRow, 'rule'>): boolean =>
  * @param rows holds that are stored of the cell.
  */
 export function ruleHolds(
-  results: readonly Omit<CellResult, 'ruled' | 'held'>[],
+  results: readonly StoodResult[],
   figures: readonly SlimFigure[],
   rows: readonly ResultHoldRow[],
   context: HoldContext,
@@ -115,12 +143,12 @@ export function ruleHolds(
 
 const sameResult = (
   row: Pick<ResultHoldRow, 'runId' | 'readingId'>,
-  { raw }: Pick<CellResult, 'raw'>,
+  { raw }: Pick<StoodResult, 'raw'>,
 ): boolean => (raw.runId === null ? row.readingId === raw.readingId : row.runId === raw.runId);
 
 /** What holds one result: rules that nobody lifted, what was said of it, and its channel. */
-export function heldBy(
-  result: Omit<CellResult, 'held'>,
+function heldBy(
+  result: StoodResult & Pick<CellResult, 'ruled'>,
   rows: readonly ResultHoldRow[],
 ): HeldResult[] {
   const own = rows.filter((row) => sameResult(row, result));
@@ -184,19 +212,4 @@ export async function storeHolds(
   if (fresh.length > 0) await holds.insertMany(fresh, transaction);
   if (gone.length > 0) await holds.remove({ id: gone }, transaction);
   return { fresh: fresh.length, gone: gone.length };
-}
-
-/** The result that counts among a cell’s; null where all are held or none is there. */
-export function counting(results: readonly CellResult[]): CellResult | null {
-  const at = countingResult(
-    results.map(({ raw, stood, held }): CandidateResult => ({
-      order: raw.runId ?? raw.id,
-      value: stood.estimate?.value ?? raw.value,
-      bound: raw.bound,
-      held: held.length > 0,
-      comparable: stood.estimate !== null,
-      typed: raw.runId === null,
-    })),
-  );
-  return at === null ? null : results[at]!;
 }

@@ -1,5 +1,6 @@
 export * from './standings';
 export * from './lot-views';
+export * from './lot-verdict';
 export * from './today';
 export * from './cell-doubts';
 export * from './cell-view';

@@ -17,22 +17,36 @@ async function freeRuns(
   return runs.filter(({ id }) => !held.has(id));
 }
 
-/** The newest thinned discharge of every cell of a lot that is not held: `id:number` list and the joined curves. */
+/** The run each cell is shown by: the one that counts, else its newest free discharge. */
+async function shownRuns(
+  lab: Lab,
+  lotId: number,
+  columns: (keyof RunRow & string)[],
+): Promise<Map<number, RunRow>> {
+  const [runs, counting] = await Promise.all([
+    freeRuns(lab, lotId, columns),
+    lab.store.verdicts.countingRuns(lotId),
+  ]);
+  const shown = new Map(
+    runs.filter(({ summary }) => summary.loadOnS !== null).map((run) => [run.cellId, run]),
+  );
+  for (const run of runs) if (counting.get(run.cellId) === run.id) shown.set(run.cellId, run);
+  return shown;
+}
+
+/** The thinned discharge every cell of a lot is shown by: `id:number` list and the joined curves. */
 export const lotCurves = question({
   role: 'technician',
   input: z.object({ lotId: z.int() }),
   run: async (lab, { lotId }) => {
-    const [cells, runs] = await Promise.all([
+    const [cells, shown] = await Promise.all([
       lab.store.cells.find({ lotId }, { columns: ['id', 'number'] }),
-      freeRuns(lab, lotId, ['id', 'cellId', 'curve', 'summary']),
+      shownRuns(lab, lotId, ['id', 'cellId', 'curve', 'summary']),
     ]);
-    const newest = new Map(
-      runs.filter(({ summary }) => summary.loadOnS !== null).map((run) => [run.cellId, run]),
-    );
-    const withRun = cells.filter((cell) => newest.has(cell.id));
+    const withRun = cells.filter((cell) => shown.has(cell.id));
     return {
       cells: withRun.map((cell) => cell.number),
-      curves: Buffer.concat(withRun.map((cell) => newest.get(cell.id)!.curve)),
+      curves: Buffer.concat(withRun.map((cell) => shown.get(cell.id)!.curve)),
     };
   },
 });
@@ -67,27 +81,24 @@ export const lotOddCurves = question({
   },
 });
 
-/** dQ/dV and dV/dQ of one cell’s newest discharge. */
+/** dQ/dV and dV/dQ of the discharge a cell is shown by. */
 export interface Derivatives {
   number: string;
   incremental: { voltageV: number[]; ahPerV: number[] } | null;
   differential: { ah: number[]; voltPerAh: number[] } | null;
 }
 
-/** The derivatives of the newest discharge of every cell of a lot that has one. */
+/** The derivatives of every cell of a lot that has a discharge. */
 export const lotDerivatives = question({
   role: 'technician',
   input: z.object({ lotId: z.int() }),
   run: async (lab, { lotId }): Promise<Derivatives[]> => {
-    const [cells, runs] = await Promise.all([
+    const [cells, shown] = await Promise.all([
       lab.store.cells.find({ lotId }, { columns: ['id', 'number'] }),
-      freeRuns(lab, lotId, ['id', 'cellId', 'summary']),
+      shownRuns(lab, lotId, ['id', 'cellId', 'summary']),
     ]);
-    const newest = new Map(
-      runs.filter(({ summary }) => summary.loadOnS !== null).map((run) => [run.cellId, run]),
-    );
     return cells.flatMap(({ id, number }): Derivatives[] => {
-      const shape = newest.get(id)?.summary.shape;
+      const shape = shown.get(id)?.summary.shape;
       if (!shape?.incremental && !shape?.differential) return [];
       const { incremental, differential } = shape;
       return [

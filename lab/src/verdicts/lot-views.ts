@@ -1,15 +1,13 @@
-import type { Correction } from '@dusk-tally/core/evidence';
+import type { ClaimKind } from '@dusk-tally/core/arrivals';
 import type { ChemistryProfile } from '@dusk-tally/core/chemistry';
+import type { Correction } from '@dusk-tally/core/evidence';
+import { expandedUncertainty } from '@dusk-tally/core/units';
+import type { ItemStateName, Verdict } from '@dusk-tally/core/verdicts';
 import {
-  type CellResult,
-  type ItemSummary,
-  type HoldRule,
-  lotSentence,
-  summariseItem,
-} from '@dusk-tally/core/verdicts';
-import {
+  type AssessmentRow,
   type CellArrivalRow,
   type CellModelRow,
+  type CellRow,
   type ClaimItemRow,
   type HeldResult,
   type LotRow,
@@ -66,12 +64,14 @@ export interface CellLine {
   /** All its results that are held. */
   holds: HeldResult[];
   comparable: boolean | null;
-  verdict: StandingRow['capacityVerdict'];
+  verdict: Verdict | null;
   probability: number | null;
   acMohm: number | null;
   acU: number | null;
   acBound: string | null;
-  acVerdict: StandingRow['acVerdict'];
+  acVerdict: Verdict | null;
+  /** Other claimed items that speak against it: not met, or contradicted. */
+  against: ClaimKind[];
   ocvV: number | null;
   stateOfHealth: number | null;
   grade: string | null;
@@ -94,19 +94,22 @@ export interface LotHead {
   resistances: number;
 }
 
-type SlimStanding = Pick<
-  StandingRow,
-  'cellId' | 'capacityAh' | 'capacityBound' | 'comparable' | 'capacityVerdict' | 'held'
->;
+type SlimAssessment = Pick<AssessmentRow, 'cellId' | 'value' | 'bound' | 'state'>;
 
-function markOf(standing: SlimStanding | undefined, hasClaim: boolean): Stroke['mark'] {
-  if (!standing || standing.capacityAh === null) return 'untested';
-  if (standing.held) return 'held';
-  if (standing.comparable === false) return 'notComparable';
-  if (!hasClaim || !standing.capacityVerdict) return 'noClaim';
-  return standing.capacityBound === 'atLeast' && standing.capacityVerdict !== 'met'
-    ? 'atLeast'
-    : standing.capacityVerdict;
+/** The mark of a stroke, from what was assessed of its capacity. */
+function markOf(capacity: SlimAssessment | undefined): Stroke['mark'] {
+  if (!capacity || capacity.value === null) return 'untested';
+  switch (capacity.state) {
+    case 'held':
+    case 'notComparable':
+    case 'met':
+      return capacity.state;
+    case 'notMet':
+    case 'tooClose':
+      return capacity.bound === 'atLeast' ? 'atLeast' : capacity.state;
+    default:
+      return 'noClaim';
+  }
 }
 
 /** Strokes of a lot, in the order of its cells. */
@@ -115,23 +118,21 @@ export async function strokesOf(
   lotId: number,
   claimedAh: number | null,
 ): Promise<Stroke[]> {
-  const [cells, arrivals, standings] = await Promise.all([
+  const [cells, arrivals, capacities] = await Promise.all([
     lab.store.cells.find({ lotId }, { order: [['position', 'ASC']], columns: ['id', 'number'] }),
     lab.store.arrivals.cells.find({ lotId }, { columns: ['cellId', 'gate', 'worst'] }),
-    lab.store.standings.find(
-      { lotId },
-      {
-        columns: ['cellId', 'capacityAh', 'capacityBound', 'comparable', 'capacityVerdict', 'held'],
-      },
+    lab.store.verdicts.assessments.find(
+      { lotId, item: 'capacity' },
+      { columns: ['cellId', 'value', 'bound', 'state'] },
     ),
   ]);
-  const byCell = new Map(standings.map((standing) => [standing.cellId, standing]));
+  const byCell = new Map(capacities.map((row) => [row.cellId, row]));
   const arrivalOf = new Map(arrivals.map((arrival) => [arrival.cellId, arrival]));
   return cells.map((cell) => {
-    const standing = byCell.get(cell.id);
+    const capacity = byCell.get(cell.id);
     const sign = signOf(arrivalOf.get(cell.id));
-    const share = standing?.capacityAh && claimedAh ? standing.capacityAh / claimedAh : null;
-    return { number: cell.number, share, mark: markOf(standing, claimedAh !== null), sign };
+    const share = capacity?.value && claimedAh ? capacity.value / claimedAh : null;
+    return { number: cell.number, share, mark: markOf(capacity), sign };
   });
 }
 
@@ -143,7 +144,11 @@ export async function headOf(lab: Lab, lot: LotRow): Promise<LotHead> {
     loadClaim(lab, lot.id),
   ]);
   const strokes = await strokesOf(lab, lot.id, claim.capacityAh?.value ?? null);
-  const counts = await store.standings.count({ lotId: lot.id, acMohm: { [Op.ne]: null } });
+  const counts = await store.verdicts.assessments.count({
+    lotId: lot.id,
+    item: 'acResistance',
+    value: { [Op.ne]: null },
+  });
   return {
     lot,
     supplier: found(supplier, 'The supplier'),
@@ -182,162 +187,78 @@ export const lotList = question({
   },
 });
 
+const asVerdict = (state: ItemStateName | undefined): Verdict | null =>
+  state === 'met' || state === 'notMet' || state === 'tooClose' ? state : null;
+
+/** Whether what was measured stands at the claim’s conditions; null where nothing is measured. */
+function comparableOf(capacity: AssessmentRow | undefined): boolean | null {
+  if (!capacity || capacity.value === null) return null;
+  return capacity.state !== 'notComparable';
+}
+
+const SPEAKS_AGAINST: ReadonlySet<ItemStateName> = new Set(['notMet', 'contradicted']);
+const IN_COLUMNS: ReadonlySet<ClaimKind> = new Set(['capacity', 'acResistance']);
+
+function lineOf(
+  cell: CellRow,
+  standing: StandingRow | undefined,
+  items: readonly AssessmentRow[],
+): CellLine {
+  const capacity = items.find(({ item }) => item === 'capacity');
+  const ac = items.find(({ item }) => item === 'acResistance');
+  return {
+    id: cell.id,
+    number: cell.number,
+    label: cell.label,
+    capacityAh: capacity?.value ?? null,
+    capacityU: expandedUncertainty({ standardUncertainty: capacity?.standardUncertainty ?? null }),
+    bound: capacity?.bound ?? null,
+    capacityRawAh: standing?.capacityRawAh ?? null,
+    capacityRawFigureId: standing?.capacityRawFigureId ?? null,
+    corrections: capacity?.detail.corrections ?? [],
+    held: capacity?.state === 'held' ? (capacity.detail.why[0] ?? null) : null,
+    holds: standing?.detail.holds ?? [],
+    comparable: comparableOf(capacity),
+    verdict: asVerdict(capacity?.state),
+    probability: capacity?.probability ?? null,
+    acMohm: ac?.value ?? null,
+    acU: expandedUncertainty({ standardUncertainty: ac?.standardUncertainty ?? null }),
+    acBound: ac?.bound ?? null,
+    acVerdict: asVerdict(ac?.state),
+    against: items.flatMap(({ item, state }) =>
+      SPEAKS_AGAINST.has(state) && !IN_COLUMNS.has(item) ? [item] : [],
+    ),
+    ocvV: standing?.ocvV ?? null,
+    stateOfHealth: standing?.stateOfHealth ?? null,
+    grade: standing?.grade ?? null,
+    reasons: standing?.detail.reasons ?? [],
+    waitingFor: standing?.detail.waitingFor ?? [],
+    differences: capacity?.detail.differences ?? [],
+    capacityFigureId: capacity?.figureId ?? null,
+    acFigureId: ac?.figureId ?? null,
+  };
+}
+
 /** Every cell of a lot with where it stands. */
 export async function cellLines(lab: Lab, lotId: number): Promise<CellLine[]> {
-  const [cells, standings] = await Promise.all([
+  const { standings, assessments } = lab.store.verdicts;
+  const [cells, stood, assessed] = await Promise.all([
     lab.store.cells.find({ lotId }, { order: [['position', 'ASC']] }),
-    lab.store.standings.find({ lotId }),
+    standings.find({ lotId }),
+    assessments.find({ lotId }),
   ]);
-  const byCell = new Map(standings.map((standing) => [standing.cellId, standing]));
-  return cells.map((cell) => {
-    const s = byCell.get(cell.id);
-    return {
-      id: cell.id,
-      number: cell.number,
-      label: cell.label,
-      capacityAh: s?.capacityAh ?? null,
-      capacityU: s?.capacityU ?? null,
-      bound: s?.capacityBound ?? null,
-      capacityRawAh: s?.capacityRawAh ?? null,
-      capacityRawFigureId: s?.capacityRawFigureId ?? null,
-      corrections: s?.detail.corrections ?? [],
-      held: s?.held ?? null,
-      holds: s?.detail.holds ?? [],
-      comparable: s?.comparable ?? null,
-      verdict: s?.capacityVerdict ?? null,
-      probability: s?.capacityProbability ?? null,
-      acMohm: s?.acMohm ?? null,
-      acU: s?.acU ?? null,
-      acBound: s?.detail.acBound ?? null,
-      acVerdict: s?.acVerdict ?? null,
-      ocvV: s?.ocvV ?? null,
-      stateOfHealth: s?.stateOfHealth ?? null,
-      grade: s?.grade ?? null,
-      reasons: s?.detail.reasons ?? [],
-      waitingFor: s?.detail.waitingFor ?? [],
-      differences: s?.detail.differences ?? [],
-      capacityFigureId: s?.capacityFigureId ?? null,
-      acFigureId: s?.acFigureId ?? null,
-    };
-  });
+  const standingOf = new Map(stood.map((standing) => [standing.cellId, standing]));
+  const itemsOf = new Map<number, AssessmentRow[]>();
+  for (const row of assessed) {
+    const own = itemsOf.get(row.cellId);
+    if (own) own.push(row);
+    else itemsOf.set(row.cellId, [row]);
+  }
+  return cells.map((cell) => lineOf(cell, standingOf.get(cell.id), itemsOf.get(cell.id) ?? []));
 }
 
 export const lotCells = question({
   role: 'technician',
   input: z.object({ lotId: z.int() }),
   run: (lab, { lotId }) => cellLines(lab, lotId),
-});
-
-export interface LotVerdict {
-  sentence: string;
-  capacity: (Omit<ItemSummary, 'judgements'> & { limit: number }) | null;
-  acResistance: (Omit<ItemSummary, 'judgements'> & { limit: number }) | null;
-  grades: { name: string; count: number }[];
-  waiting: number;
-  /** Results that are held, by rule, most first; every result of a cell counts. */
-  holds: { rule: HoldRule; count: number; cells: string[] }[];
-  guardFactor: number;
-}
-
-const withoutJudgements = ({
-  judgements: _judgements,
-  ...rest
-}: ItemSummary): Omit<ItemSummary, 'judgements'> => rest;
-
-function holdCounts(lines: readonly CellLine[]): LotVerdict['holds'] {
-  const byRule = new Map<HoldRule, { count: number; cells: Set<string> }>();
-  for (const { number, holds } of lines)
-    for (const { rule } of holds) {
-      const own = byRule.get(rule) ?? { count: 0, cells: new Set<string>() };
-      own.count++;
-      own.cells.add(number);
-      byRule.set(rule, own);
-    }
-  return [...byRule]
-    .map(([rule, { count, cells }]) => ({ rule, count, cells: [...cells] }))
-    .sort((a, b) => b.count - a.count);
-}
-
-/** The lot against its claim: sentence, statistics per item, grades. */
-export async function verdictOfLot(
-  lab: Lab,
-  head: Pick<LotHead, 'lot' | 'claim'>,
-  lines: CellLine[],
-): Promise<LotVerdict> {
-  const { claim } = head;
-  const settings = found(await lab.store.settings.one({ id: 1 }), 'The lab’s settings');
-  // How far one run of a cell scatters about another, where repeats tell.
-  const effects = await lab.store.meters.effects.find({});
-  const repeatability = effects.flatMap(({ effect }) => effect?.repeatability ?? []);
-  const scatter = repeatability.length > 0 ? Math.max(...repeatability) : null;
-  const results = (
-    pick: (line: CellLine) => {
-      value: number | null;
-      U: number | null;
-      bound?: string | null;
-      comparable?: boolean | null;
-      held?: string | null;
-    },
-  ): CellResult[] =>
-    lines.flatMap((line) => {
-      const { value, U, bound, comparable, held } = pick(line);
-      if (value === null) return [];
-      return [
-        {
-          cell: line.number,
-          value,
-          standardUncertainty: U === null ? null : U / 2,
-          bound: bound === 'atLeast' || bound === 'atMost' ? bound : 'exact',
-          comparable: comparable !== false,
-          held: Boolean(held),
-          ...(scatter === null || comparable === undefined
-            ? {}
-            : { scatter: scatter * Math.abs(value) }),
-        },
-      ];
-    });
-  const rated = claim.capacityAh?.value ?? null;
-  const claimedAc = claim.acResistanceMohm?.value ?? null;
-  const capacity = rated
-    ? summariseItem(
-        results((l) => ({
-          value: l.capacityAh,
-          U: l.capacityU,
-          bound: l.bound,
-          comparable: l.comparable,
-          held: l.held,
-        })),
-        { value: rated, direction: 'atLeast' },
-        settings.guardFactor,
-      )
-    : null;
-  const resistance = claimedAc
-    ? summariseItem(
-        results((l) => ({ value: l.acMohm, U: l.acU, bound: l.acBound })),
-        { value: claimedAc, direction: 'atMost' },
-        settings.guardFactor,
-      )
-    : null;
-  const grades = new Map<string, number>();
-  for (const line of lines)
-    if (line.grade) grades.set(line.grade, (grades.get(line.grade) ?? 0) + 1);
-  return {
-    sentence: lotSentence(lines.length, capacity, resistance, claim.plausibility?.possible ?? null),
-    capacity: capacity && rated ? { ...withoutJudgements(capacity), limit: rated } : null,
-    acResistance:
-      resistance && claimedAc ? { ...withoutJudgements(resistance), limit: claimedAc } : null,
-    grades: [...grades].map(([name, count]) => ({ name, count })),
-    waiting: lines.filter((line) => !line.grade).length,
-    holds: holdCounts(lines),
-    guardFactor: settings.guardFactor,
-  };
-}
-
-export const lotVerdict = question({
-  role: 'technician',
-  input: z.object({ code: z.string().max(20) }),
-  run: async (lab, { code }) => {
-    const head = await headOf(lab, found(await lab.store.lots.one({ code }), `Lot ${code}`));
-    return verdictOfLot(lab, head, await cellLines(lab, head.lot.id));
-  },
 });

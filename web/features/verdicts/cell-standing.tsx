@@ -1,5 +1,4 @@
-import type { EffectiveClaim } from '@dusk-tally/lab/arrivals';
-import type { CellLine } from '@dusk-tally/lab/verdicts';
+import type { CellItem, CellLine } from '@dusk-tally/lab/verdicts';
 import { formatNumber } from '@dusk-tally/core/units';
 import type { ReactNode } from 'react';
 import { FigureText } from '@/kit/figure-text';
@@ -23,8 +22,11 @@ const chance = (probability: number | null): string =>
     : `chance that it conforms ${probability > 0.9995 ? 'over 99.9' : probability < 0.0005 ? 'under 0.1' : (100 * probability).toFixed(1)} %`;
 
 /** Where a cell stands against its claim, and its grade with the reason. */
-export function CellStanding({ line, claim }: { line: CellLine; claim: EffectiveClaim }) {
+export function CellStanding({ line, items }: { line: CellLine; items: CellItem[] }) {
   const verdict = verdictOf(line);
+  const itemOf = (kind: CellItem['assessed']['item']) =>
+    items.find(({ assessed }) => assessed.item === kind);
+  const [capacity, ac] = [itemOf('capacity'), itemOf('acResistance')];
   return (
     <>
       <div className="flex flex-wrap gap-3">
@@ -32,8 +34,10 @@ export function CellStanding({ line, claim }: { line: CellLine; claim: Effective
           title="Capacity"
           foot={
             <>
-              <VerdictWord verdict={verdict} />
-              {claim.capacityAh && `, claimed at least ${claim.capacityAh.value} Ah`}
+              <VerdictWord
+                verdict={capacity?.assessed.state === 'described' ? 'described' : verdict}
+              />
+              {capacity && `, claimed ${capacity.claimed}`}
               {line.verdict && <span className="block">{chance(line.probability)}</span>}
             </>
           }
@@ -54,8 +58,12 @@ export function CellStanding({ line, claim }: { line: CellLine; claim: Effective
           title="AC resistance at 1 kHz"
           foot={
             <>
-              <VerdictWord verdict={line.acVerdict ?? 'open'} />
-              {claim.acResistanceMohm && `, claimed at most ${claim.acResistanceMohm.value} mΩ`}
+              <VerdictWord
+                verdict={
+                  ac?.assessed.state === 'described' ? 'described' : (line.acVerdict ?? 'open')
+                }
+              />
+              {ac && `, claimed ${ac.claimed}`}
             </>
           }
         >

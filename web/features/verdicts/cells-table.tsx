@@ -2,6 +2,7 @@
 
 import type { CellLine } from '@dusk-tally/lab/verdicts';
 import { useVirtualizer } from '@tanstack/react-virtual';
+import { CLAIM_WORDS } from '@dusk-tally/core/arrivals';
 import { formatNumber } from '@dusk-tally/core/units';
 import Link from 'next/link';
 import { type ReactNode, useMemo, useRef } from 'react';
@@ -60,7 +61,17 @@ const COLUMNS: Column[] = [
     key: 'verdict',
     head: 'Capacity claim',
     width: '9.6rem',
-    cell: (line) => <VerdictWord verdict={verdictOf(line)} />,
+    cell: (line) => (
+      <>
+        <VerdictWord verdict={verdictOf(line)} />
+        {line.against.length > 0 && (
+          <span className="block truncate text-[0.72rem] leading-tight text-missed">
+            against:
+            {line.against.map((kind) => CLAIM_WORDS[kind].toLowerCase()).join(', ')}
+          </span>
+        )}
+      </>
+    ),
   },
   {
     key: 'acMohm',

@@ -30,7 +30,7 @@ export function HeldOfLot({ holds, code }: { holds: LotVerdict['holds']; code: s
       <ul className="mt-2 space-y-1">
         {holds.map(({ rule, count, cells: own }) => (
           <li key={rule}>
-            <span className="tabular-nums">{count}</span> {HOLD_WORDS[rule]}:{' '}
+            <span className="tabular-nums">{count} ×</span> {HOLD_WORDS[rule]}:{' '}
             {own.slice(0, 8).map((number, i) => (
               <span key={number}>
                 {i > 0 && ', '}

@@ -13,6 +13,7 @@ import { CellDoubtsPanel } from '@/features/verdicts/cell-doubts';
 import { HoldsOfCell } from '@/features/verdicts/held-results';
 import { ReadingActs } from '@/features/verdicts/run-acts';
 import { CellStanding } from '@/features/verdicts/cell-standing';
+import { ClaimedItems } from '@/features/verdicts/claimed-items';
 import { Empty } from '@/kit/page';
 import { TallyStrip } from '@/kit/tally-strip';
 import { lab } from '@/lib/lab';
@@ -92,7 +93,8 @@ export default async function CellPage({ params }: { params: Promise<{ number: s
           mayLead={mayAct(who.role, 'lead')}
           moves={moves}
         />
-        <CellStanding line={line} claim={head.claim} />
+        <CellStanding line={line} items={page.items} />
+        <ClaimedItems items={page.items} />
         <CellDoubtsPanel
           number={cell.number}
           doubts={page.doubts}

@@ -1,0 +1,57 @@
+import { chargeBetween } from './charge-steps';
+import { currentLevels } from './levels';
+import type { Section } from './sections';
+import { temperatureSummary } from './temperature';
+import type { Trace } from './trace';
+
+/** A current that was kept for a while. */
+export interface SustainedCurrent {
+  kind: 'charge' | 'discharge';
+  /** Mean over the stretch, A. */
+  currentA: number;
+  durationS: number;
+  /** Charge moved in it, Ah. */
+  ah: number;
+  /** Lowest voltage of the cell in it, V. */
+  lowestV: number;
+  /** Highest temperature in it, °C; null where none was logged. */
+  maxTemperatureC: number | null;
+}
+
+/** Shorter stretches tell nothing of a current that was kept, s. */
+const LEAST_S = 1;
+/** So many stretches of a log are kept, the strongest currents first. */
+const MOST = 24;
+
+/**
+ * Currents a log shows as kept, strongest first: what a claimed highest current is held against
+ * (handbook, chapter 5). A current that wanders from where it began by a tenth begins a new one.
+ */
+export function sustainedCurrents(trace: Trace, sections: readonly Section[]): SustainedCurrent[] {
+  const { currentA, timeS, voltageV } = trace;
+  if (!currentA) return [];
+  return sections
+    .flatMap((section) => {
+      if (section.kind !== 'charge' && section.kind !== 'discharge') return [];
+      const { kind } = section;
+      return currentLevels(currentA, section).flatMap(({ from, to }) => {
+        const durationS = timeS[to]! - timeS[from]!;
+        if (durationS < LEAST_S) return [];
+        const ah = chargeBetween(trace, from, to);
+        let lowestV = Infinity;
+        for (let row = from; row <= to; row++) lowestV = Math.min(lowestV, voltageV[row]!);
+        return [
+          {
+            kind,
+            currentA: (ah * 3600) / durationS,
+            durationS,
+            ah,
+            lowestV,
+            maxTemperatureC: temperatureSummary(trace, from, to)?.maxC ?? null,
+          },
+        ];
+      });
+    })
+    .sort((a, b) => b.currentA - a.currentA)
+    .slice(0, MOST);
+}

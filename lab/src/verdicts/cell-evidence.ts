@@ -1,0 +1,193 @@
+import { massFromBox } from '@dusk-tally/core/arrivals';
+import type { SustainedCurrent } from '@dusk-tally/core/evidence';
+import type { Quantity } from '@dusk-tally/core/units';
+import type {
+  CellEvidence,
+  ClaimedItem,
+  DcResistanceEvidence,
+  MeasuredEvidence,
+} from '@dusk-tally/core/verdicts';
+import type { CellArrivalRow, FigureRow, ResultHoldRow, Transaction } from '@dusk-tally/store';
+import type { EffectiveClaim } from '../arrivals/claims';
+import type { Lab } from '../shared';
+import { standAtClaim, type MeterKnowledge, type SlimFigure, type SlimRun } from './at-claim';
+import { type CellResult, type HoldContext, judgedResult, ruleHolds } from './holds';
+
+/** What is stored of one cell. */
+export interface StoredEvidence {
+  figures: SlimFigure[];
+  runs: ReadonlyMap<number, SlimRun>;
+  arrival: CellArrivalRow | undefined;
+  holds: ResultHoldRow[];
+}
+
+/** What all cells of a lot are judged by. */
+export interface LotRules {
+  claim: EffectiveClaim;
+  /** Items in effect, as they are judged. */
+  items: ClaimedItem[];
+  knowledge: MeterKnowledge;
+  holding: HoldContext;
+  guardFactor: number;
+  arrivedOn: string | null;
+  /** Mass of a cell by the box; null where that was not weighed. */
+  boxMassG: MeasuredEvidence | null;
+  /** Currents of two-step resistances, A, by figure. */
+  stepsA: ReadonlyMap<number, [number, number]>;
+}
+
+/** Every item in effect with the conditions it is judged under. */
+export const claimedItems = (claim: EffectiveClaim): ClaimedItem[] =>
+  claim.items.map(({ kind, value, text, conditions }) => ({
+    kind,
+    value,
+    text,
+    conditions: {
+      // A current is kept down to the cut-off the capacity is claimed to.
+      ...(kind === 'maxDischarge' ? { cutoffV: claim.cutoffV.value } : {}),
+      ...Object.fromEntries(conditions.map(({ name, value: said }) => [name, said])),
+    },
+  }));
+
+/** The newest figure of a quantity that was typed or computed of a cell. */
+export const newestOf = (figures: readonly SlimFigure[], quantity: Quantity): SlimFigure | null =>
+  figures.reduce<SlimFigure | null>(
+    (newest, figure) =>
+      figure.quantity === quantity && (newest === null || figure.id > newest.id) ? figure : newest,
+    null,
+  );
+
+const measured = (figure: SlimFigure | null): MeasuredEvidence | null =>
+  figure && {
+    value: figure.value,
+    standardUncertainty: figure.standardUncertainty,
+    bound: figure.bound,
+    figureId: figure.id,
+  };
+
+/** All capacities of a cell at the claim’s cut-off, and the newest one typed, with what holds them. */
+export function resultsOf(
+  { figures, runs, holds }: StoredEvidence,
+  { claim, knowledge, holding }: Pick<LotRules, 'claim' | 'knowledge' | 'holding'>,
+): CellResult[] {
+  const capacities = figures.filter((figure) => figure.quantity === 'capacity');
+  const typed = newestOf(
+    capacities.filter((figure) => figure.runId === null && figure.readingId !== null),
+    'capacity',
+  );
+  const traced = capacities.filter(
+    (figure) => figure.runId !== null && figure.cutoffV === claim.cutoffV.value,
+  );
+  const stood = [...traced, ...(typed ? [typed] : [])].map((raw) => {
+    const run = raw.runId === null ? null : (runs.get(raw.runId) ?? null);
+    return { raw, run, stood: standAtClaim(raw, run, claim, knowledge) };
+  });
+  const ruled = ruleHolds(stood, figures, holds, holding);
+  return stood.map((one, i) => judgedResult(one, ruled[i]!, holds));
+}
+
+const AFTER_S: Partial<Record<Quantity, number>> = {
+  dcResistance1s: 1,
+  dcResistance10s: 10,
+  dcResistance30s: 30,
+  // Its second reading is taken a second after the step (IEC 61960-3).
+  dcResistanceTwoStep: 1,
+};
+
+/** DC resistances of a cell, oldest first. */
+function dcResistances(
+  { figures, runs }: Pick<StoredEvidence, 'figures' | 'runs'>,
+  { claim, stepsA }: Pick<LotRules, 'claim' | 'stepsA'>,
+): DcResistanceEvidence[] {
+  const ratedAh = claim.capacityAh?.value ?? null;
+  const stepIt = (figure: SlimFigure): [number, number] | null => {
+    const loadA = figure.runId === null ? null : runs.get(figure.runId)?.summary.meanCurrentA;
+    const amps = stepsA.get(figure.id) ?? (loadA ? ([0, loadA] as const) : null);
+    return amps && ratedAh ? [amps[0] / ratedAh, amps[1] / ratedAh] : null;
+  };
+  return figures
+    .filter(({ quantity }) => quantity in AFTER_S)
+    .sort((a, b) => a.id - b.id)
+    .map((figure) => ({
+      ...measured(figure)!,
+      afterS: AFTER_S[figure.quantity]!,
+      stepIt: stepIt(figure),
+    }));
+}
+
+/** Currents runs of the cell kept; none of a run that was set aside. */
+function currentsOf({ runs, holds }: StoredEvidence): SustainedCurrent[] {
+  const aside = new Set(
+    holds.flatMap(({ rule, runId, liftedAt }) =>
+      rule === 'byHand' && liftedAt === null ? (runId ?? []) : [],
+    ),
+  );
+  return [...runs.values()].flatMap(({ id, summary }) =>
+    aside.has(id) ? [] : (summary.currents ?? []),
+  );
+}
+
+const codes = (json: string | undefined): string[] => (json ? (JSON.parse(json) as string[]) : []);
+
+/** Everything that bears on what was claimed of one cell. */
+export function evidenceOf(stored: StoredEvidence, rules: LotRules): CellEvidence<CellResult> {
+  const { figures, arrival } = stored;
+  const found = codes(arrival?.found);
+  return {
+    capacities: resultsOf(stored, rules),
+    acResistanceMohm: measured(newestOf(figures, 'acResistance')),
+    dcResistancesMohm: dcResistances(stored, rules),
+    massG: measured(newestOf(figures, 'mass')) ?? rules.boxMassG,
+    thicknessMm: measured(newestOf(figures, 'thickness')),
+    produced:
+      arrival?.producedOn && arrival.producedUntil
+        ? { from: arrival.producedOn, until: arrival.producedUntil }
+        : null,
+    currents: currentsOf(stored),
+    heatAlarm: found.includes('heater') ? 'it heated on charge' : null,
+    isInspected: arrival?.inspected ?? false,
+    findings: found,
+    arrivedOn: rules.arrivedOn,
+  };
+}
+
+/** What the box weighed, as the mass of one cell; null where it was not weighed. */
+export async function boxMassOf(
+  lab: Lab,
+  lotId: number,
+  cells: number,
+  transaction: Transaction,
+): Promise<MeasuredEvidence | null> {
+  const entries = await lab.store.arrivals.newestReceiving(lotId, transaction);
+  const number = (field: string): number | null => {
+    const value = entries.find((entry) => entry.field === field)?.value;
+    return typeof value === 'number' ? value : null;
+  };
+  const mass = massFromBox({
+    grossG: number('grossG'),
+    tareG: number('tareG'),
+    netG: number('netG'),
+    scaleToleranceG: number('scaleToleranceG') ?? 5,
+    cells,
+  });
+  return mass && { ...mass, figureId: null };
+}
+
+/** Currents of the two-step resistances among some figures, A. */
+export async function stepsOf(
+  lab: Lab,
+  figures: readonly Pick<FigureRow, 'id' | 'quantity'>[],
+  transaction: Transaction,
+): Promise<Map<number, [number, number]>> {
+  const ids = figures.flatMap(({ id, quantity }) =>
+    quantity === 'dcResistanceTwoStep' ? [id] : [],
+  );
+  if (ids.length === 0) return new Map();
+  const rows = await lab.store.figures.find(
+    { id: ids },
+    { transaction, columns: ['id', 'detail'] },
+  );
+  const amps = (row: FigureRow, name: string) =>
+    Number(row.detail.inputs.find((input) => input.name === name)?.value);
+  return new Map(rows.map((row) => [row.id, [amps(row, 'I1'), amps(row, 'I2')]]));
+}

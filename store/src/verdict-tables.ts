@@ -1,0 +1,169 @@
+import type { ClaimKind } from '@dusk-tally/core/arrivals';
+import type { Correction } from '@dusk-tally/core/evidence';
+import type { Bound } from '@dusk-tally/core/units';
+import type { HoldRule, ItemStateName } from '@dusk-tally/core/verdicts';
+import { QueryTypes, type Sequelize } from 'sequelize';
+import type { Transaction } from './connection';
+import { columnTypes as c, Table } from './table';
+
+/** A result of a cell that may not reach a verdict. */
+export interface HeldResult {
+  /** Null where it is the channel that waits. */
+  holdId: number | null;
+  rule: HoldRule;
+  text: string;
+  runId: number | null;
+  readingId: number | null;
+  /** The held capacity, Ah. */
+  capacityAh: number;
+}
+
+/** Where one claimed item of one cell stands: derived and replaceable. */
+export interface AssessmentRow {
+  cellId: number;
+  item: ClaimKind;
+  lotId: number;
+  state: ItemStateName;
+  /** What was measured, at the claim’s conditions where it could be carried there. */
+  value: number | null;
+  standardUncertainty: number | null;
+  bound: Bound | null;
+  /** Limits of the claim. */
+  low: number | null;
+  high: number | null;
+  probability: number | null;
+  figureId: number | null;
+  detail: {
+    differences: string[];
+    corrections: Correction[];
+    /** Why it is held, what it waits for, or what contradicts it. */
+    why: string[];
+  };
+}
+
+/** An assessment of no particular cell: of many that are alike. */
+export type AlikeAssessment = Omit<AssessmentRow, 'cellId' | 'lotId'>;
+
+/** Where a cell stands as a whole: grade and state of health, derived and replaceable. */
+export interface StandingRow {
+  cellId: number;
+  lotId: number;
+  /** The capacity that counts, as measured. */
+  capacityRawFigureId: number | null;
+  capacityRawAh: number | null;
+  ocvV: number | null;
+  stateOfHealth: number | null;
+  grade: string | null;
+  detail: {
+    reasons: string[];
+    waitingFor: string[];
+    /** All results of the cell that are held. */
+    holds: HeldResult[];
+    scheme: string;
+    schemeVersion: number;
+  };
+  /** Hash of everything read, the assessments among it. */
+  inputHash: string;
+  updatedAt: Date;
+}
+
+const COLUMNS = [
+  'state',
+  'value',
+  'standardUncertainty',
+  'bound',
+  'low',
+  'high',
+  'probability',
+  'figureId',
+  'detail',
+] as const;
+
+/** The judged cells: one row an item, one row a cell. */
+export class VerdictTables {
+  readonly assessments;
+  readonly standings;
+
+  constructor(private readonly sequelize: Sequelize) {
+    this.assessments = new Table<AssessmentRow>(
+      sequelize,
+      'assessments',
+      {
+        cellId: c.ownId,
+        item: c.ownText,
+        lotId: c.whole,
+        state: c.text,
+        value: c.real,
+        standardUncertainty: c.real,
+        bound: c.text,
+        low: c.real,
+        high: c.real,
+        probability: c.real,
+        figureId: c.whole,
+        detail: c.long,
+      },
+      ['detail'],
+    );
+    this.standings = new Table<StandingRow>(
+      sequelize,
+      'standings',
+      {
+        cellId: c.ownId,
+        lotId: c.whole,
+        capacityRawFigureId: c.whole,
+        capacityRawAh: c.real,
+        ocvV: c.real,
+        stateOfHealth: c.real,
+        grade: c.text,
+        detail: c.long,
+        inputHash: c.text,
+        updatedAt: c.moment,
+      },
+      ['detail'],
+    );
+  }
+
+  /** Writes the same assessments for many cells of a lot, one statement an item. */
+  async assessAlike(
+    lotId: number,
+    cellIds: readonly number[],
+    items: readonly AlikeAssessment[],
+    transaction: Transaction,
+  ): Promise<void> {
+    for (const item of items)
+      await this.sequelize.query(
+        `INSERT INTO assessments (cellId, lotId, item, ${COLUMNS.join(', ')})
+         SELECT id, lotId, :item, ${COLUMNS.map((column) => `:${column}`).join(', ')}
+           FROM cells WHERE lotId = :lotId AND id IN (:cellIds)
+         ON DUPLICATE KEY UPDATE lotId = VALUES(lotId),
+           ${COLUMNS.map((column) => `${column} = VALUES(${column})`).join(', ')}`,
+        {
+          type: QueryTypes.INSERT,
+          replacements: { ...item, detail: JSON.stringify(item.detail), lotId, cellIds },
+          transaction,
+        },
+      );
+  }
+
+  /** The run whose capacity counts, of each cell of a lot that has one. */
+  async countingRuns(lotId: number): Promise<Map<number, number>> {
+    const rows = await this.sequelize.query<{ cellId: number; runId: number }>(
+      `SELECT s.cellId, f.runId FROM standings s JOIN figures f ON f.id = s.capacityRawFigureId
+        WHERE s.lotId = :lotId AND f.runId IS NOT NULL`,
+      { type: QueryTypes.SELECT, replacements: { lotId } },
+    );
+    return new Map(rows.map(({ cellId, runId }) => [cellId, runId]));
+  }
+
+  /** Takes away assessments of items that are no longer told of a lot’s cells. */
+  async dropItems(
+    lotId: number,
+    kept: readonly ClaimKind[],
+    transaction: Transaction,
+  ): Promise<void> {
+    await this.sequelize.query(
+      'DELETE FROM assessments WHERE lotId = :lotId AND item NOT IN (:kept)',
+      { type: QueryTypes.BULKDELETE, replacements: { lotId, kept }, transaction },
+    );
+  }
+}
