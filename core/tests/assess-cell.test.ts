@@ -209,7 +209,7 @@ describe('mass and size', () => {
       'notMet',
     ]);
     expect([mass(1960, 1), mass(1981, 1)]).toEqual(['notMet', 'met']);
-    expect(assess(claimed('mass', 2000), {})).toMatchObject({ what: ['its mass'] });
+    expect(assess(claimed('mass', 2000), {})).toMatchObject({ what: ['a weighing'] });
   });
   it('of a box is net over count', () => {
     const mass = massFromBox({

@@ -216,7 +216,10 @@ function assessSize(
   return {
     ...nothing('size'),
     ...stated(measured, limits),
-    ...judged(measured, limits, 'its thickness or diameter', { guardFactor, isTypical: false }),
+    ...judged(measured, limits, 'a measured thickness or diameter', {
+      guardFactor,
+      isTypical: false,
+    }),
   };
 }
 
@@ -250,7 +253,7 @@ export function assessCell<C extends CapacityEvidence>(
         return [assessDcResistance(evidence.dcResistancesMohm, claimed!, guardFactor)];
       case 'mass': {
         const limits = limitsOf(claimed!);
-        const state = judged(evidence.massG, limits, 'its mass', {
+        const state = judged(evidence.massG, limits, 'a weighing', {
           guardFactor,
           isTypical: false,
         });
