@@ -1,6 +1,15 @@
 import { parseDatabaseUrl, Store } from '@dusk-tally/store';
+import { arrivalsDerivation } from './arrivals/derivations';
+import { engineOf } from './derived';
 import { openComputePool } from './evidence';
+import { channelFit, runFigures } from './evidence/derivations';
 import type { Lab } from './shared';
+import { judgedCells } from './verdicts/derivations';
+
+/** Everything that is derived, in any order: the engine finds the right one. */
+export const DERIVATIONS = [arrivalsDerivation, runFigures, channelFit, judgedCells];
+
+const derive = engineOf(DERIVATIONS);
 
 /** Opens the lab: database and workers. Nothing is kept in the process that another would miss. */
 export function openLab(settings: {
@@ -8,11 +17,13 @@ export function openLab(settings: {
   workerFile: string;
   now?: () => Date;
 }): Lab {
-  return {
+  const lab: Lab = {
     store: new Store(parseDatabaseUrl(settings.databaseUrl)),
     compute: openComputePool(settings.workerFile),
     now: settings.now ?? (() => new Date()),
+    derive: (changes, transaction) => derive(lab, changes, transaction),
   };
+  return lab;
 }
 
 /** Closes what `openLab` opened. */

@@ -108,6 +108,16 @@ export class MeterTables {
     );
   }
 
+  /** Whether one of these cells ran more than once. */
+  async anyRepeated(cellIds: readonly number[], transaction: Transaction): Promise<boolean> {
+    if (cellIds.length === 0) return false;
+    const rows = await this.sequelize.query<{ cellId: number }>(
+      'SELECT cellId FROM runs WHERE cellId IN (:cellIds) GROUP BY cellId HAVING COUNT(*) > 1 LIMIT 1',
+      { type: QueryTypes.SELECT, replacements: { cellIds }, transaction },
+    );
+    return rows.length > 0;
+  }
+
   /** Lots with a run on one of these channels whose cells stand by it. */
   async lotsOf(channelIds: number[], transaction: Transaction): Promise<number[]> {
     if (channelIds.length === 0) return [];

@@ -229,6 +229,8 @@ export interface RunRow {
   /** Standard uncertainty of it, mΩ; null for a tenth as limits. */
   leadUncertaintyMohm: number | null;
   summary: RunSummary;
+  /** Hash of all its figures were computed from beside the trace; null for one to be made new. */
+  inputHash: string | null;
   /** Thinned discharge, from `encodeCurve`. */
   curve: Buffer;
   createdAt: Date;

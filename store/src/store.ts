@@ -229,6 +229,7 @@ export class Store {
         leadMohm: c.real,
         leadUncertaintyMohm: c.real,
         summary: c.long,
+        inputHash: c.text,
         curve: c.bytes,
         createdAt: c.moment,
       },
@@ -383,19 +384,6 @@ export class Store {
       { type: QueryTypes.SELECT, replacements: { lotId, cellIds }, transaction },
     );
     return rows.map((row) => row.cellId);
-  }
-
-  /** Runs whose newest figure of a quantity an earlier version of its method made. */
-  runsByOlderMethod(quantity: string, version: number): Promise<{ id: number; lotId: number }[]> {
-    return this.sequelize.query(
-      `SELECT r.id, r.lotId
-         FROM figures f
-         JOIN (SELECT MAX(id) AS id FROM figures
-                WHERE quantity = :quantity AND runId IS NOT NULL GROUP BY runId) newest ON newest.id = f.id
-         JOIN runs r ON r.id = f.runId
-        WHERE f.methodVersion < :version ORDER BY r.id`,
-      { type: QueryTypes.SELECT, replacements: { quantity, version } },
-    );
   }
 
   /** Newest figures of each run and newest readings of each cell, without their details. */

@@ -1,6 +1,12 @@
 import type { Figure, Finding } from '../units';
 import { type Accuracy, unknownTesterAccuracy } from './accuracy';
-import { type CapacityFigures, capacitiesToCutoffs } from './capacity';
+import {
+  CAPACITY_METHOD,
+  type CapacityFigures,
+  capacitiesToCutoffs,
+  ENERGY_METHOD,
+  MEAN_VOLTAGE_METHOD,
+} from './capacity';
 import { type CalibrationPoint, correctReading } from './meters/calibration';
 import { chargeBetween } from './charge-steps';
 import { checkCounter, type CounterCheck } from './counter-check';
@@ -11,7 +17,9 @@ import {
   type FigureOrReason,
   leadOf,
   LOAD_ON_DELAYS_S,
+  LOAD_ON_METHOD,
   loadOnResistance,
+  TWO_STEP_METHOD,
   twoStepResistance,
 } from './resistance';
 import { type LogSanity, sanityOf } from './sanity';
@@ -22,7 +30,7 @@ import {
   meanCurrentOf,
   type Section,
 } from './sections';
-import { type StringResistances, stringResistances } from './string-resistance';
+import { STRING_METHOD, type StringResistances, stringResistances } from './string-resistance';
 import { type TemperatureSummary, temperatureSummary } from './temperature';
 import type { Trace } from './trace';
 
@@ -64,6 +72,16 @@ export interface LogFigures {
   findings: Finding[];
 }
 
+/** Methods a run’s figures are made by: one of a later version makes them new. */
+export const LOG_METHODS = [
+  CAPACITY_METHOD,
+  ENERGY_METHOD,
+  MEAN_VOLTAGE_METHOD,
+  LOAD_ON_METHOD,
+  TWO_STEP_METHOD,
+  STRING_METHOD,
+] as const;
+
 /** Computes all figures of a log that has been read. Pure: the same log gives the same bits. */
 export function figuresOfLog(log: ReadLog, options: LogFigureOptions): LogFigures {
   const trace = throughTable(log.trace, options.voltageTable ?? []);
@@ -86,17 +104,17 @@ export function figuresOfLog(log: ReadLog, options: LogFigureOptions): LogFigure
   const counter = discharge
     ? checkCounter(trace, discharge, trace.currentA ? discharge.ah : null)
     : null;
-  const findings = [...log.findings, ...(counter?.findings ?? []), ...sharedFindings(capacities)];
+  const computed = [...(counter?.findings ?? []), ...sharedFindings(capacities)];
   const restart = earlyRestart(log, trace, options.ratedAh);
-  if (restart) findings.push(restart);
+  if (restart) computed.push(restart);
   if (options.voltageTable?.length)
-    findings.push({
+    computed.push({
       code: 'voltage-corrected',
       text: `Voltages were read through the channel’s correction table of ${options.voltageTable.length} points.`,
       severity: 'note',
     });
   if (!trace.currentA && !trace.counterAh) {
-    findings.push({
+    computed.push({
       code: 'no-current',
       text: 'The log has neither current nor a charge counter: no charge can be computed.',
       severity: 'warning',
@@ -125,7 +143,10 @@ export function figuresOfLog(log: ReadLog, options: LogFigureOptions): LogFigure
       cutoffV: options.cutoffsV[0] ?? 0,
       leadOhm: lead.mohm / 1000,
     }),
-    findings,
+    findings: [
+      ...log.findings.map((finding) => ({ ...finding, from: finding.from ?? ('file' as const) })),
+      ...computed.map((finding) => ({ ...finding, from: 'computed' as const })),
+    ],
   };
 }
 

@@ -42,6 +42,11 @@ export interface Finding {
   text: string;
   /** `warning` asks for attention, `note` only records. */
   severity: 'note' | 'warning';
+  /**
+   * Where it came from: reading the file, which is done once, or computing, which is done again
+   * when what it is computed from changes. Absent outside logs.
+   */
+  from?: 'file' | 'computed';
 }
 
 /** One line of an uncertainty budget (JCGM 100). */

@@ -1,11 +1,10 @@
 import { formatCellNumber } from '@dusk-tally/core/arrivals';
 import type { CellRow, Transaction } from '@dusk-tally/store';
 import { found, type Lab } from '../shared';
-import { refreshArrivals } from './refresh-arrivals';
 
 export type NewCell = Partial<Pick<CellRow, 'label' | 'box' | 'packId' | 'groupIndex' | 'harvest'>>;
 
-/** Numbers new cells of a lot in the lab's own series, behind those it has. Standings are the caller's to refresh. */
+/** Numbers new cells of a lot in the lab's own series, behind those it has. That cells changed is the caller’s to say. */
 export async function numberCells(
   lab: Lab,
   lotId: number,
@@ -45,6 +44,5 @@ export async function numberCells(
   )
     .filter((cell) => cell.position > position)
     .map((cell) => cell.id);
-  await refreshArrivals(lab, lotId, ids.length > 2000 ? null : ids, transaction);
   return { first: rows[0]!.number, last: rows[rows.length - 1]!.number, ids };
 }

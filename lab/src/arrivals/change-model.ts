@@ -1,13 +1,11 @@
 import { GATE_WORDS, triageCell, TRIAGE_PROTOCOLS } from '@dusk-tally/core/arrivals';
 import { type CellModelRow, type LotRow, Op } from '@dusk-tally/store';
 import { z } from 'zod';
-import { recomputeRuns } from '../evidence/recompute';
 import { found, type Lab, LabError, procedure, question } from '../shared';
-import { refreshStandings } from '../verdicts/standings';
 import { effectiveClaim, loadClaim } from './claims';
 import { bumpLot, openLot } from './lot-locks';
 import { profileOf } from './profiles';
-import { lotRules, refreshArrivals } from './refresh-arrivals';
+import { lotRules } from './refresh-arrivals';
 
 export interface ModelChange {
   from: { name: string; chemistry: string };
@@ -99,7 +97,7 @@ export const changeLotModel = procedure({
     accepted: z.array(z.string()),
     reason: z.string().trim().min(3, 'Expected a reason.').max(400),
   }),
-  run: async ({ lab, input, transaction, audit }): Promise<LotRow> => {
+  run: async ({ lab, input, transaction, audit, changed }): Promise<LotRow> => {
     const lot = await openLot(lab, input.lotId, transaction, true);
     const change = await consequencesOf(lab, input.lotId, input.modelId);
     if (JSON.stringify(change.consequences) !== JSON.stringify(input.accepted))
@@ -108,13 +106,9 @@ export const changeLotModel = procedure({
         'What this change would invalidate is no longer what was shown. Nothing was changed; read it again.',
         { current: change },
       );
-    const before = await loadClaim(lab, input.lotId, transaction);
     await bumpLot(lab, input.lotId, input.version, transaction, { modelId: input.modelId });
     const after = await loadClaim(lab, input.lotId, transaction);
-    await refreshArrivals(lab, input.lotId, null, transaction);
-    if (before.claim.cutoffV.value !== after.claim.cutoffV.value)
-      await recomputeRuns(lab, input.lotId, after.claim, transaction);
-    await refreshStandings(lab, input.lotId, null, transaction);
+    changed({ what: 'cellModel', lotId: input.lotId });
     await audit({
       act: 'changed model of lot',
       subjectType: 'lot',

@@ -6,10 +6,7 @@ import {
   profileProblem,
 } from '@dusk-tally/core/chemistry';
 import { z } from 'zod';
-import { recomputeRuns } from '../evidence/recompute';
 import { LabError, procedure } from '../shared';
-import { refreshStandings } from '../verdicts/standings';
-import { effectiveClaim, loadClaim } from './claims';
 
 const pair = z.tuple([z.number(), z.number()]);
 
@@ -30,13 +27,20 @@ export const profileInput = z.object({
 });
 
 /**
- * Sets a chemistry's profile; earlier ones stay readable. Lots whose cut-off is inherited from
- * it get their figures and standings worked out again in the same transaction.
+ * Sets a chemistry's profile; earlier ones stay readable. What is derived from
+ * it in lots of that chemistry is made new in the same transaction.
  */
 export const setProfile = procedure({
   role: 'lead',
   input: profileInput,
-  run: async ({ lab, actor, input, transaction, audit }): Promise<{ chemistry: Chemistry }> => {
+  run: async ({
+    lab,
+    actor,
+    input,
+    transaction,
+    audit,
+    changed,
+  }): Promise<{ chemistry: Chemistry }> => {
     const table = lab.store.arrivals.chemistryProfiles;
     const { chemistry } = input;
     const now = await table.one(
@@ -61,17 +65,7 @@ export const setProfile = procedure({
       { chemistry, profile, reason: input.reason, personId: actor.id, at: lab.now() },
       transaction,
     );
-    const models = await lab.store.cellModels.find({ chemistry }, { transaction });
-    const lots = await lab.store.lots.find(
-      { modelId: models.map((model) => model.id) },
-      { transaction, columns: ['id'] },
-    );
-    for (const { id } of lots) {
-      const { model, items, claim } = await loadClaim(lab, id, transaction);
-      if (effectiveClaim(items, model, before).cutoffV.value === claim.cutoffV.value) continue;
-      await recomputeRuns(lab, id, claim, transaction);
-      await refreshStandings(lab, id, null, transaction);
-    }
+    changed({ what: 'chemistryProfile', chemistry });
     await audit({
       act: 'changed chemistry profile',
       subjectType: 'chemistry',

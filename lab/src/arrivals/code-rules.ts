@@ -32,13 +32,14 @@ const templateInput = z.object({
 export const addTemplate = procedure({
   role: 'lead',
   input: templateInput,
-  run: async ({ lab, input, transaction, audit }): Promise<CodeTemplateRow> => {
+  run: async ({ lab, input, transaction, audit, changed }): Promise<CodeTemplateRow> => {
     compiled(input);
     try {
       const row = await lab.store.arrivals.codeTemplates.insert(
         { ...input, active: true },
         transaction,
       );
+      changed({ what: 'codeRules' });
       await audit({
         act: 'added code template',
         subjectType: 'code template',
@@ -58,15 +59,16 @@ export const addTemplate = procedure({
 export const useTemplate = procedure({
   role: 'lead',
   input: z.object({ id: z.int(), version: z.int(), active: z.boolean() }),
-  run: async ({ lab, input, transaction, audit }): Promise<void> => {
+  run: async ({ lab, input, transaction, audit, changed }): Promise<void> => {
     const { id, version, active } = input;
-    const changed = await lab.store.arrivals.codeTemplates.update(
+    const updated = await lab.store.arrivals.codeTemplates.update(
       { active, version: version + 1 },
       { id, version },
       transaction,
     );
-    if (changed === 0)
+    if (updated === 0)
       throw new LabError('conflict', 'Someone else changed this template meanwhile. Reload.');
+    changed({ what: 'codeRules' });
     await audit({
       act: active ? 'took up code template' : 'put away code template',
       subjectType: 'code template',

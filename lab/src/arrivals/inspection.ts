@@ -2,10 +2,9 @@ import { findingKind } from '@dusk-tally/core/arrivals';
 import type { Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
 import { found, type Lab, LabError, procedure, question } from '../shared';
-import { refreshStandings } from '../verdicts/standings';
 import { takeBatch } from './batches';
 import { openLot } from './lot-locks';
-import { findingsOfEntries, refreshArrivals } from './refresh-arrivals';
+import { findingsOfEntries } from './refresh-arrivals';
 
 const note = z
   .string()
@@ -35,7 +34,7 @@ export const inspectionInput = z.object({
 export const recordInspection = procedure({
   role: 'technician',
   input: inspectionInput,
-  run: async ({ lab, actor, input, transaction, audit }): Promise<{ cells: number }> => {
+  run: async ({ lab, actor, input, transaction, audit, changed }): Promise<{ cells: number }> => {
     const { arrivals } = lab.store;
     const lot = await openLot(lab, input.lotId, transaction);
     if (!(await takeBatch(lab, input.clientKey, transaction))) return { cells: 0 };
@@ -71,7 +70,7 @@ export const recordInspection = procedure({
         },
       });
     }
-    await refreshTouched(lab, lot.id, [...touched], transaction);
+    changed({ what: 'inspection', lotId: lot.id, cellIds: [...touched] });
     return { cells: touched.size };
   },
 });
@@ -82,19 +81,6 @@ function knownCode(code: string): string {
   } catch (error) {
     throw new LabError('invalid', (error as Error).message);
   }
-}
-
-/** Works arrivals and standings of cells out again; many at once as a whole lot. */
-export async function refreshTouched(
-  lab: Lab,
-  lotId: number,
-  ids: number[],
-  transaction: Transaction,
-): Promise<void> {
-  if (ids.length === 0) return;
-  const some = ids.length > 1000 ? null : ids;
-  await refreshArrivals(lab, lotId, some, transaction);
-  await refreshStandings(lab, lotId, some, transaction);
 }
 
 async function ofLot(
@@ -140,7 +126,7 @@ export const makeGood = procedure({
     before: z.string().trim().min(3, 'Before: expected how it was.').max(400),
     done: z.string().trim().min(3, 'After: expected what was done.').max(400),
   }),
-  run: async ({ lab, actor, input, transaction, audit }): Promise<void> => {
+  run: async ({ lab, actor, input, transaction, audit, changed }): Promise<void> => {
     const { finding, cell } = await openFinding(lab, input.findingId, transaction);
     const kind = findingKind(finding.code!);
     if (kind.severity === 'stop')
@@ -162,7 +148,7 @@ export const makeGood = procedure({
       },
       transaction,
     );
-    await refreshTouched(lab, cell.lotId, [cell.id], transaction);
+    changed({ what: 'inspection', lotId: cell.lotId, cellIds: [cell.id] });
     await audit({
       act: 'made finding good',
       subjectType: 'cell',
@@ -180,7 +166,7 @@ export const withdrawFinding = procedure({
     findingId: z.int(),
     reason: z.string().trim().min(3, 'Expected a reason.').max(400),
   }),
-  run: async ({ lab, actor, input, transaction, audit }): Promise<void> => {
+  run: async ({ lab, actor, input, transaction, audit, changed }): Promise<void> => {
     const { finding, cell } = await openFinding(lab, input.findingId, transaction);
     const kind = findingKind(finding.code!);
     if (kind.forGood)
@@ -207,7 +193,7 @@ export const withdrawFinding = procedure({
       },
       transaction,
     );
-    await refreshTouched(lab, cell.lotId, [cell.id], transaction);
+    changed({ what: 'inspection', lotId: cell.lotId, cellIds: [cell.id] });
     await audit({
       act: 'took finding back',
       subjectType: 'cell',

@@ -1,14 +1,11 @@
 import { asMark } from '@dusk-tally/core/arrivals';
 import type { CellRow, ClaimItemRow, LotRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
-import { recomputeRuns } from '../evidence/recompute';
 import { found, type Lab, LabError, procedure } from '../shared';
-import { refreshStandings } from '../verdicts/standings';
 import { takeBatch } from './batches';
 import { numberCells } from './cells';
-import { claimInput, effectiveClaim, loadClaim } from './claims';
+import { claimInput, loadClaim } from './claims';
 import { bumpLot, openLot } from './lot-locks';
-import { refreshArrivals } from './refresh-arrivals';
 
 const day = z.iso
   .date('Expected a date.')
@@ -73,7 +70,7 @@ export const lotInput = z
 export const addLot = procedure({
   role: 'lead',
   input: lotInput,
-  run: async ({ lab, input, transaction, audit }): Promise<LotRow> => {
+  run: async ({ lab, input, transaction, audit, changed }): Promise<LotRow> => {
     const { store } = lab;
     found(await store.suppliers.one({ id: input.supplierId }, { transaction }), 'That supplier');
     found(await store.cellModels.one({ id: input.modelId }, { transaction }), 'That cell model');
@@ -114,7 +111,7 @@ export const addLot = procedure({
       })),
       transaction,
     );
-    await refreshStandings(lab, lot.id, null, transaction);
+    changed({ what: 'cells', lotId: lot.id });
     await audit({
       act: 'added lot',
       subjectType: 'lot',
@@ -132,11 +129,11 @@ export const changeOrder = procedure({
     .object({ lotId: z.int(), version: z.int(), ...order })
     .omit({ supplierId: true })
     .refine(inOrder, OUT_OF_ORDER),
-  run: async ({ lab, input, transaction, audit }): Promise<void> => {
+  run: async ({ lab, input, transaction, audit, changed }): Promise<void> => {
     const { lotId, version, ...patch } = input;
     const before = found(await lab.store.lots.one({ id: lotId }, { transaction }), 'That lot');
     await bumpLot(lab, lotId, version, transaction, patch);
-    if (patch.arrivedOn !== before.arrivedOn) await refreshArrivals(lab, lotId, null, transaction);
+    if (patch.arrivedOn !== before.arrivedOn) changed({ what: 'arrivalDay', lotId });
     await audit({
       act: 'changed order',
       subjectType: 'lot',
@@ -162,7 +159,14 @@ export const setCount = procedure({
       .min(0)
       .max(MOST_CELLS, `Expected at most ${MOST_CELLS} cells; split a larger delivery into lots.`),
   }),
-  run: async ({ lab, actor, input, transaction, audit }): Promise<{ quantity: number }> => {
+  run: async ({
+    lab,
+    actor,
+    input,
+    transaction,
+    audit,
+    changed,
+  }): Promise<{ quantity: number }> => {
     const { store } = lab;
     const lot = await openLot(lab, input.lotId, transaction, true);
     const cells = await store.cells.find(
@@ -184,7 +188,7 @@ export const setCount = procedure({
     );
     if (input.count !== cells.length) {
       await store.lots.update({ quantity: input.count }, { id: lot.id }, transaction);
-      await refreshStandings(lab, lot.id, null, transaction);
+      changed({ what: 'cells', lotId: lot.id });
     }
     await audit({
       act: 'counted cells',
@@ -275,21 +279,18 @@ export const resumeLot = procedure({
 export const changeClaim = procedure({
   role: 'lead',
   input: z.object({ lotId: z.int(), version: z.int(), claim: claimInput }),
-  run: async ({ lab, input, transaction, audit }): Promise<void> => {
+  run: async ({ lab, input, transaction, audit, changed }): Promise<void> => {
     const { store } = lab;
     await openLot(lab, input.lotId, transaction);
     await bumpLot(lab, input.lotId, input.version, transaction);
-    const { lot, model, profile } = await loadClaim(lab, input.lotId, transaction);
+    const { lot } = await loadClaim(lab, input.lotId, transaction);
     const before = await store.claimItems.find({ lotId: lot.id }, { transaction });
     await store.claimItems.remove({ lotId: lot.id }, transaction);
     await store.claimItems.insertMany(
       input.claim.map((item) => ({ ...item, lotId: lot.id })),
       transaction,
     );
-    const was = effectiveClaim(before, model, profile);
-    const now = effectiveClaim(input.claim, model, profile);
-    if (was.cutoffV.value !== now.cutoffV.value) await recomputeRuns(lab, lot.id, now, transaction);
-    await refreshStandings(lab, lot.id, null, transaction);
+    changed({ what: 'claim', lotId: lot.id });
     await audit({
       act: 'changed claim',
       subjectType: 'lot',
@@ -307,18 +308,18 @@ const plain = (items: ClaimItemRow[]) =>
 export const labelCell = procedure({
   role: 'technician',
   input: z.object({ cellId: z.int(), version: z.int(), label: z.string().trim().max(60) }),
-  run: async ({ lab, input, transaction, audit }): Promise<CellRow> => {
+  run: async ({ lab, input, transaction, audit, changed }): Promise<CellRow> => {
     const cell = found(
       await lab.store.cells.one({ id: input.cellId }, { transaction }),
       'That cell',
     );
     const label = asMark(input.label) || null;
-    const changed = await lab.store.cells.update(
+    const updated = await lab.store.cells.update(
       { label, version: input.version + 1 },
       { id: cell.id, version: input.version },
       transaction,
     );
-    if (changed === 0)
+    if (updated === 0)
       throw new LabError(
         'conflict',
         `Someone else changed ${cell.number} meanwhile; it now reads “${cell.label ?? ''}”.`,
@@ -331,7 +332,7 @@ export const labelCell = procedure({
       before: { label: cell.label },
       after: { label },
     });
-    await refreshArrivals(lab, cell.lotId, [cell.id], transaction);
+    changed({ what: 'codes', lotId: cell.lotId, cellIds: [cell.id] });
     return { ...cell, label, version: input.version + 1 };
   },
 });

@@ -2,7 +2,6 @@ import { CHEMISTRIES } from '@dusk-tally/core/chemistry';
 import { type CellModelRow, TERMINAL_TYPES } from '@dusk-tally/store';
 import { z } from 'zod';
 import { found, isDuplicate, LabError, procedure, question } from '../shared';
-import { refreshStandings } from '../verdicts/standings';
 
 const positive = z.number().positive('Expected a number above 0.').finite();
 const optionalPositive = positive.nullish().transform((value) => value ?? null);
@@ -100,7 +99,7 @@ export const completeModel = procedure({
       .pick(Object.fromEntries(SHEET_FIELDS.map((name) => [name, true])) as never)
       .partial(),
   }),
-  run: async ({ lab, input, transaction, audit }): Promise<void> => {
+  run: async ({ lab, input, transaction, audit, changed }): Promise<void> => {
     const { store } = lab;
     const { id, version } = input;
     const before = found(await store.cellModels.one({ id }, { transaction }), 'That cell model');
@@ -110,18 +109,17 @@ export const completeModel = procedure({
         (input.sheet as Record<string, unknown>)[name],
       ]),
     ) as Partial<CellModelRow>;
-    const changed = await store.cellModels.update(
+    const updated = await store.cellModels.update(
       { ...sheet, version: version + 1 },
       { id, version },
       transaction,
     );
-    if (changed === 0)
+    if (updated === 0)
       throw new LabError(
         'conflict',
         'Someone else changed this model meanwhile. Nothing was saved; reload to see theirs.',
       );
-    const lots = await store.lots.find({ modelId: id }, { transaction, columns: ['id'] });
-    for (const lot of lots) await refreshStandings(lab, lot.id, null, transaction);
+    changed({ what: 'cellModel', modelId: id });
     await audit({
       act: 'completed data sheet',
       subjectType: 'cell model',

@@ -6,7 +6,6 @@ import { found, isDuplicate, type Lab, LabError, procedure, question } from '../
 import { takeBatch } from './batches';
 import { numberCells } from './cells';
 import { loadClaim } from './claims';
-import { refreshTouched } from './inspection';
 import { openLot } from './lot-locks';
 import { MOST_CELLS } from './lots';
 
@@ -141,7 +140,7 @@ export const breakDownPack = procedure({
       .max(2000)
       .default([]),
   }),
-  run: async ({ lab, actor, input, transaction, audit }): Promise<{ cells: number }> => {
+  run: async ({ lab, actor, input, transaction, audit, changed }): Promise<{ cells: number }> => {
     const { store } = lab;
     const { packId, version, chemistry, series, parallel, minutes } = input;
     const pack = found(
@@ -167,7 +166,7 @@ export const breakDownPack = procedure({
         `This build means ${chemistry} cells; the lot’s model ${model.name} is ${model.chemistry}. Correct the lot’s model first, or choose another build.`,
       );
     const groupAh = pack.capacityAh ?? pack.energyWh! / pack.voltageV;
-    const changed = await store.arrivals.packs.update(
+    const updated = await store.arrivals.packs.update(
       {
         chemistry,
         series,
@@ -181,7 +180,7 @@ export const breakDownPack = procedure({
       { id: packId, version, openedAt: null },
       transaction,
     );
-    if (changed === 0)
+    if (updated === 0)
       throw new LabError(
         'conflict',
         `${pack.number} was broken down by someone else meanwhile. Its cells are in the lot already.`,
@@ -206,7 +205,7 @@ export const breakDownPack = procedure({
       transaction,
     );
     await store.lots.update({ quantity: lot.quantity + count }, { id: lot.id }, transaction);
-    await refreshTouched(lab, lot.id, cells!.ids, transaction);
+    changed({ what: 'cells', lotId: lot.id, cellIds: cells!.ids });
     await audit({
       act: 'broke down pack',
       subjectType: 'pack',

@@ -1,11 +1,9 @@
 import { type BoxJudgement, weighBox } from '@dusk-tally/core/arrivals';
 import { z } from 'zod';
 import { type Lab, LabError, procedure, question } from '../shared';
-import { refreshStandings } from '../verdicts/standings';
 import { takeBatch } from './batches';
 import { loadClaim } from './claims';
 import { openLot } from './lot-locks';
-import { refreshArrivals } from './refresh-arrivals';
 
 /** Steps of receiving, in the order of the work. */
 export const ARRIVAL_STEPS = [
@@ -69,7 +67,7 @@ export const receivingInput = z.object({
 export const recordReceiving = procedure({
   role: 'technician',
   input: receivingInput,
-  run: async ({ lab, actor, input, transaction, audit }): Promise<{ stored: number }> => {
+  run: async ({ lab, actor, input, transaction, audit, changed }): Promise<{ stored: number }> => {
     const lot = await openLot(lab, input.lotId, transaction);
     if (!(await takeBatch(lab, input.clientKey, transaction))) return { stored: 0 };
     const entries = input.entries.map(({ field, value }) => {
@@ -91,11 +89,10 @@ export const recordReceiving = procedure({
       entries.map((entry) => ({ ...entry, lotId: lot.id, personId: actor.id, at })),
       transaction,
     );
-    if (entries.some(({ field }) => field === 'school' || field.startsWith('skip:'))) {
-      await refreshArrivals(lab, lot.id, null, transaction);
-      await refreshStandings(lab, lot.id, null, transaction);
-    } else if (entries.some(({ field }) => OF_MASS.has(field)))
-      await refreshStandings(lab, lot.id, null, transaction);
+    if (entries.some(({ field }) => field === 'school' || field.startsWith('skip:')))
+      changed({ what: 'arrivalRules', lotId: lot.id });
+    if (entries.some(({ field }) => OF_MASS.has(field)))
+      changed({ what: 'boxMass', lotId: lot.id });
     await audit({
       act: 'received',
       subjectType: 'lot',

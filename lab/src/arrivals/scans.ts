@@ -11,7 +11,6 @@ import { takeBatch } from './batches';
 import { numberCells } from './cells';
 import { loadClaim } from './claims';
 import { codeReaders } from './code-rules';
-import { refreshTouched } from './inspection';
 import { openLot } from './lot-locks';
 import { MOST_CELLS } from './lots';
 
@@ -41,7 +40,7 @@ export const scanCode = procedure({
     /** May add a cell to the lot when all carry codes. */
     mayAdd: z.boolean().default(false),
   }),
-  run: async ({ lab, actor, input, transaction, audit }): Promise<ScanResult> => {
+  run: async ({ lab, actor, input, transaction, audit, changed }): Promise<ScanResult> => {
     const { store } = lab;
     const code = normaliseCode(input.text);
     if (code === '') throw new LabError('invalid', 'Expected a code; the scan was empty.');
@@ -115,12 +114,11 @@ export const scanCode = procedure({
           },
           transaction,
         );
-    await refreshTouched(
-      lab,
-      lot.id,
-      [target.id, ...(outcome === 'copied' ? carrying.map((cell) => cell.id) : [])],
-      transaction,
-    );
+    changed({
+      what: 'codes',
+      lotId: lot.id,
+      cellIds: [target.id, ...(outcome === 'copied' ? carrying.map((cell) => cell.id) : [])],
+    });
     await audit({
       act: 'scanned code',
       subjectType: 'cell',

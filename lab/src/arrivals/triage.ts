@@ -4,7 +4,6 @@ import type { CellArrivalRow, RecoveryEntryRow, Transaction } from '@dusk-tally/
 import { z } from 'zod';
 import { found, type Lab, LabError, procedure, question } from '../shared';
 import { loadClaim } from './claims';
-import { refreshTouched } from './inspection';
 import { openLot } from './lot-locks';
 import { lotRules } from './refresh-arrivals';
 
@@ -17,7 +16,7 @@ export const releaseCell = procedure({
     caution: z.literal(RECOVERY_CAUTION, 'Read and accept the caution first.'),
     note: z.string().trim().max(400).default(''),
   }),
-  run: async ({ lab, actor, input, transaction, audit }): Promise<void> => {
+  run: async ({ lab, actor, input, transaction, audit, changed }): Promise<void> => {
     const { cell, arrival } = await standing(lab, input.cellId, transaction);
     if (arrival.triage !== 'waitsForLead')
       throw new LabError(
@@ -47,7 +46,7 @@ export const releaseCell = procedure({
       },
       transaction,
     );
-    await refreshTouched(lab, cell.lotId, [cell.id], transaction);
+    changed({ what: 'recoveries', lotId: cell.lotId, cellIds: [cell.id] });
     await audit({
       act: 'released for slow recovery',
       subjectType: 'cell',
@@ -67,7 +66,7 @@ export const noteRecovery = procedure({
     temperatureC: z.number().min(-20).max(200).nullable().default(null),
     note: z.string().trim().max(400).default(''),
   }),
-  run: async ({ lab, actor, input, transaction, audit }): Promise<void> => {
+  run: async ({ lab, actor, input, transaction, audit, changed }): Promise<void> => {
     const { cell, arrival } = await standing(lab, input.cellId, transaction);
     if (arrival.triage !== 'recovering')
       throw new LabError(
@@ -105,7 +104,7 @@ export const noteRecovery = procedure({
       },
       transaction,
     );
-    await refreshTouched(lab, cell.lotId, [cell.id], transaction);
+    changed({ what: 'recoveries', lotId: cell.lotId, cellIds: [cell.id] });
     await audit({
       act: 'noted slow recovery',
       subjectType: 'cell',

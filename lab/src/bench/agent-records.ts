@@ -7,7 +7,6 @@ import type {
   Transaction,
 } from '@dusk-tally/store';
 import { z } from 'zod';
-import { refreshTouched } from '../arrivals/inspection';
 import { type Lab, procedure } from '../shared';
 import { closeRun } from './close-run';
 
@@ -242,7 +241,10 @@ async function consequences(
           [run.cellId],
           transaction,
         );
-        await refreshTouched(lab, run.lotId, [run.cellId], transaction);
+        await lab.derive(
+          [{ what: 'inspection', lotId: run.lotId, cellIds: [run.cellId] }],
+          transaction,
+        );
         const open = await bench.jobs.find(
           { cellId: run.cellId, state: ['waiting', 'planned'] } as never,
           { transaction },

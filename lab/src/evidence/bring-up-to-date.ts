@@ -1,11 +1,9 @@
-import { CAPACITY_METHOD, ENERGY_METHOD } from '@dusk-tally/core/evidence';
 import { STATE_WORDS } from '@dusk-tally/core/verdicts';
 import type { AssessmentRow } from '@dusk-tally/store';
 import { loadClaim } from '../arrivals/claims';
-import { refreshStandings } from '../verdicts/standings';
 import type { Lab } from '../shared';
-import { refreshMeters } from './channel-effects';
 import { recomputeRuns } from './recompute';
+import { staleRuns } from './run-inputs';
 
 /** Runs computed again in one transaction. */
 const AT_ONCE = 50;
@@ -27,11 +25,13 @@ const words = ({ state, detail }: Pick<AssessmentRow, 'state' | 'detail'>): stri
  */
 export async function bringUpToDate(lab: Lab): Promise<BroughtUpToDate> {
   const { store } = lab;
-  const older = [
-    ...(await store.runsByOlderMethod('capacity', CAPACITY_METHOD.version)),
-    ...(await store.runsByOlderMethod('energy', ENERGY_METHOD.version)),
-  ];
-  const outdated = [...new Map(older.map((run) => [run.id, run])).values()];
+  const lots = await store.lots.find({}, { columns: ['id'] });
+  const outdated: { id: number; lotId: number }[] = [];
+  for (const { id: lotId } of lots) {
+    const { claim } = await loadClaim(lab, lotId);
+    for (const { id } of await staleRuns(lab, { lotId, cellIds: null }, claim))
+      outdated.push({ id, lotId });
+  }
   const stale = await store.verdicts.standings.count({ inputHash: '' });
   if (outdated.length === 0 && stale === 0) return { runs: 0, lots: 0, changed: [] };
   const capacities = () =>
@@ -48,14 +48,8 @@ export async function bringUpToDate(lab: Lab): Promise<BroughtUpToDate> {
         const { claim } = await loadClaim(lab, lotId, transaction);
         await recomputeRuns(lab, lotId, claim, transaction, ids.slice(from, from + AT_ONCE));
       });
-  const lots = await store.lots.find({}, { columns: ['id'] });
-  // Twice: what a rule holds stays out of the fits, and the fits move what stands by them.
-  for (const { id } of lots)
-    await store.transaction((transaction) => refreshStandings(lab, id, null, transaction));
-  await store.transaction(async (transaction) => {
-    for (const id of await refreshMeters(lab, transaction))
-      await refreshStandings(lab, id, null, transaction);
-  });
+  for (const { id: lotId } of lots)
+    await store.transaction((transaction) => lab.derive([{ what: 'figures', lotId }], transaction));
   const after = await capacities();
   const cells = await store.cells.find({}, { columns: ['id', 'number'] });
   const number = new Map(cells.map((cell) => [cell.id, cell.number]));

@@ -56,7 +56,7 @@ export const addChannel = procedure({
 export const changeChannel = procedure({
   role: 'lead',
   input: z.object({ id: z.int(), version: z.int(), ...fields }),
-  run: async ({ lab, input, transaction, audit }): Promise<void> => {
+  run: async ({ lab, input, transaction, audit, changed }): Promise<void> => {
     const { channels } = lab.store.meters;
     const before = found(
       await channels.one({ id: input.id }, { transaction, forUpdate: true }),
@@ -69,6 +69,7 @@ export const changeChannel = procedure({
       );
     const { id, version, ...after } = input;
     await channels.update({ ...after, version: version + 1 }, { id }, transaction);
+    changed({ what: 'channelCalibration', channelId: id });
     await audit({
       act: 'changed channel',
       subjectType: 'channel',

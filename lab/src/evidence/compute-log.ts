@@ -28,7 +28,7 @@ import {
   type TraceBlock,
   sustainedCurrents,
 } from '@dusk-tally/core/evidence';
-import { expandedUncertainty, type Figure } from '@dusk-tally/core/units';
+import { expandedUncertainty, type Figure, type Finding } from '@dusk-tally/core/units';
 import type { RunSummary } from '@dusk-tally/store';
 
 import { fileSource } from './file-source';
@@ -233,7 +233,11 @@ function readTask(
   );
   const { startedAtMs } = log.trace;
   return {
-    log: { ...log, trace: { ...trace, startedAtMs }, findings: [...log.findings, ...findings] },
+    log: {
+      ...log,
+      trace: { ...trace, startedAtMs },
+      findings: [...log.findings, ...findings.map(byComputing)],
+    },
     blocks,
     rowOf,
     waiting: null,
@@ -288,31 +292,21 @@ export function recomputeLog(task: RecomputeTask): Pick<ComputedLog, 'figures' |
     purposeOf(task),
   );
   const dialect = { ...task.summary.dialect, preamble: [] };
-  const log: ReadLog = { trace, dialect, rows: task.rows, findings };
+  const log: ReadLog = { trace, dialect, rows: task.rows, findings: findings.map(byComputing) };
   const figures = figuresOfLog(log, optionsOf(task));
   const chargeGiven = dischargedAh(trace, figures.discharge);
   const summary = {
     ...summaryOf(figures, log, task, rowOf, chargeGiven),
     clocksApart: task.summary.clocksApart ?? null,
   };
-  const kept = task.summary.findings.filter((finding) => !DERIVED_FINDINGS.has(finding.code));
-  const codes = new Set(kept.map((finding) => finding.code));
-  summary.findings = [...kept, ...summary.findings.filter((finding) => !codes.has(finding.code))];
+  // The file is not read again: what reading it found stands, what was computed is made new.
+  const kept = task.summary.findings.filter(({ from }) => from === 'file');
+  const known = new Set(kept.map(({ code, text }) => `${code} ${text}`));
+  summary.findings = [
+    ...kept,
+    ...summary.findings.filter(({ code, text }) => !known.has(`${code} ${text}`)),
+  ];
   return { figures: listFigures(figures), summary };
 }
 
-/** Findings that come from the computation, not from reading the file. */
-const DERIVED_FINDINGS = new Set([
-  'long-log',
-  'ended-above-cut-off',
-  'stopped-between-samples',
-  'ended-close-to-cut-off',
-  'run-incomplete',
-  'cut-off-in-hole',
-  'cut-off-in-hole-uncounted',
-  'hole-not-counted',
-  'load-in-hole',
-  'interrupted',
-  'counter-not-zeroed',
-  'counter-disagrees',
-]);
+const byComputing = (finding: Finding): Finding => ({ ...finding, from: 'computed' });

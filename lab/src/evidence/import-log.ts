@@ -6,12 +6,11 @@ import { type EffectiveClaim, loadClaim } from '../arrivals/claims';
 import { found, isDuplicate, type Lab, LabError, procedure } from '../shared';
 import { requireOpenGate } from '../arrivals/gate';
 import { openLot } from '../arrivals/lot-locks';
-import { refreshStandings } from '../verdicts/standings';
-import { refreshMeters } from './channel-effects';
 import type { ComputedLog, LogResult, LogTask } from './compute-log';
 import { figureRow } from './figure-rows';
 import { testerAccuracy } from './instruments';
 import { knownMappings } from './mappings';
+import { runInputHash } from './run-inputs';
 
 /** Largest log taken in, bytes. */
 export const LARGEST_LOG = 1024 * 1024 * 1024;
@@ -88,6 +87,8 @@ interface Prepared {
   claim: EffectiveClaim;
   instrumentId: number | null;
   channelId: number | null;
+  /** Of all its figures were computed from; a claim that changed meanwhile has them made new. */
+  inputHash: string;
 }
 
 export interface ImportedLog {
@@ -180,6 +181,17 @@ async function prepare(lab: Lab, input: z.output<typeof importInput>): Promise<P
     claim,
     instrumentId: instrument?.id ?? null,
     channelId: channel?.id ?? null,
+    inputHash: runInputHash({
+      run: {
+        instrumentId: instrument?.id ?? null,
+        channelId: channel?.id ?? null,
+        leadMohm: input.leadMohm,
+        leadUncertaintyMohm: input.leadUncertaintyMohm,
+      },
+      claim,
+      instrument,
+      voltageTable: task.voltageTable,
+    }),
   };
 }
 
@@ -249,16 +261,25 @@ export const importLog = procedure({
   role: 'technician',
   input: importInput,
   prepare,
-  run: async ({ lab, actor, input, prepared, transaction, audit }): Promise<ImportedLog> => {
+  run: async ({
+    lab,
+    actor,
+    input,
+    prepared,
+    transaction,
+    audit,
+    changed,
+  }): Promise<ImportedLog> => {
     const { store } = lab;
-    const { sha256, size, computed, instrumentId, channelId } = prepared;
+    const { sha256, size, computed, instrumentId, channelId, inputHash } = prepared;
     const cell = found(
       await store.cells.one({ id: input.cellId, lotId: input.lotId }, { transaction }),
       'That cell of the lot',
     );
     if (input.despiteGate && actor.role === 'technician')
       throw new LabError('notAllowed', 'Taking in a run past its gate needs the role lead.');
-    await openLot(lab, input.lotId, transaction);
+    // Two who change what counts of one cell at once go one after the other.
+    await openLot(lab, input.lotId, transaction, true);
     await requireOpenGate(lab, cell, input.despiteGate, transaction);
     const file = await store.logFiles
       .insert(
@@ -295,6 +316,7 @@ export const importLog = procedure({
         leadMohm: input.leadMohm,
         leadUncertaintyMohm: input.leadUncertaintyMohm,
         summary: { ...computed.summary, clocksApart: input.clocksApart },
+        inputHash,
         curve: Buffer.from(computed.curve),
         createdAt: lab.now(),
       },
@@ -320,11 +342,7 @@ export const importLog = procedure({
       transaction,
     );
     await Promise.all([blocks, figures]);
-    // What holds the new result is decided first: what is held stays out of every fit.
-    await refreshStandings(lab, input.lotId, [cell.id], transaction);
-    const repeated = (await store.runs.count({ cellId: cell.id }, transaction)) > 1;
-    for (const lotId of repeated ? await refreshMeters(lab, transaction) : [])
-      await refreshStandings(lab, lotId, null, transaction);
+    changed({ what: 'runs', lotId: input.lotId, cellIds: [cell.id] });
     const capacity = computed.figures.find(({ figure }) => figure.quantity === 'capacity')?.figure;
     await audit({
       act: 'took in log',

@@ -8,8 +8,6 @@ import {
 import type { MeterComparisonRow } from '@dusk-tally/store';
 import { z } from 'zod';
 import { found, LabError, procedure, question } from '../shared';
-import { refreshStandings } from '../verdicts/standings';
-import { refreshMeters } from './channel-effects';
 import { chartsOf, isLike, jointRepeats, repeatsOf } from './repeats';
 import { type ChannelView, listChannels } from './channels';
 
@@ -133,7 +131,7 @@ export const lookAtChannel = procedure({
     channelId: z.int(),
     note: z.string().trim().min(3, 'Expected what was found.').max(400),
   }),
-  run: async ({ lab, actor, input, transaction, audit }): Promise<void> => {
+  run: async ({ lab, actor, input, transaction, audit, changed }): Promise<void> => {
     const { store } = lab;
     const channel = found(
       await store.meters.channels.one({ id: input.channelId }, { transaction, forUpdate: true }),
@@ -154,8 +152,7 @@ export const lookAtChannel = procedure({
       },
       transaction,
     );
-    for (const lotId of await refreshMeters(lab, transaction))
-      await refreshStandings(lab, lotId, null, transaction);
+    changed({ what: 'channelLooks', channelId: channel.id });
     await audit({
       act: 'looked at channel',
       subjectType: 'channel',
@@ -169,7 +166,7 @@ export const lookAtChannel = procedure({
 export const keepControlCell = procedure({
   role: 'lead',
   input: z.object({ number: z.string().max(20), keep: z.boolean() }),
-  run: async ({ lab, input, transaction, audit }): Promise<void> => {
+  run: async ({ lab, input, transaction, audit, changed }): Promise<void> => {
     const cell = found(
       await lab.store.cells.one({ number: input.number }, { transaction, forUpdate: true }),
       `Cell ${input.number}`,
@@ -177,8 +174,7 @@ export const keepControlCell = procedure({
     const controlSince = input.keep ? lab.now().toISOString().slice(0, 10) : null;
     if ((cell.controlSince !== null) === input.keep) return;
     await lab.store.cells.update({ controlSince }, { id: cell.id }, transaction);
-    for (const lotId of await refreshMeters(lab, transaction))
-      await refreshStandings(lab, lotId, null, transaction);
+    changed({ what: 'controlCells', lotId: cell.lotId, cellIds: [cell.id] });
     await audit({
       act: input.keep ? 'kept as control cell' : 'gave control cell back',
       subjectType: 'cell',

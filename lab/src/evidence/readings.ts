@@ -4,8 +4,6 @@ import { z } from 'zod';
 import { found, LabError, procedure, question } from '../shared';
 import { openLot } from '../arrivals/lot-locks';
 import { judgeThicknesses } from '../arrivals/swelling';
-import { refreshArrivals } from '../arrivals/refresh-arrivals';
-import { refreshStandings } from '../verdicts/standings';
 import { figureRow } from './figure-rows';
 import { meterAccuracy } from './instruments';
 
@@ -102,7 +100,7 @@ export const readingsInput = z.object({
 export const recordReadings = procedure({
   role: 'technician',
   input: readingsInput,
-  run: async ({ lab, actor, input, transaction, audit }): Promise<{ stored: number }> => {
+  run: async ({ lab, actor, input, transaction, audit, changed }): Promise<{ stored: number }> => {
     const { store } = lab;
     const instrument = input.instrumentId
       ? found(
@@ -170,8 +168,7 @@ export const recordReadings = procedure({
       transaction,
     );
     await judgeThicknesses(lab, actor, input.lotId, stored, transaction);
-    await refreshArrivals(lab, input.lotId, cellIds, transaction);
-    await refreshStandings(lab, input.lotId, cellIds, transaction);
+    changed({ what: 'readings', lotId: input.lotId, cellIds });
     const numbers = new Map(cells.map((cell) => [cell.id, cell.number]));
     await audit({
       act: 'typed readings',

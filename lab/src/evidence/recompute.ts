@@ -7,6 +7,7 @@ import { type EffectiveClaim, loadClaim } from '../arrivals/claims';
 import { found, type Lab, question } from '../shared';
 import { figureRow } from './figure-rows';
 import { testerAccuracy } from './instruments';
+import { runInputHash } from './run-inputs';
 
 /** The stored trace of a run, still compressed. */
 export async function blocksOfRun(
@@ -86,7 +87,8 @@ async function computeAgain(
   const channel = run.channelId
     ? await store.meters.channels.one({ id: run.channelId }, { transaction })
     : null;
-  return lab.compute.recomputeLog({
+  const voltageTable = channel?.voltageTable ?? [];
+  const made = await lab.compute.recomputeLog({
     blocks,
     rows: run.rows,
     decimals: decimalsOf(blocks),
@@ -96,8 +98,9 @@ async function computeAgain(
     accuracy: testerAccuracy(instrument),
     leadMohm: run.leadMohm,
     leadUncertaintyMohm: run.leadUncertaintyMohm,
-    voltageTable: channel?.voltageTable ?? [],
+    voltageTable,
   });
+  return { ...made, inputHash: runInputHash({ run, claim, instrument, voltageTable }) };
 }
 
 async function recomputeRun(
@@ -108,14 +111,14 @@ async function recomputeRun(
 ): Promise<void> {
   const { store } = lab;
   const file = await store.logFiles.one({ id: run.logFileId }, { transaction });
-  const { figures, summary } = await computeAgain(
+  const { figures, summary, inputHash } = await computeAgain(
     lab,
     run,
     claim,
     claim.cutoffV.value,
     transaction,
   );
-  await store.runs.update({ summary }, { id: run.id }, transaction);
+  await store.runs.update({ summary, inputHash }, { id: run.id }, transaction);
   const place = { cellId: run.cellId, lotId: run.lotId, runId: run.id, readingId: null };
   const input = {
     sha256: file?.sha256 ?? null,

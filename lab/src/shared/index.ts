@@ -1,4 +1,5 @@
 export * from './errors';
 export * from './lab';
 export * from './audit';
+export * from './changes';
 export * from './procedure';

@@ -1,4 +1,5 @@
-import type { Role, Store } from '@dusk-tally/store';
+import type { Role, Store, Transaction } from '@dusk-tally/store';
+import type { Change } from './changes';
 import type { ComputePool } from '../evidence/compute-pool';
 
 /** What every act of the work needs from around it. */
@@ -7,6 +8,8 @@ export interface Lab {
   /** Workers for reading logs and making reports. */
   compute: ComputePool;
   now: () => Date;
+  /** Makes everything new that depends on what changed. */
+  derive: (changes: readonly Change[], transaction: Transaction) => Promise<void>;
 }
 
 /** Who acts. */

@@ -1,6 +1,7 @@
 import type { Role, Transaction } from '@dusk-tally/store';
 import type { z } from 'zod';
 import { type AuditNote, writeAudit } from './audit';
+import type { Change } from './changes';
 import { LabError } from './errors';
 import { type Actor, type Lab, mayAct } from './lab';
 
@@ -13,6 +14,8 @@ export interface Act<Input, Prepared> {
   prepared: Prepared;
   transaction: Transaction;
   audit: (note: AuditNote) => Promise<void>;
+  /** Says what this act changed: all that depends on it is made new before the act ends. */
+  changed: (change: Change) => void;
 }
 
 interface Definition<Schema extends z.ZodType, Result, Prepared> {
@@ -46,16 +49,20 @@ export function procedure<Schema extends z.ZodType, Result, Prepared = undefined
     const who = requireRole(actor, definition.role);
     const data = checked(definition.input, input);
     const prepared = (await definition.prepare?.(lab, data, who)) as Prepared;
-    return lab.store.transaction((transaction) =>
-      definition.run({
+    return lab.store.transaction(async (transaction) => {
+      const changes: Change[] = [];
+      const result = await definition.run({
         lab,
         actor: who,
         input: data,
         prepared,
         transaction,
         audit: (note) => writeAudit(lab, who, note, transaction),
-      }),
-    );
+        changed: (change) => void changes.push(change),
+      });
+      if (changes.length > 0) await lab.derive(changes, transaction);
+      return result;
+    });
   };
 }
 

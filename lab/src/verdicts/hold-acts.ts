@@ -2,32 +2,14 @@ import type { HoldLimits } from '@dusk-tally/core/verdicts';
 import type { ResultHoldRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
 import { openLot } from '../arrivals/lot-locks';
-import { refreshMeters } from '../evidence/channel-effects';
 import { found, type Lab, LabError, procedure, question } from '../shared';
 import { limitsOf } from './holds';
-import { refreshStandings } from './standings';
 
 const reason = z
   .string()
   .trim()
   .min(3, 'Expected a reason, in a few words.')
   .max(400, 'Expected at most 400 characters.');
-
-/**
- * What is held changed: fits over repeats first, then everything that stands by them. The lot is
- * locked by then, lots by number: two who lift two holds of one cell at once would each judge it
- * with the other’s still on.
- */
-async function afterHolds(
-  lab: Lab,
-  lotId: number,
-  cellIds: number[],
-  transaction: Transaction,
-): Promise<void> {
-  await refreshStandings(lab, lotId, cellIds, transaction);
-  for (const touched of await refreshMeters(lab, transaction))
-    await refreshStandings(lab, touched, null, transaction);
-}
 
 const clash = (): never => {
   throw new LabError(
@@ -40,7 +22,7 @@ const clash = (): never => {
 export const liftHold = procedure({
   role: 'lead',
   input: z.object({ holdId: z.int(), version: z.int().optional(), reason }),
-  run: async ({ lab, actor, input, transaction, audit }): Promise<void> => {
+  run: async ({ lab, actor, input, transaction, audit, changed }): Promise<void> => {
     const { holds } = lab.store.results;
     const place = found(await holds.one({ id: input.holdId }, { transaction }), 'That hold');
     await openLot(lab, place.lotId, transaction, true);
@@ -59,7 +41,7 @@ export const liftHold = procedure({
       { id: hold.id },
       transaction,
     );
-    await afterHolds(lab, hold.lotId, [hold.cellId], transaction);
+    changed({ what: 'holds', lotId: hold.lotId, cellIds: [hold.cellId] });
     await audit({
       act: 'lifted hold',
       subjectType: 'cell',
@@ -81,7 +63,7 @@ export const setAside = procedure({
     .refine(({ runId, readingId }) => (runId === null) !== (readingId === null), {
       message: 'Expected a run or a typed reading.',
     }),
-  run: async ({ lab, actor, input, transaction, audit }): Promise<void> => {
+  run: async ({ lab, actor, input, transaction, audit, changed }): Promise<void> => {
     const { store } = lab;
     const { holds } = store.results;
     const result =
@@ -111,7 +93,7 @@ export const setAside = procedure({
     if (known)
       await holds.update({ ...row, version: known.version + 1 }, { id: known.id }, transaction);
     else await holds.insert(row, transaction);
-    await afterHolds(lab, result.lotId, [result.cellId], transaction);
+    changed({ what: 'holds', lotId: result.lotId, cellIds: [result.cellId] });
     await audit({
       act: 'set result aside',
       subjectType: 'cell',
@@ -129,7 +111,7 @@ export const moveRun = procedure({
     toCell: z.string().trim().min(1, 'Expected the number of the right cell.').max(20),
     reason,
   }),
-  run: async ({ lab, actor, input, transaction, audit }): Promise<{ cell: string }> => {
+  run: async ({ lab, actor, input, transaction, audit, changed }): Promise<{ cell: string }> => {
     const { store } = lab;
     const run = found(
       await store.runs.one({ id: input.runId }, { transaction, forUpdate: true }),
@@ -173,8 +155,10 @@ export const moveRun = procedure({
       },
       transaction,
     );
-    await refreshStandings(lab, from.lotId, [from.id], transaction);
-    await afterHolds(lab, to.lotId, [to.id], transaction);
+    for (const { lotId, id } of [from, to]) {
+      changed({ what: 'runs', lotId, cellIds: [id] });
+      changed({ what: 'holds', lotId, cellIds: [id] });
+    }
     for (const subjectId of [from.number, to.number])
       await audit({
         act: 'moved run',
@@ -289,14 +273,13 @@ export const changeHoldLimits = procedure({
     disagreesEn: z.number().min(1).max(10),
     clocksApart: z.number().min(0.0005).max(0.5),
   }),
-  run: async ({ lab, input, transaction, audit }): Promise<void> => {
+  run: async ({ lab, input, transaction, audit, changed }): Promise<void> => {
     const settings = found(
       await lab.store.settings.one({ id: 1 }, { transaction, forUpdate: true }),
       'The lab’s settings',
     );
     await lab.store.settings.update({ holdLimits: input }, { id: 1 }, transaction);
-    const lots = await lab.store.lots.find({}, { transaction, columns: ['id'] });
-    for (const { id } of lots) await refreshStandings(lab, id, null, transaction);
+    changed({ what: 'holdLimits' });
     await audit({
       act: 'changed limits of holds',
       subjectType: 'lab',

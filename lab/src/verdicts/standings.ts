@@ -11,7 +11,6 @@ import type { CellArrivalRow, CellRow, StandingRow, Transaction } from '@dusk-ta
 import { findingKind } from '@dusk-tally/core/arrivals';
 import { loadClaim } from '../arrivals/claims';
 import { wasDeep } from '../arrivals/refresh-arrivals';
-import { refreshMeters } from '../evidence/channel-effects';
 import { hashOf } from '../evidence/figure-rows';
 import { found, type Lab } from '../shared';
 import { assessmentRow } from './assessment-rows';
@@ -40,8 +39,8 @@ interface Pass {
   lotId: number;
   rules: LotRules;
   now: Date;
-  /** A result became held, or free: fits over repeats are to be made new. */
-  holdsChanged: boolean;
+  /** Cells of which a result became held, or free: fits over repeats are to be made new. */
+  heldAnew: number[][];
 }
 
 /** State of health where the capacity stands at the claim’s conditions and counts. */
@@ -185,13 +184,14 @@ async function rulesOf(lab: Lab, lotId: number, transaction: Transaction): Promi
  * Works out again where cells of a lot stand: every claimed item and the grade, from their newest
  * figures.
  * @param cellIds null for all cells of the lot.
+ * @returns cells of which rules hold others than before, in groups: what fits may read changed.
  */
 export async function refreshStandings(
   lab: Lab,
   lotId: number,
   cellIds: number[] | null,
   transaction: Transaction,
-): Promise<void> {
+): Promise<number[][]> {
   const { store } = lab;
   const [rules, cells, arrivals, withFigures] = await Promise.all([
     rulesOf(lab, lotId, transaction),
@@ -200,7 +200,7 @@ export async function refreshStandings(
     store.cellsWithFigures(lotId, cellIds, transaction),
   ]);
   const arrivalOf = new Map(arrivals.map((row) => [row.cellId, row]));
-  const pass: Pass = { lab, lotId, rules, now: lab.now(), holdsChanged: false };
+  const pass: Pass = { lab, lotId, rules, now: lab.now(), heldAnew: [] };
   const measured = new Set(withFigures);
   const judged: JudgedCell[] = unmeasured(
     cells.filter((cell) => !measured.has(cell.id)),
@@ -213,9 +213,7 @@ export async function refreshStandings(
     judged.push(...(await judgeMeasured(some, arrivalOf, pass, transaction)));
   }
   await writeJudged(lab, { lotId, judged, isWholeLot: cellIds === null }, transaction);
-  if (!pass.holdsChanged) return;
-  for (const touched of await refreshMeters(lab, transaction))
-    await refreshStandings(lab, touched, null, transaction);
+  return pass.heldAnew;
 }
 
 /** Cells judged in one go: others are answered in between. */
@@ -287,7 +285,7 @@ async function judgeMeasured(
   );
   const results = judged.flatMap((one) => one.results);
   const changed = await storeHolds(lab, results, holds, transaction);
-  if (changed.fresh + changed.gone > 0) pass.holdsChanged = true;
+  if (changed.fresh + changed.gone > 0) pass.heldAnew.push(ids);
   if (changed.fresh > 0)
     // What is new has its number now, by which it is lifted.
     return judgeMeasured(cells, arrivalOf, pass, transaction);

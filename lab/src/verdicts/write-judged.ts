@@ -25,7 +25,10 @@ export async function writeJudged(
   transaction: Transaction,
 ): Promise<void> {
   const { standings, assessments } = lab.store.verdicts;
-  const before = await standings.find({ lotId }, { transaction, columns: ['cellId', 'inputHash'] });
+  const before = await standings.find(
+    isWholeLot ? { lotId } : { cellId: judged.map(({ row }) => row.cellId) },
+    { transaction, columns: ['cellId', 'inputHash'] },
+  );
   const hashes = new Map(before.map((row) => [row.cellId, row.inputHash]));
   const changed = judged.filter(({ row }) => hashes.get(row.cellId) !== row.inputHash);
   const groups = new Map<string, JudgedCell[]>();

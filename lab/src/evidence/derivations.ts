@@ -1,0 +1,49 @@
+import type { Change, Derivation } from '../shared';
+import { loadClaim } from '../arrivals/claims';
+import { refreshMeters } from './channel-effects';
+import { staleRuns } from './run-inputs';
+import { recomputeRuns } from './recompute';
+
+/** Figures of runs from their stored traces. */
+export const runFigures: Derivation = {
+  name: 'figures of runs',
+  reads: ['runs', 'claim', 'cellModel', 'chemistryProfile', 'channelCalibration'],
+  makes: ['figures'],
+  refresh: async (lab, touched, transaction) => {
+    const made: Change[] = [];
+    for (const one of touched) {
+      const { lotId } = one;
+      const { claim } = await loadClaim(lab, lotId, transaction);
+      const stale = await staleRuns(lab, one, claim, transaction);
+      if (stale.length === 0) continue;
+      await recomputeRuns(
+        lab,
+        lotId,
+        claim,
+        transaction,
+        stale.map(({ id }) => id),
+      );
+      made.push({
+        what: 'figures',
+        lotId,
+        cellIds: [...new Set(stale.map(({ cellId }) => cellId))],
+      });
+    }
+    return made;
+  },
+};
+
+/** What repeats say of channels and models, over the whole lab. */
+export const channelFit: Derivation = {
+  name: 'channels and models',
+  reads: ['runs', 'figures', 'holds', 'ruleHolds', 'channelLooks', 'controlCells'],
+  makes: ['channelFit'],
+  refresh: async (lab, touched, transaction) => {
+    const cellIds = touched.flatMap((one) => one.cellIds ?? []);
+    const isWide = touched.some((one) => one.cellIds === null);
+    // A cell that ran once tells nothing of channels.
+    if (!isWide && !(await lab.store.meters.anyRepeated(cellIds, transaction))) return [];
+    const lots = await refreshMeters(lab, transaction);
+    return lots.map((lotId): Change => ({ what: 'channelFit', lotId }));
+  },
+};

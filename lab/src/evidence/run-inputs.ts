@@ -1,0 +1,65 @@
+import { type CalibrationPoint, LOG_METHODS } from '@dusk-tally/core/evidence';
+import type { InstrumentRow, RunRow, Transaction } from '@dusk-tally/store';
+import type { EffectiveClaim } from '../arrivals/claims';
+import type { Lab, Touched } from '../shared';
+import { hashOf } from './figure-rows';
+import { testerAccuracy } from './instruments';
+
+/** Everything figures of a run are computed from beside its trace, which never changes. */
+export interface RunInputs {
+  run: Pick<RunRow, 'instrumentId' | 'channelId' | 'leadMohm' | 'leadUncertaintyMohm'>;
+  claim: EffectiveClaim;
+  instrument: Pick<InstrumentRow, 'kind' | 'accuracy'> | null;
+  voltageTable: readonly CalibrationPoint[];
+}
+
+/** Hash of the whole input of a run’s figures; equal hashes give equal bits. */
+export const runInputHash = ({ run, claim, instrument, voltageTable }: RunInputs): string =>
+  hashOf({
+    methods: LOG_METHODS,
+    cutoffV: claim.cutoffV.value,
+    ratedAh: claim.capacityAh?.value ?? null,
+    accuracy: testerAccuracy(instrument as InstrumentRow | null),
+    voltageTable,
+    leadMohm: run.leadMohm,
+    leadUncertaintyMohm: run.leadUncertaintyMohm,
+  });
+
+/** Runs of cells whose input is no longer what their figures were computed from. */
+export async function staleRuns(
+  lab: Lab,
+  { lotId, cellIds }: Touched,
+  claim: EffectiveClaim,
+  transaction?: Transaction,
+): Promise<{ id: number; cellId: number }[]> {
+  const { store } = lab;
+  const [runs, instruments, channels] = await Promise.all([
+    store.runs.find(cellIds ? { lotId, cellId: [...cellIds] } : { lotId }, {
+      transaction,
+      columns: [
+        'id',
+        'cellId',
+        'instrumentId',
+        'channelId',
+        'leadMohm',
+        'leadUncertaintyMohm',
+        'inputHash',
+      ],
+      order: [['id', 'ASC']],
+    }),
+    store.instruments.find({}, { transaction }),
+    store.meters.channels.find({}, { transaction }),
+  ]);
+  const instrumentOf = new Map(instruments.map((row) => [row.id, row]));
+  const tableOf = new Map(channels.map((row) => [row.id, row.voltageTable]));
+  return runs.filter(
+    (run) =>
+      run.inputHash !==
+      runInputHash({
+        run,
+        claim,
+        instrument: instrumentOf.get(run.instrumentId ?? 0) ?? null,
+        voltageTable: tableOf.get(run.channelId ?? 0) ?? [],
+      }),
+  );
+}

@@ -1,0 +1,66 @@
+import type { Transaction } from '@dusk-tally/store';
+import type { Lab } from './lab';
+
+/** Kinds of thing that can change; what is derived says which of them it reads. */
+export const CHANGE_KINDS = [
+  // What people and instruments say.
+  'cells',
+  'readings',
+  'inspection',
+  'recoveries',
+  'codes',
+  'codeRules',
+  'arrivalRules',
+  'arrivalDay',
+  'boxMass',
+  'claim',
+  'cellModel',
+  'chemistryProfile',
+  'runs',
+  'holds',
+  'holdLimits',
+  'channelCalibration',
+  'channelLooks',
+  'controlCells',
+  // What is derived itself, and read by more.
+  'arrivals',
+  'figures',
+  'ruleHolds',
+  'channelFit',
+] as const;
+export type ChangeKind = (typeof CHANGE_KINDS)[number];
+
+/** Which lots and cells a change touches; without any of these all lots. */
+export interface ChangeScope {
+  lotId?: number;
+  /** Cells of that lot; absent for all of them. */
+  cellIds?: readonly number[];
+  /** Lots of a cell model, of a chemistry, or with runs on a channel. */
+  modelId?: number;
+  chemistry?: string;
+  channelId?: number;
+}
+
+/** Something that changed, said by the act that changed it. */
+export interface Change extends ChangeScope {
+  what: ChangeKind;
+}
+
+/** Cells of a lot that are to be made new; null for all of them. */
+export interface Touched {
+  lotId: number;
+  cellIds: readonly number[] | null;
+}
+
+/** One thing that is derived: what it reads, what it makes, and how. */
+export interface Derivation {
+  name: string;
+  reads: readonly ChangeKind[];
+  /** Changes it may report, for those who read them. */
+  makes: readonly ChangeKind[];
+  /**
+   * Makes it new where it changed. Rows whose whole input is as it was stay as they are.
+   * @returns what changed by it.
+   */
+  refresh: (lab: Lab, touched: readonly Touched[], transaction: Transaction) => Promise<Change[]>;
+}

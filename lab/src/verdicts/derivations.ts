@@ -1,0 +1,33 @@
+import type { Change, Derivation } from '../shared';
+import { refreshStandings } from './standings';
+
+/** Where cells stand against everything claimed of them, and their grades. */
+export const judgedCells: Derivation = {
+  name: 'judged cells',
+  reads: [
+    'cells',
+    'readings',
+    'runs',
+    'figures',
+    'holds',
+    'holdLimits',
+    'arrivals',
+    'arrivalDay',
+    'boxMass',
+    'claim',
+    'cellModel',
+    'chemistryProfile',
+    'channelFit',
+  ],
+  makes: ['ruleHolds'],
+  refresh: async (lab, touched, transaction) => {
+    const made: Change[] = [];
+    for (const { lotId, cellIds } of touched)
+      made.push(
+        ...(await refreshStandings(lab, lotId, cellIds && [...cellIds], transaction)).map(
+          (cells): Change => ({ what: 'ruleHolds', lotId, cellIds: cells }),
+        ),
+      );
+    return made;
+  },
+};
