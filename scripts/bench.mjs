@@ -28,7 +28,8 @@ if (which === 'trust' || which === 'coverage') {
 }
 
 // Benchmarks on the built app with the demo's data: figures, not pass or fail. `kills`,
-// `load` and `away` try the bench agent, `trust` and `coverage` how often a figure or verdict is wrong; `parser`, `pictures`, `recompute` and `growth` run that part alone.
+// `load` and `away` try the bench agent, `trust` and `coverage` how often a figure or verdict is wrong; `arrivals`,
+// `parser`, `pictures`, `recompute` and `growth` run that part alone.
 await ensureDebianPackages(['mariadb-server']);
 await ensureNodeModules();
 await ensureBuild();
@@ -49,7 +50,9 @@ try {
   };
   await runTypeScript('scripts/load-demo.ts', env);
   app = await startApp({ port: await freePort(), env, quiet: true });
-  if (which) {
+  if (which === 'arrivals')
+    await runTypeScript('scripts/bench/arrivals-run.ts', { ...env, DUSK_ADDRESS: app.address });
+  else if (which) {
     await runTypeScript('scripts/bench/evidence-run.ts', {
       ...env,
       DUSK_ADDRESS: app.address,

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { planByRisk } from '@dusk-tally/core/arrivals';
 import type { Actor, Lab } from '@dusk-tally/lab';
 import { addLot } from '@dusk-tally/lab/arrivals';
+import { recordReadings } from '@dusk-tally/lab/evidence';
 import { spread, timed } from './timing';
 
 interface App {
@@ -53,6 +54,23 @@ export async function largeLot(lab: Lab, actor: Actor, { address, cookie }: App)
         mark([{ act: 'finding', cellIds: ids, code: codes[run], note: null }])(),
       ),
     )}`,
+  );
+  const read = (run: number) =>
+    recordReadings(lab, actor, {
+      lotId: lot.id,
+      readings: [
+        {
+          cellId: ids[17 + run]!,
+          kind: 'acResistance',
+          value: 7 + 0.01 * run,
+          decimals: 2,
+          clientKey: randomUUID(),
+        },
+      ],
+    });
+  await timed(2, (run) => read(100 + run));
+  console.log(
+    `One reading of one cell in a lot of 10 000, act with all that depends on it: ${spread(await timed(15, read))}`,
   );
 }
 

@@ -242,14 +242,19 @@ function lineOf(
 /** Every cell of a lot with where it stands. */
 export async function cellLines(lab: Lab, lotId: number): Promise<CellLine[]> {
   const { standings, assessments } = lab.store.verdicts;
-  const [cells, stood, assessed] = await Promise.all([
+  const [cells, stood, inColumns, speaking] = await Promise.all([
     lab.store.cells.find({ lotId }, { order: [['position', 'ASC']] }),
     standings.find({ lotId }),
-    assessments.find({ lotId }),
+    assessments.find({ lotId, item: [...IN_COLUMNS] }),
+    // Of all other items only what speaks against a cell is shown in its line.
+    assessments.find(
+      { lotId, state: [...SPEAKS_AGAINST], item: { [Op.notIn]: [...IN_COLUMNS] } },
+      { columns: ['cellId', 'item', 'state'] },
+    ),
   ]);
   const standingOf = new Map(stood.map((standing) => [standing.cellId, standing]));
   const itemsOf = new Map<number, AssessmentRow[]>();
-  for (const row of assessed) {
+  for (const row of [...inColumns, ...speaking]) {
     const own = itemsOf.get(row.cellId);
     if (own) own.push(row);
     else itemsOf.set(row.cellId, [row]);
