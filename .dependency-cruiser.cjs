@@ -25,9 +25,76 @@ const inner = {
   to: { path: '^core/src/[^/]+/.+', pathNot: '^core/src/[^/]+/index\\.ts$' },
 };
 
+/** Floors of the lab, lowest first; stages on one floor do not know each other. */
+const floors = [
+  ['shared'],
+  ['compute'],
+  ['lots'],
+  ['derived'],
+  ['arrivals', 'bench', 'evidence', 'resting', 'people'],
+  ['verdicts'],
+  ['suppliers', 'stock'],
+  ['reports'],
+  ['today', 'api'],
+];
+/** Arrows that are still there, each with its reason: a run that ended becomes evidence by evidence’s own act; a thickness is judged as a finding while it is typed. */
+const STILL = [
+  ['bench/fold', 'evidence'],
+  ['evidence/readings', 'arrivals'],
+];
+
+const labFloors = floors.flatMap((stages, floor) =>
+  stages.map((stage) => {
+    const below = floors.slice(0, floor).flat();
+    const excepted = STILL.filter(([from]) => from.startsWith(`${stage}/`));
+    return {
+      name: `lab-${stage}-knows-only-what-lies-below`,
+      severity: 'error',
+      from: {
+        path: `^lab/src/${stage}/`,
+        pathNot: excepted.map(([from]) => `^lab/src/${from}\\.ts$`),
+      },
+      to: { path: '^lab/src/[^/]+/', pathNot: `^lab/src/(${[stage, ...below].join('|')})/` },
+    };
+  }),
+);
+
+/** Floors of the core; a stage knows the common ground below it, and verdicts what other stages found. */
+const grounds = [
+  ['units'],
+  ['statistics'],
+  ['chemistry'],
+  ['simulator'],
+  ['arrivals', 'bench', 'evidence', 'resting'],
+  ['verdicts'],
+  ['stock', 'reports'],
+];
+const coreFloors = grounds.flatMap((stages, floor) =>
+  stages.map((stage) => ({
+    name: `core-${stage}-knows-only-what-lies-below`,
+    severity: 'error',
+    from: { path: `^core/src/${stage}/` },
+    to: {
+      path: '^core/src/[^/]+/',
+      pathNot: `^core/src/(${[stage, ...grounds.slice(0, floor).flat()].join('|')})/`,
+    },
+  })),
+);
+
+/** A stage of the lab is entered by its index, but for what puts the whole lab together. */
+const labByIndex = {
+  name: 'enter-lab-stages-by-index',
+  severity: 'error',
+  from: { path: '^lab/src/([^/]+)/' },
+  to: { path: '^lab/src/[^/]+/.+', pathNot: ['^lab/src/$1/', '^lab/src/[^/]+/index\\.ts$'] },
+};
+
 module.exports = {
   forbidden: [
     ...stray,
+    ...labFloors,
+    ...coreFloors,
+    labByIndex,
     inner,
     {
       name: 'core-is-pure',
@@ -50,8 +117,8 @@ module.exports = {
     {
       name: 'no-circles',
       severity: 'error',
-      from: { path: '^(core|store|bench|web)/' },
-      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
+      from: { path: '^(core|store|lab|bench|web)/' },
+      to: { circular: true },
     },
   ],
   options: {

@@ -14,8 +14,8 @@ import {
   unknownTesterAccuracy,
   windowCapacity,
 } from '@dusk-tally/core/evidence';
-import { fileSource } from '../lab/src/evidence/file-source';
-import { scanInTwo, SecondThread, serveAsHelper } from '../lab/src/evidence/second-thread';
+import { fileSource } from '../lab/src/compute/file-source';
+import { scanInTwo, SecondThread, serveAsHelper } from '../lab/src/compute/second-thread';
 import {
   type BudgetComponent,
   budgetKind,

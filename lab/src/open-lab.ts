@@ -1,7 +1,7 @@
 import { parseDatabaseUrl, Store } from '@dusk-tally/store';
 import { arrivalsDerivation } from './arrivals/derivations';
 import { engineOf } from './derived';
-import { openComputePool } from './evidence';
+import { openComputePool } from './compute';
 import { channelFit, runFigures } from './evidence/derivations';
 import type { Lab } from './shared';
 import { judgedCells } from './verdicts/derivations';

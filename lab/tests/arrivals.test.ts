@@ -32,7 +32,8 @@ import {
 } from '../src/arrivals';
 import { importLog, recordReadings } from '../src/evidence';
 import { addPerson, signIn } from '../src/people';
-import { lotCells, today } from '../src/verdicts';
+import { lotCells } from '../src/verdicts';
+import { today } from '../src/today';
 import { failure } from '../testing/failure';
 import { claimedLot, type FreshLab, freshLab, PASSWORD } from '../testing/fresh-lab';
 

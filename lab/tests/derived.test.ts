@@ -8,10 +8,10 @@ import {
   labelCell,
   useTemplate,
 } from '../src/arrivals';
-import { engineOf, inOrder } from '../src/derived';
+import { type Derivation, engineOf, inOrder } from '../src/derived';
 import { addInstrument, changeChannel, importLog, listChannels } from '../src/evidence';
 import { DERIVATIONS } from '../src/open-lab';
-import { CHANGE_KINDS, type Change, type Derivation, type Lab } from '../src/shared';
+import { CHANGE_KINDS, type Change, type Lab } from '../src/shared';
 import { changeHoldLimits, lotCells } from '../src/verdicts';
 import { claimedLot, type FreshLab, freshLab } from '../testing/fresh-lab';
 

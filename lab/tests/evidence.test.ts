@@ -10,10 +10,9 @@ import {
   importLog,
   recordReadings,
   recordRetightened,
-  runPage,
   runWindow,
 } from '../src/evidence';
-import { cellPage, lotCells, lotDerivatives, lotVerdict, rateSets } from '../src/verdicts';
+import { cellPage, lotCells, lotDerivatives, lotVerdict, rateSets, runPage } from '../src/verdicts';
 import { failure } from '../testing/failure';
 import { claimedLot, type FreshLab, freshLab } from '../testing/fresh-lab';
 

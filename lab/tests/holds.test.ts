@@ -14,8 +14,8 @@ import {
   moveRun,
   movesOfCell,
   setAside,
-  today,
 } from '../src/verdicts';
+import { today } from '../src/today';
 import { failure } from '../testing/failure';
 import { claimedLot, type FreshLab, freshLab } from '../testing/fresh-lab';
 

@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { changeClaim } from '../src/arrivals';
-import { checkRun, importLog, recordReadings, runPage, traceOfRun } from '../src/evidence';
+import { checkRun, importLog, recordReadings, traceOfRun } from '../src/evidence';
 import { issueReport, reportPage, reportPdf } from '../src/reports';
 import { verifyAudit } from '../src/shared';
 import {
@@ -13,8 +13,9 @@ import {
   lotCurves,
   lotHead,
   lotVerdict,
-  today,
+  runPage,
 } from '../src/verdicts';
+import { today } from '../src/today';
 import { claimedLot, type FreshLab, freshLab } from '../testing/fresh-lab';
 import { failure } from '../testing/failure';
 

@@ -14,7 +14,8 @@ import {
   studyGauge,
 } from '../src/evidence';
 import { issueReport, reportPage } from '../src/reports';
-import { lotCells, today } from '../src/verdicts';
+import { lotCells } from '../src/verdicts';
+import { today } from '../src/today';
 import { failure } from '../testing/failure';
 import { claimedLot, type FreshLab, freshLab } from '../testing/fresh-lab';
 

@@ -12,7 +12,8 @@ import {
 import { issueReport } from '../src/reports';
 import type { Actor } from '../src/shared';
 import { addSupplier } from '../src/suppliers';
-import { lotCells, lotHead, searchEverything } from '../src/verdicts';
+import { lotCells, lotHead } from '../src/verdicts';
+import { searchEverything } from '../src/today';
 import { claimedLot, type FreshLab, freshLab, PASSWORD } from '../testing/fresh-lab';
 import { failure } from '../testing/failure';
 

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { saveStringTest, stringLots, stringOfRun, stringTest, stringTests } from '../src/bench';
-import { importLog, recordReadings, runPage } from '../src/evidence';
-import { cellPage, lotCells } from '../src/verdicts';
+import { importLog, recordReadings } from '../src/evidence';
+import { cellPage, lotCells, runPage } from '../src/verdicts';
 import { failure } from '../testing/failure';
 import { claimedLot, type FreshLab, freshLab } from '../testing/fresh-lab';
 

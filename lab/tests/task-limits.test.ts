@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
-import { openComputePool, TASK_LIMITS } from '../src/evidence/compute-pool';
+import { openComputePool, TASK_LIMITS } from '../src/compute/compute-pool';
 import { failure } from '../testing/failure';
 
 const folder = mkdtempSync(join(tmpdir(), 'dusk-limits-'));

@@ -42,7 +42,7 @@ export function sourceStamp() {
 export async function bundleWorkers() {
   const { build } = await import('esbuild');
   await build({
-    entryPoints: [join(ROOT, 'lab', 'src', 'evidence', 'worker.ts')],
+    entryPoints: [join(ROOT, 'lab', 'src', 'compute', 'worker.ts')],
     outfile: WORKER_FILE,
     bundle: true,
     platform: 'node',

@@ -1,6 +1,7 @@
 import 'server-only';
 import { type Actor, LabError } from '@dusk-tally/lab';
-import { actorOfToken, type ApiOperation, foldEnded } from '@dusk-tally/lab/bench';
+import { actorOfToken, foldEnded } from '@dusk-tally/lab/bench';
+import { type ApiOperation } from '@dusk-tally/lab/api';
 import { lab } from './lab';
 
 const STATUS: Record<LabError['code'], number> = {

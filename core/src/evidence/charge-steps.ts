@@ -1,18 +1,5 @@
 import type { Trace } from './trace';
 
-/**
- * Sums over every logged row up to each row of a trace that holds only some of them, all from
- * the first logged row on and without regard to the direction of current.
- */
-export interface RowSums {
-  /** ∫|I| dt, Ah. */
-  ah: Float64Array;
-  /** ∫V·|I| dt, Wh. */
-  wh: Float64Array;
-  /** ∫I² dt, Wh for each Ω of leads. */
-  whPerOhm: Float64Array;
-}
-
 /** Charge moved between the row before and this one, Ah: trapezoid, row sums, or the counter. */
 export function chargeStepAh({ timeS, currentA, counterAh, sums }: Trace, row: number): number {
   if (sums) return sums.ah[row]! - sums.ah[row - 1]!;

@@ -1,4 +1,15 @@
-import type { RowSums } from './charge-steps';
+/**
+ * Sums over every logged row up to each row of a trace that holds only some of them, all from
+ * the first logged row on and without regard to the direction of current.
+ */
+export interface RowSums {
+  /** ∫|I| dt, Ah. */
+  ah: Float64Array;
+  /** ∫V·|I| dt, Wh. */
+  wh: Float64Array;
+  /** ∫I² dt, Wh for each Ω of leads. */
+  whPerOhm: Float64Array;
+}
 
 /** What the tester itself said a row was. */
 export const enum RowMode {

@@ -1,4 +1,5 @@
-import type { Change, Derivation } from '../shared';
+import type { Derivation } from '../derived';
+import type { Change } from '../shared';
 import { refreshArrivals } from './refresh-arrivals';
 
 /** Where cells stand between the box and the bench: findings, first voltage, triage, gate. */

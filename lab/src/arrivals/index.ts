@@ -1,7 +1,6 @@
-export * from './profiles';
+export * from '../lots';
 export * from './change-profile';
 export * from './models';
-export * from './claims';
 export * from './lots';
 export * from './change-model';
 export * from './offers';
@@ -13,4 +12,5 @@ export * from './triage';
 export * from './packs';
 export * from './sampling';
 export * from './arrival-view';
-export * from './gate';
+export * from './refresh-arrivals';
+export * from './swelling';

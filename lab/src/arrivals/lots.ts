@@ -2,10 +2,10 @@ import { asMark } from '@dusk-tally/core/arrivals';
 import type { CellRow, ClaimItemRow, LotRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
 import { found, type Lab, LabError, procedure } from '../shared';
-import { takeBatch } from './batches';
-import { numberCells } from './cells';
-import { claimInput, loadClaim } from './claims';
-import { bumpLot, openLot } from './lot-locks';
+import { takeBatch } from '../lots';
+import { numberCells } from '../lots';
+import { claimInput, loadClaim } from '../lots';
+import { bumpLot, openLot } from '../lots';
 
 const day = z.iso
   .date('Expected a date.')

@@ -3,10 +3,10 @@ import { CHEMISTRIES } from '@dusk-tally/core/chemistry';
 import type { CellRow, PackRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
 import { found, isDuplicate, type Lab, LabError, procedure, question } from '../shared';
-import { takeBatch } from './batches';
-import { numberCells } from './cells';
-import { loadClaim } from './claims';
-import { openLot } from './lot-locks';
+import { takeBatch } from '../lots';
+import { numberCells } from '../lots';
+import { loadClaim } from '../lots';
+import { openLot } from '../lots';
 import { MOST_CELLS } from './lots';
 
 const positive = z.number().positive('Expected a number above 0.').max(1e6);

@@ -1,9 +1,9 @@
 import { type BoxJudgement, weighBox } from '@dusk-tally/core/arrivals';
 import { z } from 'zod';
 import { type Lab, LabError, procedure, question } from '../shared';
-import { takeBatch } from './batches';
-import { loadClaim } from './claims';
-import { openLot } from './lot-locks';
+import { takeBatch } from '../lots';
+import { loadClaim } from '../lots';
+import { openLot } from '../lots';
 
 /** Steps of receiving, in the order of the work. */
 export const ARRIVAL_STEPS = [

@@ -19,7 +19,7 @@ import type {
   Transaction,
 } from '@dusk-tally/store';
 import type { Lab } from '../shared';
-import { loadClaim } from './claims';
+import { loadClaim } from '../lots';
 import { codeReaders } from './code-rules';
 
 /** A finding of a cell as it stands now. */

@@ -9,7 +9,7 @@ import {
 import type { SamplingPlanRow } from '@dusk-tally/store';
 import { z } from 'zod';
 import { type Lab, LabError, procedure, question } from '../shared';
-import { openLot } from './lot-locks';
+import { openLot } from '../lots';
 
 const percent = z.number().min(0).max(100);
 

@@ -7,11 +7,11 @@ import {
 } from '@dusk-tally/core/arrivals';
 import { z } from 'zod';
 import { found, LabError, procedure, question } from '../shared';
-import { takeBatch } from './batches';
-import { numberCells } from './cells';
-import { loadClaim } from './claims';
+import { takeBatch } from '../lots';
+import { numberCells } from '../lots';
+import { loadClaim } from '../lots';
 import { codeReaders } from './code-rules';
-import { openLot } from './lot-locks';
+import { openLot } from '../lots';
 import { MOST_CELLS } from './lots';
 
 export interface ScanResult {

@@ -1,7 +1,7 @@
 import { judgeSwelling } from '@dusk-tally/core/arrivals';
 import type { InspectionEntryRow, ReadingRow, Transaction } from '@dusk-tally/store';
 import type { Actor, Lab } from '../shared';
-import { loadClaim } from './claims';
+import { loadClaim } from '../lots';
 import { findingsOfEntries } from './refresh-arrivals';
 
 const CODES = ['swollen', 'slightlySwollen'];

@@ -1,7 +1,7 @@
 import type { RecipeConditions } from '@dusk-tally/core/bench';
 import type { Chemistry } from '@dusk-tally/core/chemistry';
 import type { Transaction } from '@dusk-tally/store';
-import { type LotClaim, loadClaim } from '../arrivals/claims';
+import { type LotClaim, loadClaim } from '../lots';
 import { type Lab, LabError } from '../shared';
 
 /** What recipes stand for with the cells of a lot. */

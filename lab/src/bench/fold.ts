@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { BenchRecordRow, BenchRunRow } from '@dusk-tally/store';
-import { importLog } from '../evidence/import-log';
-import { recordReadings } from '../evidence/readings';
+import { importLog } from '../evidence';
+import { recordReadings } from '../evidence';
 import { type Actor, type Lab, LabError } from '../shared';
 
 /** Readings of one stretch of a run with what came of it. */

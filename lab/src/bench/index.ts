@@ -14,7 +14,6 @@ export * from './commands';
 export * from './reminders';
 export * from './top-charge';
 export * from './board';
-export * from './api-operations';
 export * from './choices';
 export * from './string-tests';
 export { raiseOverdue } from './left-discharged';

@@ -1,7 +1,7 @@
 import type { BenchJobRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
-import { requireOpenGate } from '../arrivals/gate';
-import { openLot } from '../arrivals/lot-locks';
+import { requireOpenGate } from '../lots';
+import { openLot } from '../lots';
 import { found, type Lab, LabError, procedure } from '../shared';
 import { lotConditions } from './conditions';
 import { jobCourse } from './job-course';

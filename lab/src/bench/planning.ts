@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { type Lab, LabError, procedure, question } from '../shared';
 import { openJob } from './jobs';
 import { type BenchProblem, loadProblem, placementsOf } from './problem';
-import type { PlanAnswer } from './plan-task';
+import type { PlanAnswer } from '../compute';
 import { benchSettings } from './settings';
 
 /** Longest the planner is given, ms. */

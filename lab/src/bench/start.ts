@@ -16,8 +16,8 @@ import {
 import { openCircuitVoltage } from '@dusk-tally/core/simulator';
 import { type BenchJobRow, type BenchRunRow, Op, type Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
-import { requireOpenGate } from '../arrivals/gate';
-import { openLot } from '../arrivals/lot-locks';
+import { requireOpenGate } from '../lots';
+import { openLot } from '../lots';
 import { found, type Lab, LabError, procedure, question } from '../shared';
 import { type BenchChannel, benchChannels } from './bench-channels';
 import { lotConditions } from './conditions';

@@ -1,7 +1,7 @@
 import { fullTooEarly, type FullTooEarly, leastParallelHours } from '@dusk-tally/core/bench';
 import type { ParallelChargeRow } from '@dusk-tally/store';
 import { z } from 'zod';
-import { openLot } from '../arrivals/lot-locks';
+import { openLot } from '../lots';
 import { found, LabError, procedure, question } from '../shared';
 import { lotConditions } from './conditions';
 

@@ -1,5 +1,6 @@
 import type { Transaction } from '@dusk-tally/store';
-import type { Change, ChangeKind, Derivation, Lab } from '../shared';
+import type { Change, ChangeKind, Lab } from '../shared';
+import type { Derivation } from './derivation';
 import { touchedBy } from './touched';
 
 /**

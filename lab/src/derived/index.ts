@@ -1,2 +1,3 @@
+export * from './derivation';
 export * from './engine';
 export * from './touched';

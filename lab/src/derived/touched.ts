@@ -1,5 +1,6 @@
 import type { Transaction } from '@dusk-tally/store';
-import type { Change, Lab, Touched } from '../shared';
+import type { Change, Lab } from '../shared';
+import type { Touched } from './derivation';
 
 /** From so many cells of a lot on, the whole lot is made new. */
 const WHOLE_LOT_FROM = 1000;

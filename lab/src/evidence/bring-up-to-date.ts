@@ -1,6 +1,6 @@
 import { STATE_WORDS } from '@dusk-tally/core/verdicts';
 import type { AssessmentRow } from '@dusk-tally/store';
-import { loadClaim } from '../arrivals/claims';
+import { loadClaim } from '../lots';
 import type { Lab } from '../shared';
 import { recomputeRuns } from './recompute';
 import { staleRuns } from './run-inputs';

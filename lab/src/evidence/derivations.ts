@@ -1,5 +1,6 @@
-import type { Change, Derivation } from '../shared';
-import { loadClaim } from '../arrivals/claims';
+import type { Derivation } from '../derived';
+import type { Change } from '../shared';
+import { loadClaim } from '../lots';
 import { refreshMeters } from './channel-effects';
 import { staleRuns } from './run-inputs';
 import { recomputeRuns } from './recompute';

@@ -1,4 +1,7 @@
-export * from './compute-pool';
+export * from './figure-rows';
+export * from './run-conditions';
+export * from './held-runs';
+export * from './repeats';
 export * from './instruments';
 export * from './import-log';
 export * from './channels';
@@ -6,7 +9,6 @@ export * from './meters-page';
 export * from './readings';
 export * from './mappings';
 export * from './recompute';
-export * from './run-page';
 export * from './run-trace';
 export * from './joints';
 export * from './window';

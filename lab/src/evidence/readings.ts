@@ -2,8 +2,8 @@ import type { ReadingKind } from '@dusk-tally/store';
 import { medianOf, type TypedQuantityName, typedFigure } from '@dusk-tally/core/verdicts';
 import { z } from 'zod';
 import { found, LabError, procedure, question } from '../shared';
-import { openLot } from '../arrivals/lot-locks';
-import { judgeThicknesses } from '../arrivals/swelling';
+import { openLot } from '../lots';
+import { judgeThicknesses } from '../arrivals';
 import { figureRow } from './figure-rows';
 import { meterAccuracy } from './instruments';
 

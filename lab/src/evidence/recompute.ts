@@ -3,7 +3,7 @@ import type { StoredColumn, TraceBlock } from '@dusk-tally/core/evidence';
 import type { Figure } from '@dusk-tally/core/units';
 import type { RunRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
-import { type EffectiveClaim, loadClaim } from '../arrivals/claims';
+import { type EffectiveClaim, loadClaim } from '../lots';
 import { found, type Lab, question } from '../shared';
 import { figureRow } from './figure-rows';
 import { testerAccuracy } from './instruments';

@@ -1,7 +1,8 @@
 import { type CalibrationPoint, LOG_METHODS } from '@dusk-tally/core/evidence';
 import type { InstrumentRow, RunRow, Transaction } from '@dusk-tally/store';
-import type { EffectiveClaim } from '../arrivals/claims';
-import type { Lab, Touched } from '../shared';
+import type { EffectiveClaim } from '../lots';
+import type { Touched } from '../derived';
+import type { Lab } from '../shared';
 import { hashOf } from './figure-rows';
 import { testerAccuracy } from './instruments';
 

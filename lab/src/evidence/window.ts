@@ -1,22 +1,16 @@
-import type { Figure } from '@dusk-tally/core/units';
 import { decodeCurve, type FullCurve } from '@dusk-tally/core/evidence';
 import { z } from 'zod';
 import { heldRuns, isWholeDischarge } from './held-runs';
-import { loadClaim } from '../arrivals/claims';
+import type { WindowView } from '../compute';
+import { loadClaim } from '../lots';
+
+export type { WindowView } from '../compute';
 import { found, type Lab, question } from '../shared';
 import { testerAccuracy } from './instruments';
 import { blocksOfRun, decimalsOf } from './recompute';
 
 /** Full curves looked at, newest first. */
 const MOST_CURVES = 60;
-
-/** A window of one run, and the full capacity it speaks for where the model allows it. */
-export interface WindowView {
-  window: Figure | null;
-  reason: string | null;
-  full: Figure | null;
-  fullReason: string | null;
-}
 
 /** Newest full discharge of every other cell of the same model at the same cut-off. */
 async function fullCurves(

@@ -1,2 +1,2 @@
-export * from './snapshot';
+export { CAUTIONS, type ReportedFigure, type ReportedItem, type ReportSnapshot } from '../compute';
 export * from './reports';

@@ -10,11 +10,11 @@ import type {
   RunRow,
   Transaction,
 } from '@dusk-tally/store';
-import { type EffectiveClaim, loadClaim } from '../arrivals/claims';
+import { type EffectiveClaim, loadClaim } from '../lots';
 import { found, type Lab } from '../shared';
-import { type CellLine, cellLines } from '../verdicts/lot-views';
-import { standingFigures } from '../verdicts/standings';
-import { CAUTIONS, type ReportedFigure, type ReportedItem, type ReportSnapshot } from './snapshot';
+import { type CellLine, cellLines } from '../verdicts';
+import { standingFigures } from '../verdicts';
+import { CAUTIONS, type ReportedFigure, type ReportedItem, type ReportSnapshot } from '../compute';
 
 /** Points of a printed curve. */
 const PRINTED_POINTS = 90;

@@ -4,7 +4,7 @@ import type { ReportRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
 import { found, type Lab, LabError, procedure, question } from '../shared';
 import { makeSnapshot } from './make-snapshot';
-import type { ReportSnapshot } from './snapshot';
+import type { ReportSnapshot } from '../compute';
 
 /** Most items one report lists. */
 export const MOST_ITEMS = 500;

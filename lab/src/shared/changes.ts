@@ -1,6 +1,3 @@
-import type { Transaction } from '@dusk-tally/store';
-import type { Lab } from './lab';
-
 /** Kinds of thing that can change; what is derived says which of them it reads. */
 export const CHANGE_KINDS = [
   // What people and instruments say.
@@ -44,23 +41,4 @@ export interface ChangeScope {
 /** Something that changed, said by the act that changed it. */
 export interface Change extends ChangeScope {
   what: ChangeKind;
-}
-
-/** Cells of a lot that are to be made new; null for all of them. */
-export interface Touched {
-  lotId: number;
-  cellIds: readonly number[] | null;
-}
-
-/** One thing that is derived: what it reads, what it makes, and how. */
-export interface Derivation {
-  name: string;
-  reads: readonly ChangeKind[];
-  /** Changes it may report, for those who read them. */
-  makes: readonly ChangeKind[];
-  /**
-   * Makes it new where it changed. Rows whose whole input is as it was stay as they are.
-   * @returns what changed by it.
-   */
-  refresh: (lab: Lab, touched: readonly Touched[], transaction: Transaction) => Promise<Change[]>;
 }

@@ -1,12 +1,9 @@
 import type { Role, Store, Transaction } from '@dusk-tally/store';
 import type { Change } from './changes';
-import type { ComputePool } from '../evidence/compute-pool';
 
 /** What every act of the work needs from around it. */
 export interface Lab {
   store: Store;
-  /** Workers for reading logs and making reports. */
-  compute: ComputePool;
   now: () => Date;
   /** Makes everything new that depends on what changed. */
   derive: (changes: readonly Change[], transaction: Transaction) => Promise<void>;

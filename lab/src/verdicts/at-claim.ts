@@ -10,9 +10,9 @@ import {
 } from '@dusk-tally/core/evidence';
 import type { Estimate } from '@dusk-tally/core/units';
 import type { FigureRow, RunRow, Transaction } from '@dusk-tally/store';
-import type { EffectiveClaim } from '../arrivals/claims';
-import { figureRow, hashOf } from '../evidence/figure-rows';
-import { runConditions } from '../evidence/run-conditions';
+import type { EffectiveClaim } from '../lots';
+import { figureRow, hashOf } from '../evidence';
+import { runConditions } from '../evidence';
 import type { Lab } from '../shared';
 
 export type SlimFigure = Omit<FigureRow, 'detail'>;

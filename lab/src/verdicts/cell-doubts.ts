@@ -10,8 +10,8 @@ import { median, robustZ } from '@dusk-tally/core/statistics';
 import { type Figure, type Finding, isKnown, type Quantity } from '@dusk-tally/core/units';
 import { type Settling, whatWouldSettle } from '@dusk-tally/core/verdicts';
 import type { CellRow, FigureRow, RunRow } from '@dusk-tally/store';
-import { type PlaceInString, placesInStrings } from '../bench/string-tests';
-import type { EffectiveClaim } from '../arrivals/claims';
+import { type PlaceInString, placesInStrings } from '../bench';
+import type { EffectiveClaim } from '../lots';
 import type { Lab } from '../shared';
 import type { CellLine } from './lot-views';
 

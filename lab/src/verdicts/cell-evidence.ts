@@ -8,7 +8,7 @@ import type {
   MeasuredEvidence,
 } from '@dusk-tally/core/verdicts';
 import type { CellArrivalRow, FigureRow, ResultHoldRow, Transaction } from '@dusk-tally/store';
-import type { EffectiveClaim } from '../arrivals/claims';
+import type { EffectiveClaim } from '../lots';
 import type { Lab } from '../shared';
 import { standAtClaim, type MeterKnowledge, type SlimFigure, type SlimRun } from './at-claim';
 import { type CellResult, type HoldContext, judgedResult, ruleHolds } from './holds';

@@ -10,9 +10,9 @@ import type {
 } from '@dusk-tally/store';
 import { z } from 'zod';
 import { found, type Lab, question } from '../shared';
-import { listChannels } from '../evidence/channels';
-import { findingViews } from '../arrivals/inspection';
-import { type EffectiveClaim, loadClaim } from '../arrivals/claims';
+import { listChannels } from '../evidence';
+import { findingViews } from '../arrivals';
+import { type EffectiveClaim, loadClaim } from '../lots';
 import { doubtsOf } from './cell-doubts';
 import { assessedItem } from './assessment-rows';
 import { claimedItems } from './cell-evidence';

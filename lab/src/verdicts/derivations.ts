@@ -1,4 +1,5 @@
-import type { Change, Derivation } from '../shared';
+import type { Derivation } from '../derived';
+import type { Change } from '../shared';
 import { refreshStandings } from './standings';
 
 /** Where cells stand against everything claimed of them, and their grades. */

@@ -1,7 +1,7 @@
 import type { HoldLimits } from '@dusk-tally/core/verdicts';
 import type { ResultHoldRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
-import { openLot } from '../arrivals/lot-locks';
+import { openLot } from '../lots';
 import { found, type Lab, LabError, procedure, question } from '../shared';
 import { limitsOf } from './holds';
 

@@ -8,7 +8,7 @@ import {
   HOUSE_HOLD_LIMITS,
 } from '@dusk-tally/core/verdicts';
 import type { HeldResult, ResultHoldRow, Transaction } from '@dusk-tally/store';
-import { type LotClaim, envelopeOf } from '../arrivals/claims';
+import { type LotClaim, envelopeOf } from '../lots';
 import type { Lab } from '../shared';
 import type { AtClaim, SlimFigure, SlimRun } from './at-claim';
 

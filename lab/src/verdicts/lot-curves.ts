@@ -1,7 +1,7 @@
 import { type CurveShape, type OddCurve, oddCurves } from '@dusk-tally/core/evidence';
 import type { RunRow } from '@dusk-tally/store';
 import { z } from 'zod';
-import { heldRuns, isWholeDischarge } from '../evidence/held-runs';
+import { heldRuns, isWholeDischarge } from '../evidence';
 import { type Lab, question } from '../shared';
 
 /** Runs of a lot that are not held, oldest first. */

@@ -16,8 +16,8 @@ import {
   type SupplierRow,
 } from '@dusk-tally/store';
 import { z } from 'zod';
-import { type ArrivalView, arrivalOf } from '../arrivals/arrival-view';
-import { type EffectiveClaim, loadClaim } from '../arrivals/claims';
+import { type ArrivalView, arrivalOf } from '../arrivals';
+import { type EffectiveClaim, loadClaim } from '../lots';
 import { found, type Lab, question } from '../shared';
 
 /** One stroke of the tally strip. */

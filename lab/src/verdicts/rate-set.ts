@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { repeatsOf } from '../evidence/repeats';
-import { loadClaim } from '../arrivals/claims';
+import { repeatsOf } from '../evidence';
+import { loadClaim } from '../lots';
 import { question } from '../shared';
 
 /** One run of a cell that ran at several rates. */

@@ -9,9 +9,9 @@ import {
 import { type Estimate, scaledEstimate } from '@dusk-tally/core/units';
 import type { CellArrivalRow, CellRow, StandingRow, Transaction } from '@dusk-tally/store';
 import { findingKind } from '@dusk-tally/core/arrivals';
-import { loadClaim } from '../arrivals/claims';
-import { wasDeep } from '../arrivals/refresh-arrivals';
-import { hashOf } from '../evidence/figure-rows';
+import { loadClaim } from '../lots';
+import { wasDeep } from '../arrivals';
+import { hashOf } from '../evidence';
 import { found, type Lab } from '../shared';
 import { assessmentRow } from './assessment-rows';
 import { meterKnowledge, type PendingAtClaim, type SlimFigure, storeAtClaim } from './at-claim';

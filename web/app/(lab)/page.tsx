@@ -1,5 +1,5 @@
 import { liveBoard, reminders } from '@dusk-tally/lab/bench';
-import { today } from '@dusk-tally/lab/verdicts';
+import { today } from '@dusk-tally/lab/today';
 import { BenchToday } from '@/features/bench/bench-today';
 import { TodayList } from '@/features/verdicts/today-list';
 import { ButtonLink } from '@/kit/button';

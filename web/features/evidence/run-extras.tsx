@@ -1,4 +1,4 @@
-import type { RunPageView } from '@dusk-tally/lab/evidence';
+import type { RunPageView } from '@dusk-tally/lab/verdicts';
 import { expandedUncertainty, formatNumber, scaledEstimate } from '@dusk-tally/core/units';
 import type { ReactNode } from 'react';
 import { FigureText } from '@/kit/figure-text';

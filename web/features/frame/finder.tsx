@@ -1,6 +1,6 @@
 'use client';
 
-import type { SearchHit } from '@dusk-tally/lab/verdicts';
+import type { SearchHit } from '@dusk-tally/lab/today';
 import { useQuery } from '@tanstack/react-query';
 import { Command } from 'cmdk';
 import { Search } from 'lucide-react';

@@ -1,4 +1,5 @@
-import type { LotHead, TodayItem } from '@dusk-tally/lab/verdicts';
+import type { LotHead } from '@dusk-tally/lab/verdicts';
+import type { TodayItem } from '@dusk-tally/lab/today';
 import {
   Ban,
   Flame,

@@ -1,4 +1,4 @@
-import { searchEverything } from '@dusk-tally/lab/verdicts';
+import { searchEverything } from '@dusk-tally/lab/today';
 import { answer } from '@/lib/api';
 import { lab } from '@/lib/lab';
 

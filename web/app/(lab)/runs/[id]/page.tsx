@@ -1,5 +1,5 @@
 import { formatDuration } from '@dusk-tally/core/units';
-import { runPage } from '@dusk-tally/lab/evidence';
+import { runPage } from '@dusk-tally/lab/verdicts';
 import Link from 'next/link';
 import { CheckRun } from '@/features/evidence/check-run';
 import { ChargesPanel, InverterPanel, StringPanel } from '@/features/evidence/run-extras';

@@ -1,5 +1,5 @@
 import { LabError } from '@dusk-tally/lab';
-import { API_OPERATIONS } from '@dusk-tally/lab/bench';
+import { API_OPERATIONS } from '@dusk-tally/lab/api';
 import { importLog } from '@dusk-tally/lab/evidence';
 import { cellPage } from '@dusk-tally/lab/verdicts';
 import { answerToken, bytesOf } from '@/lib/api-v1';

@@ -1,4 +1,4 @@
-import { openApi } from '@dusk-tally/lab/bench';
+import { openApi } from '@dusk-tally/lab/api';
 
 /** The document of the HTTP interface. */
 export const GET = (): Response => Response.json(openApi());

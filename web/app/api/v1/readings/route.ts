@@ -1,4 +1,4 @@
-import { API_OPERATIONS } from '@dusk-tally/lab/bench';
+import { API_OPERATIONS } from '@dusk-tally/lab/api';
 import { recordReadings } from '@dusk-tally/lab/evidence';
 import { answerToken, jsonOf } from '@/lib/api-v1';
 import { lab } from '@/lib/lab';

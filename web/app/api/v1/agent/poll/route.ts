@@ -1,4 +1,5 @@
-import { agentOrders, API_OPERATIONS } from '@dusk-tally/lab/bench';
+import { agentOrders } from '@dusk-tally/lab/bench';
+import { API_OPERATIONS } from '@dusk-tally/lab/api';
 import { answerToken, foldSoon, jsonOf } from '@/lib/api-v1';
 import { lab } from '@/lib/lab';
 

@@ -1,4 +1,5 @@
-import { API_OPERATIONS, takeRecords } from '@dusk-tally/lab/bench';
+import { takeRecords } from '@dusk-tally/lab/bench';
+import { API_OPERATIONS } from '@dusk-tally/lab/api';
 import { answerToken, jsonOf } from '@/lib/api-v1';
 import { lab } from '@/lib/lab';
 

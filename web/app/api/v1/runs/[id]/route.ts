@@ -1,5 +1,5 @@
-import { API_OPERATIONS } from '@dusk-tally/lab/bench';
-import { runPage } from '@dusk-tally/lab/evidence';
+import { API_OPERATIONS } from '@dusk-tally/lab/api';
+import { runPage } from '@dusk-tally/lab/verdicts';
 import { answerToken } from '@/lib/api-v1';
 import { lab } from '@/lib/lab';
 

@@ -1,7 +1,7 @@
 import { formatNumber, formatWithUncertainty } from '@dusk-tally/core/units';
 import { Document, Page, Text, View } from '@react-pdf/renderer';
 import type { ReactNode } from 'react';
-import type { ReportedFigure, ReportedItem, ReportSnapshot } from '../snapshot';
+import type { ReportedFigure, ReportedItem, ReportSnapshot } from '../report-snapshot';
 import { CurveChart, LotChart } from './charts';
 import { styles } from './styles';
 

@@ -1,8 +1,8 @@
 import { z } from 'zod';
-import { readingsInput } from '../evidence/readings';
+import { readingsInput } from '../evidence';
 import type { TokenScope } from '@dusk-tally/store';
-import { agentPoll } from './agent-orders';
-import { recordBatch } from './agent-records';
+import { agentPoll } from '../bench';
+import { recordBatch } from '../bench';
 
 /** One operation of the HTTP interface, as its document tells it. */
 export interface ApiOperation {

@@ -12,7 +12,15 @@ import {
   unknownTesterAccuracy,
   windowCapacity,
 } from '@dusk-tally/core/evidence';
-import type { WindowView } from './window';
+import type { Figure } from '@dusk-tally/core/units';
+
+/** A window of one run, and the full capacity it speaks for where the model allows it. */
+export interface WindowView {
+  window: Figure | null;
+  reason: string | null;
+  full: Figure | null;
+  fullReason: string | null;
+}
 
 export interface WindowTask {
   blocks: TraceBlock[];

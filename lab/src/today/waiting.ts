@@ -1,9 +1,9 @@
 import type { Gate } from '@dusk-tally/core/arrivals';
 import { z } from 'zod';
-import { arrivalOf } from '../arrivals/arrival-view';
-import { sampleOfLot } from '../arrivals/sampling';
+import { arrivalOf } from '../arrivals';
+import { sampleOfLot } from '../arrivals';
 import { question } from '../shared';
-import { headOf, type LotHead, type Stroke } from './lot-views';
+import { headOf, type LotHead, type Stroke } from '../verdicts';
 
 /** What waits, for the first screen of the day. */
 export interface TodayItem {

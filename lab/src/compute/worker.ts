@@ -1,7 +1,7 @@
 import { readlinkSync } from 'node:fs';
 import { setPriority } from 'node:os';
-import { planTask } from '../bench/plan-task';
-import { renderReport } from '../reports/pdf/render';
+import { planTask } from './plan-task';
+import { renderReport } from './report-pdf/render';
 import { computeLog as computeAlone, type LogTask, recomputeLog } from './compute-log';
 import { SecondThread, serveAsHelper } from './second-thread';
 import { viewTrace } from './trace-view';

@@ -1,6 +1,6 @@
 import { niceStep } from '@dusk-tally/core/statistics';
 import { Line, Path, Rect, Svg, Text as SvgText } from '@react-pdf/renderer';
-import type { ReportSnapshot } from '../snapshot';
+import type { ReportSnapshot } from '../report-snapshot';
 import { FONT_STACK } from './fonts';
 import { INK } from './styles';
 

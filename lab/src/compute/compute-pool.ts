@@ -1,16 +1,23 @@
 import { statSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { Piscina } from 'piscina';
-import { LabError } from '../shared/errors';
-import type { ReportSnapshot } from '../reports/snapshot';
-import type { PlanAnswer, PlanTask } from '../bench/plan-task';
+import { LabError } from '../shared';
+import type { ReportSnapshot } from './report-snapshot';
+import type { PlanAnswer, PlanTask } from './plan-task';
 import type { LogResult, LogTask, RecomputeTask } from './compute-log';
 import type { TraceViewTask } from './trace-view';
 import type { recomputeLog } from './compute-log';
-import type { WindowView } from './window';
+import type { WindowView } from './window-task';
 import type { WindowTask } from './window-task';
 
 /** Heavy work off the main thread: logs read, runs recomputed, traces drawn, reports set. */
+declare module '../shared/lab' {
+  interface Lab {
+    /** Workers for reading logs and making reports. */
+    compute: ComputePool;
+  }
+}
+
 export interface ComputePool {
   /** Hands the bytes over to a worker: the caller cannot read them afterwards. */
   computeLog(task: LogTask, signal?: AbortSignal): Promise<LogResult>;

@@ -1,5 +1,5 @@
 import { renderToBuffer } from '@react-pdf/renderer';
-import type { ReportSnapshot } from '../snapshot';
+import type { ReportSnapshot } from '../report-snapshot';
 import { ReportDocument } from './document';
 import { registerFonts } from './fonts';
 

@@ -7,10 +7,10 @@ import {
 } from '@dusk-tally/core/evidence';
 import type { CellRow, FigureRow, RunRow } from '@dusk-tally/store';
 import { z } from 'zod';
-import { testOfRun } from '../bench/string-tests';
+import { testOfRun } from '../bench';
 import { found, type Lab, question } from '../shared';
-import { listChannels } from './channels';
-import { decimalsOf } from './recompute';
+import { listChannels } from '../evidence';
+import { decimalsOf } from '../evidence';
 
 export interface RunPageView {
   run: Omit<RunRow, 'curve'>;

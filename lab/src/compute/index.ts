@@ -1,0 +1,6 @@
+export * from './compute-pool';
+export type * from './compute-log';
+export type * from './plan-task';
+export * from './report-snapshot';
+export type * from './trace-view';
+export type * from './window-task';

@@ -1,0 +1,6 @@
+export * from './profiles';
+export * from './claims';
+export * from './gate';
+export * from './lot-locks';
+export * from './cells';
+export * from './batches';

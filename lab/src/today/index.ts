@@ -1,0 +1,2 @@
+export * from './waiting';
+export * from './search';
