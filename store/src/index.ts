@@ -1,5 +1,7 @@
-export { Op, QueryTypes } from 'sequelize';
+export { QueryTypes } from 'sequelize';
+export type { Comparison, Condition, Where } from './where';
 export * from './connection';
+export * from './errors';
 export * from './rows';
 export * from './arrivals-rows';
 export * from './meters-rows';

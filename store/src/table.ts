@@ -6,8 +6,8 @@ import {
   type Order,
   type Sequelize,
   type Transaction,
-  type WhereOptions,
 } from 'sequelize';
+import { conditionsOf, holdsNowhere, type Where } from './where';
 
 /** Columns of a row that hold JSON as text. */
 type JsonKeys<Row> = readonly (keyof Row & string)[];
@@ -79,9 +79,10 @@ export class Table<Row extends object> {
     return written;
   }
 
-  async find(where: WhereOptions<Row>, options: FindOptions<Row> = {}): Promise<Row[]> {
+  async find(where: Where<Row>, options: FindOptions<Row> = {}): Promise<Row[]> {
+    if (holdsNowhere(where)) return [];
     const rows = await this.model.findAll({
-      where: where as WhereOptions,
+      where: conditionsOf(where),
       raw: true,
       transaction: options.transaction,
       order: options.order as Order | undefined,
@@ -92,16 +93,17 @@ export class Table<Row extends object> {
     return (rows as unknown as Record<string, unknown>[]).map((row) => this.read(row));
   }
 
-  async one(where: WhereOptions<Row>, options: FindOptions<Row> = {}): Promise<Row | null> {
+  async one(where: Where<Row>, options: FindOptions<Row> = {}): Promise<Row | null> {
     return (await this.find(where, { ...options, limit: 1 }))[0] ?? null;
   }
 
-  count(where: WhereOptions<Row>, transaction?: Transaction): Promise<number> {
-    return this.model.count({ where: where as WhereOptions, transaction });
+  async count(where: Where<Row>, transaction?: Transaction): Promise<number> {
+    if (holdsNowhere(where)) return 0;
+    return this.model.count({ where: conditionsOf(where), transaction });
   }
 
-  /** Inserts one row; returns it with its id. */
-  async insert(row: NewRow<Row>, transaction?: Transaction): Promise<Row> {
+  /** Inserts one row; returns it with its id, which the database gives where the row has none. */
+  async insert(row: NewRow<Row> | Row, transaction?: Transaction): Promise<Row> {
     const made = await this.model.create(this.write(row as Partial<Row>), { transaction });
     return this.read(made.get({ plain: true }) as Record<string, unknown>);
   }
@@ -130,20 +132,18 @@ export class Table<Row extends object> {
   }
 
   /** @returns how many rows changed. */
-  async update(
-    patch: Partial<Row>,
-    where: WhereOptions<Row>,
-    transaction?: Transaction,
-  ): Promise<number> {
+  async update(patch: Partial<Row>, where: Where<Row>, transaction?: Transaction): Promise<number> {
+    if (holdsNowhere(where)) return 0;
     const [count] = await this.model.update(this.write(patch), {
-      where: where as WhereOptions,
+      where: conditionsOf(where),
       transaction,
     });
     return count;
   }
 
-  remove(where: WhereOptions<Row>, transaction?: Transaction): Promise<number> {
-    return this.model.destroy({ where: where as WhereOptions, transaction });
+  async remove(where: Where<Row>, transaction?: Transaction): Promise<number> {
+    if (holdsNowhere(where)) return 0;
+    return this.model.destroy({ where: conditionsOf(where), transaction });
   }
 }
 

@@ -1,5 +1,5 @@
 import { GATE_WORDS, triageCell, TRIAGE_PROTOCOLS } from '@dusk-tally/core/arrivals';
-import { type CellModelRow, type LotRow, Op } from '@dusk-tally/store';
+import type { CellModelRow, LotRow } from '@dusk-tally/store';
 import { z } from 'zod';
 import { found, type Lab, LabError, procedure, question } from '../shared';
 import { effectiveClaim, loadClaim } from '../lots';
@@ -28,7 +28,7 @@ async function consequencesOf(lab: Lab, lotId: number, modelId: number): Promise
   const after = effectiveClaim(items, next, await profileOf(lab, next.chemistry));
   const [runs, judged, arrivals, reports, packs, rules] = await Promise.all([
     store.runs.count({ lotId }),
-    store.verdicts.standings.count({ lotId, grade: { [Op.ne]: null } }),
+    store.verdicts.standings.count({ lotId, grade: { not: null } }),
     store.arrivals.cells.find({ lotId }),
     store.reports.count({ lotId }),
     store.arrivals.packs.find({ lotId }),

@@ -32,14 +32,10 @@ export const agentOrders = procedure({
     const now = lab.now();
     await requireOnlyOne(lab, input, now, transaction);
     if (input.done.length > 0)
-      await bench.commands.update(
-        { doneAt: now },
-        { id: input.done, doneAt: null } as never,
-        transaction,
-      );
+      await bench.commands.update({ doneAt: now }, { id: input.done, doneAt: null }, transaction);
     const has = new Map(input.runs.map((run) => [run.run, run]));
     const mine = await bench.runs.find(
-      { driven: true, agent: input.agent, state: ['ready', 'running'] } as never,
+      { driven: true, agent: input.agent, state: ['ready', 'running'] },
       { transaction },
     );
     const channels = new Map(
@@ -64,7 +60,7 @@ export const agentOrders = procedure({
     }
     start.push(...(await handOut(lab, input, channels, transaction)));
     const commands = await bench.commands.find(
-      { doneAt: null, benchRunId: [...has.keys(), 0] } as never,
+      { doneAt: null, benchRunId: [...has.keys()] },
       { transaction, order: [['id', 'ASC']] },
     );
     const { silenceLimitS } = await benchSettings(lab, transaction);
@@ -191,7 +187,7 @@ async function toDrop(
 ): Promise<AgentOrders['drop']> {
   if (ids.length === 0) return [];
   const rows = new Map(
-    (await lab.store.bench.runs.find({ id: [...ids] } as never, { transaction })).map((row) => [
+    (await lab.store.bench.runs.find({ id: [...ids] }, { transaction })).map((row) => [
       row.id,
       row,
     ]),

@@ -97,14 +97,17 @@ export const takeRecords = procedure({
     const ids = [...byRun.keys()].sort((a, b) => a - b);
     if (ids.length === 0) return { acked: [] };
     const { bench } = lab.store;
-    const runs = await bench.runs.find({ id: ids, agent: input.agent } as never, {
-      transaction,
-      forUpdate: true,
-      order: [['id', 'ASC']],
-      columns: ['id', 'cellId', 'lotId', 'state', 'personId'],
-    });
+    const runs = await bench.runs.find(
+      { id: ids, agent: input.agent },
+      {
+        transaction,
+        forUpdate: true,
+        order: [['id', 'ASC']],
+        columns: ['id', 'cellId', 'lotId', 'state', 'personId'],
+      },
+    );
     const known = new Map(
-      (await bench.live.find({ benchRunId: ids } as never, { transaction })).map((row) => [
+      (await bench.live.find({ benchRunId: ids }, { transaction })).map((row) => [
         row.benchRunId,
         row,
       ]),
@@ -246,7 +249,7 @@ async function consequences(
           transaction,
         );
         const open = await bench.jobs.find(
-          { cellId: run.cellId, state: ['waiting', 'planned'] } as never,
+          { cellId: run.cellId, state: ['waiting', 'planned'] },
           { transaction },
         );
         for (const job of open)

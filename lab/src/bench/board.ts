@@ -48,16 +48,16 @@ export const planBoard = question({
   run: async (lab): Promise<PlanBoard> => {
     const { store } = lab;
     const loaded = await loadProblem(lab);
-    const active = await store.bench.runs.find({ state: ['ready', 'running'] } as never);
+    const active = await store.bench.runs.find({ state: ['ready', 'running'] });
     const ids = [...new Set([...loaded.jobs, ...active].map(({ cellId }) => cellId))];
     const [cells, lots, versions, recipes, settings, general, lives] = await Promise.all([
-      store.cells.find({ id: [...ids, 0] } as never, { columns: ['id', 'number'] }),
+      store.cells.find({ id: [...ids] }, { columns: ['id', 'number'] }),
       store.lots.find({}, { columns: ['id', 'code'] }),
       store.bench.recipeVersions.find({}, { columns: ['id', 'recipeId', 'attendedOnly'] }),
       store.bench.recipes.find({}, { columns: ['id', 'name'] }),
       benchSettings(lab),
       store.settings.one({ id: 1 }),
-      store.bench.live.find({ benchRunId: [...active.map(({ id }) => id), 0] } as never),
+      store.bench.live.find({ benchRunId: [...active.map(({ id }) => id)] }),
     ]);
     const number = new Map(cells.map((cell) => [cell.id, cell.number]));
     const code = new Map(lots.map((lot) => [lot.id, lot.code]));

@@ -19,10 +19,13 @@ export const benchLots = question({
     const { store } = lab;
     const lots = await store.lots.find({ cancelledAt: null }, { order: [['id', 'DESC']] });
     const [cells, arrivals, runs] = await Promise.all([
-      store.cells.find({ lotId: [...lots.map(({ id }) => id), 0] } as never, {
-        columns: ['id', 'lotId', 'number', 'position'],
-        order: [['position', 'ASC']],
-      }),
+      store.cells.find(
+        { lotId: [...lots.map(({ id }) => id)] },
+        {
+          columns: ['id', 'lotId', 'number', 'position'],
+          order: [['position', 'ASC']],
+        },
+      ),
       store.arrivals.cells.find({}, { columns: ['cellId', 'gate'] }),
       store.runs.find({}, { columns: ['cellId'] }),
     ]);

@@ -100,14 +100,17 @@ export const acknowledgeAlarms = procedure({
   input: z.object({ ids: z.array(z.int()).min(1).max(200) }),
   run: async ({ lab, actor, input, transaction, audit }): Promise<{ acknowledged: number }> => {
     const { alarms } = lab.store.bench;
-    const rows = await alarms.find({ id: input.ids, acknowledgedAt: null } as never, {
-      transaction,
-      forUpdate: true,
-    });
+    const rows = await alarms.find(
+      { id: input.ids, acknowledgedAt: null },
+      {
+        transaction,
+        forUpdate: true,
+      },
+    );
     if (rows.length === 0) return { acknowledged: 0 };
     await alarms.update(
       { acknowledgedAt: lab.now(), acknowledgedBy: actor.id },
-      { id: rows.map(({ id }) => id) } as never,
+      { id: rows.map(({ id }) => id) },
       transaction,
     );
     await audit({

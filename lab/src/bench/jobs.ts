@@ -60,9 +60,12 @@ export const addJobs = procedure({
         `“${recipe.name}” cannot run with ${lot.code}: ${course.problem}`,
       );
     for (const cell of rows) await requireOpenGate(lab, cell, null, transaction);
-    const open = await bench.jobs.find({ cellId: wanted, state: [...OPEN_STATES] } as never, {
-      transaction,
-    });
+    const open = await bench.jobs.find(
+      { cellId: wanted, state: [...OPEN_STATES] },
+      {
+        transaction,
+      },
+    );
     const busy = new Set(
       open.filter((job) => job.recipeVersionId === version.id).map(({ cellId }) => cellId),
     );
@@ -148,10 +151,13 @@ export const cancelJobs = procedure({
   }),
   run: async ({ lab, input, transaction, audit }): Promise<{ cancelled: number }> => {
     const { jobs } = lab.store.bench;
-    const rows = await jobs.find({ id: input.ids, state: ['waiting', 'planned'] } as never, {
-      transaction,
-      forUpdate: true,
-    });
+    const rows = await jobs.find(
+      { id: input.ids, state: ['waiting', 'planned'] },
+      {
+        transaction,
+        forUpdate: true,
+      },
+    );
     for (const job of rows)
       await jobs.update(
         {

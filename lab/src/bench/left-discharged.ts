@@ -1,5 +1,4 @@
 import { alarm } from '@dusk-tally/core/bench';
-import { Op } from '@dusk-tally/store';
 import { isDuplicate, type Lab } from '../shared';
 
 /** A discharged cell is to be charged again within this, ms (handbook, chapter 2). */
@@ -23,16 +22,19 @@ export async function leftDischarged(lab: Lab): Promise<LeftDischarged[]> {
   const { bench } = lab.store;
   const since = new Date(lab.now().getTime() - LOOKED_BACK_MS);
   const ended = await bench.runs.find(
-    { state: ['ended', 'stored'], endedAt: { [Op.gt]: since } } as never,
+    { state: ['ended', 'stored'], endedAt: { above: since } },
     { order: [['id', 'DESC']], limit: 200 },
   );
   if (ended.length === 0) return [];
   const cellIds = [...new Set(ended.map(({ cellId }) => cellId))];
   const [active, lives] = await Promise.all([
-    bench.runs.find({ cellId: cellIds, state: ['ready', 'running'] } as never, {
-      columns: ['id', 'cellId'],
-    }),
-    bench.live.find({ benchRunId: ended.map(({ id }) => id) } as never),
+    bench.runs.find(
+      { cellId: cellIds, state: ['ready', 'running'] },
+      {
+        columns: ['id', 'cellId'],
+      },
+    ),
+    bench.live.find({ benchRunId: ended.map(({ id }) => id) }),
   ]);
   const newest = new Map<number, number>();
   for (const { id, cellId } of [...ended, ...active])

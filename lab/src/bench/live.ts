@@ -1,5 +1,5 @@
 import { ALARMS, type AlarmCode, expectedCourse } from '@dusk-tally/core/bench';
-import { type BenchAlarmRow, type BenchRecordRow, type BenchRunRow, Op } from '@dusk-tally/store';
+import { type BenchAlarmRow, type BenchRecordRow, type BenchRunRow } from '@dusk-tally/store';
 import { z } from 'zod';
 import { found, type Lab, question } from '../shared';
 import { benchChannels } from './bench-channels';
@@ -89,12 +89,12 @@ export const liveBoard = question({
     await raiseOverdue(lab);
     const [channels, active, ended, agents, settings] = await Promise.all([
       benchChannels(lab),
-      bench.runs.find({ state: ['ready', 'running'] } as never, { order: [['id', 'ASC']] }),
+      bench.runs.find({ state: ['ready', 'running'] }, { order: [['id', 'ASC']] }),
       bench.runs.find(
         {
           state: ['ended', 'stored'],
-          endedAt: { [Op.gt]: new Date(now.getTime() - STAYS_MS) },
-        } as never,
+          endedAt: { above: new Date(now.getTime() - STAYS_MS) },
+        },
         { order: [['id', 'DESC']], limit: 300 },
       ),
       bench.agents.find({}, { order: [['name', 'ASC']] }),
@@ -151,12 +151,18 @@ async function openAlarms(
   );
   if (rows.length === 0) return [];
   const [own, runs, persons] = await Promise.all([
-    cells.find({ id: [...new Set(rows.map(({ cellId }) => cellId))] } as never, {
-      columns: ['id', 'number'],
-    }),
-    bench.runs.find({ id: [...new Set(rows.map(({ benchRunId }) => benchRunId))] } as never, {
-      columns: ['id', 'channelId'],
-    }),
+    cells.find(
+      { id: [...new Set(rows.map(({ cellId }) => cellId))] },
+      {
+        columns: ['id', 'number'],
+      },
+    ),
+    bench.runs.find(
+      { id: [...new Set(rows.map(({ benchRunId }) => benchRunId))] },
+      {
+        columns: ['id', 'channelId'],
+      },
+    ),
     people.find({}, { columns: ['id', 'name'] }),
   ]);
   const number = new Map(own.map((cell) => [cell.id, cell.number]));
@@ -182,15 +188,21 @@ async function liveRuns(
   if (rows.length === 0) return new Map();
   const { bench, cells, lots } = lab.store;
   const [lives, own, of, versions, recipes] = await Promise.all([
-    bench.live.find({ benchRunId: rows.map(({ id }) => id) } as never),
-    cells.find({ id: [...new Set(rows.map(({ cellId }) => cellId))] } as never, {
-      columns: ['id', 'number'],
-    }),
-    lots.find({ id: [...new Set(rows.map(({ lotId }) => lotId))] } as never, {
-      columns: ['id', 'code'],
-    }),
+    bench.live.find({ benchRunId: rows.map(({ id }) => id) }),
+    cells.find(
+      { id: [...new Set(rows.map(({ cellId }) => cellId))] },
+      {
+        columns: ['id', 'number'],
+      },
+    ),
+    lots.find(
+      { id: [...new Set(rows.map(({ lotId }) => lotId))] },
+      {
+        columns: ['id', 'code'],
+      },
+    ),
     bench.recipeVersions.find(
-      { id: [...new Set(rows.map((row) => row.recipeVersionId))] } as never,
+      { id: [...new Set(rows.map((row) => row.recipeVersionId))] },
       { columns: ['id', 'recipeId'] },
     ),
     bench.recipes.find({}, { columns: ['id', 'name'] }),
@@ -349,9 +361,10 @@ export const liveCurves = question({
     const { bench } = lab.store;
     const runs = await bench.runs.find({ state: 'running', driven: true }, { columns: ['id'] });
     const lives = new Map(
-      (await bench.live.find({ benchRunId: [...runs.map(({ id }) => id), 0] } as never)).map(
-        (row) => [row.benchRunId, row],
-      ),
+      (await bench.live.find({ benchRunId: [...runs.map(({ id }) => id)] })).map((row) => [
+        row.benchRunId,
+        row,
+      ]),
     );
     const curves: Record<number, { x: number; v: number }[]> = {};
     for (const { id } of runs) {

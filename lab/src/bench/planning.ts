@@ -241,9 +241,10 @@ export const benchCalendar = question({
   run: async (lab): Promise<string> => {
     const loaded = await loadProblem(lab);
     const cells = new Map(
-      (await lab.store.cells.find({ id: loaded.jobs.map(({ cellId }) => cellId) } as never)).map(
-        (cell) => [cell.id, cell.number],
-      ),
+      (await lab.store.cells.find({ id: loaded.jobs.map(({ cellId }) => cellId) })).map((cell) => [
+        cell.id,
+        cell.number,
+      ]),
     );
     const titles = new Map(loaded.channels.map(({ id, title }) => [id, title]));
     const entries = loaded.jobs.flatMap((job) =>

@@ -37,7 +37,7 @@ export async function newestVoltages(
 ): Promise<Map<number, number>> {
   if (cellIds.length === 0) return new Map();
   const rows = await lab.store.readings.find(
-    { cellId: [...cellIds], kind: 'openCircuitVoltage' } as never,
+    { cellId: [...cellIds], kind: 'openCircuitVoltage' },
     { transaction, order: [['id', 'ASC']], columns: ['cellId', 'value'] },
   );
   const newest = new Map<number, number>();
@@ -56,11 +56,14 @@ export async function loadProblem(lab: Lab, transaction?: Transaction): Promise<
     await benchChannels(lab, transaction),
     await benchSettings(lab, transaction),
     await store.settings.one({ id: 1 }, { transaction }),
-    await store.bench.jobs.find({ state: ['waiting', 'planned'] } as never, {
-      transaction,
-      order: [['id', 'ASC']],
-    }),
-    await store.bench.runs.find({ state: ['ready', 'running'] } as never, { transaction }),
+    await store.bench.jobs.find(
+      { state: ['waiting', 'planned'] },
+      {
+        transaction,
+        order: [['id', 'ASC']],
+      },
+    ),
+    await store.bench.runs.find({ state: ['ready', 'running'] }, { transaction }),
   ];
   const attended = attendedSpans(settings, general?.timeZone ?? 'UTC', now, DAYS_AHEAD);
   const conditions = new Map<number, LotConditions>();
@@ -70,13 +73,13 @@ export async function loadProblem(lab: Lab, transaction?: Transaction): Promise<
   const voltages = await newestVoltages(lab, cellIds, transaction);
   const runs =
     cellIds.length > 0
-      ? await store.runs.find({ cellId: cellIds } as never, { transaction, columns: ['cellId'] })
+      ? await store.runs.find({ cellId: cellIds }, { transaction, columns: ['cellId'] })
       : [];
   const known = new Set(runs.map(({ cellId }) => cellId));
   const versions = new Map(
     (
       await store.bench.recipeVersions.find(
-        { id: [...new Set(jobs.map((job) => job.recipeVersionId))] } as never,
+        { id: [...new Set(jobs.map((job) => job.recipeVersionId))] },
         { transaction },
       )
     ).map((row) => [row.id, row]),

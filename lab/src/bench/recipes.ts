@@ -173,7 +173,7 @@ export const retireRecipe = procedure({
       {
         recipeVersionId: versions.map(({ id }) => id),
         state: ['waiting', 'planned', 'running'],
-      } as never,
+      },
       transaction,
     );
     if (waiting > 0)

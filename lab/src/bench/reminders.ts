@@ -37,9 +37,12 @@ export const reminders = question({
     if (rows.length === 0) return [];
     const number = new Map(
       (
-        await cells.find({ id: [...new Set(rows.map(({ cellId }) => cellId))] } as never, {
-          columns: ['id', 'number'],
-        })
+        await cells.find(
+          { id: [...new Set(rows.map(({ cellId }) => cellId))] },
+          {
+            columns: ['id', 'number'],
+          },
+        )
       ).map((cell) => [cell.id, cell.number]),
     );
     const list: Reminder[] = [];

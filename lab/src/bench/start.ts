@@ -14,7 +14,7 @@ import {
   startReasons,
 } from '@dusk-tally/core/bench';
 import { openCircuitVoltage } from '@dusk-tally/core/simulator';
-import { type BenchJobRow, type BenchRunRow, Op, type Transaction } from '@dusk-tally/store';
+import { type BenchJobRow, type BenchRunRow, type Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
 import { requireOpenGate } from '../lots';
 import { openLot } from '../lots';
@@ -70,7 +70,7 @@ async function earlierAnswers(
 ): Promise<EarlierAnswer[]> {
   const since = new Date(lab.now().getTime() - SET_HOLDS_MS);
   const runs = await lab.store.bench.runs.find(
-    { personId, lotId, recipeVersionId, createdAt: { [Op.gt]: since } } as never,
+    { personId, lotId, recipeVersionId, createdAt: { above: since } },
     { transaction, columns: ['startList', 'channelId'] },
   );
   return runs.flatMap(({ startList: answers, channelId }) =>
@@ -310,7 +310,7 @@ export const startJob = procedure({
     // Locks the channel: two starts on it come one after the other.
     await lab.store.meters.channels.one({ id: input.channelId }, { transaction, forUpdate: true });
     const taken = await bench.runs.one(
-      { channelId: input.channelId, state: ['ready', 'running'] } as never,
+      { channelId: input.channelId, state: ['ready', 'running'] },
       { transaction },
     );
     if (taken) {

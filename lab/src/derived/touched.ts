@@ -13,7 +13,7 @@ async function lotsOf(lab: Lab, change: Change, transaction: Transaction): Promi
   const models =
     chemistry === undefined
       ? modelId
-      : (await store.cellModels.find({ chemistry } as never, { transaction })).map(({ id }) => id);
+      : (await store.cellModels.find({ chemistry }, { transaction })).map(({ id }) => id);
   const lots = await store.lots.find(models === undefined ? {} : { modelId: models }, {
     transaction,
     columns: ['id'],

@@ -11,10 +11,7 @@ export async function takeBatch(
   transaction: Transaction,
 ): Promise<boolean> {
   try {
-    await lab.store.arrivals.clientBatches.insert(
-      { id: clientKey, at: lab.now() } as never,
-      transaction,
-    );
+    await lab.store.arrivals.clientBatches.insert({ id: clientKey, at: lab.now() }, transaction);
     return true;
   } catch (error) {
     if (isDuplicate(error)) return false;

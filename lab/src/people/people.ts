@@ -1,4 +1,4 @@
-import { Op, type PersonRow } from '@dusk-tally/store';
+import type { PersonRow } from '@dusk-tally/store';
 import { z } from 'zod';
 import {
   type Actor,
@@ -31,7 +31,7 @@ export async function signIn(lab: Lab, input: unknown): Promise<SignedIn> {
   if (!parsed.success) throw new LabError('invalid', 'Type an e-mail address and a password.');
   const { email, password } = parsed.data;
   const since = new Date(lab.now().getTime() - FAILURE_WINDOW_MS);
-  const misses = await lab.store.signInFailures.count({ email, at: { [Op.gte]: since } });
+  const misses = await lab.store.signInFailures.count({ email, at: { atLeast: since } });
   if (misses >= FAILURES_ALLOWED) {
     throw new LabError(
       'tooMany',

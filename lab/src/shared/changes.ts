@@ -1,3 +1,5 @@
+import type { Chemistry } from '@dusk-tally/core/chemistry';
+
 /** Kinds of thing that can change; what is derived says which of them it reads. */
 export const CHANGE_KINDS = [
   // What people and instruments say.
@@ -34,7 +36,7 @@ export interface ChangeScope {
   cellIds?: readonly number[];
   /** Lots of a cell model, of a chemistry, or with runs on a channel. */
   modelId?: number;
-  chemistry?: string;
+  chemistry?: Chemistry;
   channelId?: number;
 }
 

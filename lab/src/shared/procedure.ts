@@ -95,7 +95,4 @@ export function found<T>(row: T | null | undefined, what: string): T {
   return row;
 }
 
-/** Whether a database error says that a unique value exists already. */
-export function isDuplicate(error: unknown): boolean {
-  return (error as Error).name === 'SequelizeUniqueConstraintError';
-}
+export { isDuplicate } from '@dusk-tally/store';

@@ -1,4 +1,3 @@
-import { Op } from '@dusk-tally/store';
 import { z } from 'zod';
 import { question } from '../shared';
 
@@ -17,21 +16,30 @@ export const searchEverything = question({
   input: z.object({ text: z.string().trim().max(80) }),
   run: async (lab, { text }): Promise<SearchHit[]> => {
     if (text === '') return [];
-    const like = { [Op.like]: `%${text.replace(/[\\%_]/g, '\\$&')}%` };
+    const like = { like: `%${text.replace(/[\\%_]/g, '\\$&')}%` };
     const [cells, lots, reports] = await Promise.all([
-      lab.store.cells.find({ [Op.or]: [{ number: like }, { label: like }] } as never, {
-        limit: MOST_HITS,
-        order: [['id', 'ASC']],
-      }),
-      lab.store.lots.find({ [Op.or]: [{ code: like }, { title: like }] } as never, {
-        limit: MOST_HITS,
-        order: [['id', 'DESC']],
-      }),
-      lab.store.reports.find({ [Op.or]: [{ number: like }, { customer: like }] } as never, {
-        limit: MOST_HITS,
-        order: [['id', 'DESC']],
-        columns: ['number', 'customer'],
-      }),
+      lab.store.cells.find(
+        { anyOf: [{ number: like }, { label: like }] },
+        {
+          limit: MOST_HITS,
+          order: [['id', 'ASC']],
+        },
+      ),
+      lab.store.lots.find(
+        { anyOf: [{ code: like }, { title: like }] },
+        {
+          limit: MOST_HITS,
+          order: [['id', 'DESC']],
+        },
+      ),
+      lab.store.reports.find(
+        { anyOf: [{ number: like }, { customer: like }] },
+        {
+          limit: MOST_HITS,
+          order: [['id', 'DESC']],
+          columns: ['number', 'customer'],
+        },
+      ),
     ]);
     return [
       ...lots.map((lot): SearchHit => ({

@@ -11,7 +11,6 @@ import {
   type ClaimItemRow,
   type HeldResult,
   type LotRow,
-  Op,
   type StandingRow,
   type SupplierRow,
 } from '@dusk-tally/store';
@@ -147,7 +146,7 @@ export async function headOf(lab: Lab, lot: LotRow): Promise<LotHead> {
   const counts = await store.verdicts.assessments.count({
     lotId: lot.id,
     item: 'acResistance',
-    value: { [Op.ne]: null },
+    value: { not: null },
   });
   return {
     lot,
@@ -248,7 +247,7 @@ export async function cellLines(lab: Lab, lotId: number): Promise<CellLine[]> {
     assessments.find({ lotId, item: [...IN_COLUMNS] }),
     // Of all other items only what speaks against a cell is shown in its line.
     assessments.find(
-      { lotId, state: [...SPEAKS_AGAINST], item: { [Op.notIn]: [...IN_COLUMNS] } },
+      { lotId, state: [...SPEAKS_AGAINST], item: { noneOf: [...IN_COLUMNS] } },
       { columns: ['cellId', 'item', 'state'] },
     ),
   ]);

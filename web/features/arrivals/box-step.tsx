@@ -9,8 +9,8 @@ import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { OutboxLine } from '../evidence/outbox-line';
 import { setCountAct } from './arrival-acts';
-import { typedNumber } from './claim-draft';
-import { useAct } from './use-act';
+import { typedNumber } from '@/kit/typed-number';
+import { useAct } from '@/kit/use-act';
 import { type ReceivingEntry, useReceiving } from './use-receiving';
 
 const WEIGHTS = [

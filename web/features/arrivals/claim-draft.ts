@@ -7,6 +7,7 @@ import {
   type ConditionSpec,
 } from '@dusk-tally/core/arrivals';
 import { parseClearQuantity, type TypedQuantity } from '@dusk-tally/core/units';
+import { typedNumber } from '@/kit/typed-number';
 
 /** One item as typed: its value or words, and its conditions. */
 export interface ItemDraft {
@@ -31,12 +32,6 @@ const QUANTITY: Partial<Record<ClaimKind, TypedQuantity>> = {
   maxDischarge: 'currentA',
   mass: 'massG',
 };
-
-/** A bare number with decimal comma or point; null when blank, NaN when it is none. */
-export function typedNumber(text: string): number | null {
-  const trimmed = text.trim().replace(',', '.');
-  return trimmed === '' ? null : /^-?\d*\.?\d+$/.test(trimmed) ? Number(trimmed) : NaN;
-}
 
 export interface ClaimItemInput {
   kind: ClaimKind;

@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { addTemplateAct, nameMakerAct, tryTemplateAct, switchTemplateAct } from './arrival-acts';
-import { useAct } from './use-act';
+import { useAct } from '@/kit/use-act';
 
 type Trial = { text: string; words: string; ok: boolean }[];
 

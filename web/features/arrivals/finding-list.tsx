@@ -8,7 +8,7 @@ import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { makeGoodAct, withdrawFindingAct } from './arrival-acts';
 import { PhotoDrop } from './photo-drop';
-import { useAct } from './use-act';
+import { useAct } from '@/kit/use-act';
 
 const STATE = { open: 'open', madeGood: 'made good', withdrawn: 'taken back' };
 /** So many are listed at once; the strip and the cell pages show the rest. */

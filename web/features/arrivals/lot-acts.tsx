@@ -10,8 +10,8 @@ import {
   previewModelAct,
   resumeLotAct,
 } from './arrival-acts';
-import { typedNumber } from './claim-draft';
-import { useAct } from './use-act';
+import { typedNumber } from '@/kit/typed-number';
+import { useAct } from '@/kit/use-act';
 
 interface OrderRow {
   id: number;

@@ -6,7 +6,7 @@ import {
   type Chemistry,
   envelopeOfSizeCode,
 } from '@dusk-tally/core/chemistry';
-import { typedNumber } from './claim-draft';
+import { typedNumber } from '@/kit/typed-number';
 import { Label } from './form-parts';
 
 /** Numbers a data sheet gives. */

@@ -4,10 +4,10 @@ import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { completeModelAct } from './arrival-acts';
-import { typedNumber } from './claim-draft';
+import { typedNumber } from '@/kit/typed-number';
 import { TERMINAL_WORDS } from './model-fields';
 import { torqueWords } from './torque-words';
-import { useAct } from './use-act';
+import { useAct } from '@/kit/use-act';
 
 const NUMBERS = [
   ['massG', 'Mass / g'],

@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { keepOfferAct } from './arrival-acts';
-import { useAct } from './use-act';
+import { useAct } from '@/kit/use-act';
 
 /** The offer as it was written, kept as evidence; more can be added, none taken away. */
 export function OfferPanel({ lotId, offers }: { lotId: number; offers: OfferView[] }) {

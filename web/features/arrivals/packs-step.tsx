@@ -14,9 +14,9 @@ import {
   labelCandidatesAct,
   setHarvestAct,
 } from './arrival-acts';
-import { typedNumber } from './claim-draft';
+import { typedNumber } from '@/kit/typed-number';
 import { PhotoDrop } from './photo-drop';
-import { useAct } from './use-act';
+import { useAct } from '@/kit/use-act';
 
 type Pack = PacksView['packs'][number];
 const HARVEST = { good: 'good', questionable: 'questionable', dead: 'dead' } as const;

@@ -6,8 +6,8 @@ import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { setProfileAct } from './arrival-acts';
-import { typedNumber } from './claim-draft';
-import { useAct } from './use-act';
+import { typedNumber } from '@/kit/typed-number';
+import { useAct } from '@/kit/use-act';
 
 const FIELDS = [
   ['ceilingWhPerL', 'Ceiling / Wh/L'],

@@ -12,9 +12,9 @@ import { useMemo, useState } from 'react';
 import { Button, ButtonLink } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { drawPlanAct } from './arrival-acts';
-import { typedNumber } from './claim-draft';
+import { typedNumber } from '@/kit/typed-number';
 import { OcChart } from './oc-chart';
-import { useAct } from './use-act';
+import { useAct } from '@/kit/use-act';
 import { useReceiving } from './use-receiving';
 
 type Method = 'all' | 'attributes' | 'risk';

@@ -7,8 +7,8 @@ import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { Empty, Problem } from '@/kit/page';
 import { noteRecoveryAct, releaseCellAct } from './arrival-acts';
-import { typedNumber } from './claim-draft';
-import { useAct } from './use-act';
+import { typedNumber } from '@/kit/typed-number';
+import { useAct } from '@/kit/use-act';
 import { useReceiving } from './use-receiving';
 
 const OUTCOME = {

@@ -5,7 +5,7 @@ import Link from 'next/link';
 import { useEffect, useRef, useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
-import { useAct } from '../arrivals/use-act';
+import { useAct } from '@/kit/use-act';
 import { groupAlarms } from './alarm-groups';
 import { muteForAnHour, mutedUntil, sound, unmute } from './alarm-sound';
 import { acknowledgeAct } from './bench-acts';

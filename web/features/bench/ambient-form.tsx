@@ -4,7 +4,7 @@ import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
-import { useAct } from '../arrivals/use-act';
+import { useAct } from '@/kit/use-act';
 import { readAmbientAct } from './bench-acts';
 import { clockOf } from './words';
 

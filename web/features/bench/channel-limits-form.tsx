@@ -5,7 +5,7 @@ import type { BoardChannel } from '@dusk-tally/lab/bench';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
-import { useAct } from '../arrivals/use-act';
+import { useAct } from '@/kit/use-act';
 import { setChannelLimitsAct } from './bench-acts';
 
 type Name = Exclude<keyof ChannelLimits, 'canCharge' | 'canDischarge' | 'wires' | 'enforcesCutoff'>;

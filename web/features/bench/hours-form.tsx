@@ -5,7 +5,7 @@ import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
-import { useAct } from '../arrivals/use-act';
+import { useAct } from '@/kit/use-act';
 import { changeBenchSettingsAct } from './bench-acts';
 
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];

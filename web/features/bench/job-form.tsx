@@ -4,7 +4,7 @@ import { useMemo, useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { Label } from '../arrivals/form-parts';
-import { useAct } from '../arrivals/use-act';
+import { useAct } from '@/kit/use-act';
 import { addJobsAct } from './bench-acts';
 
 export interface LotChoice {

@@ -6,7 +6,7 @@ import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { Label } from '../arrivals/form-parts';
-import { useAct } from '../arrivals/use-act';
+import { useAct } from '@/kit/use-act';
 import { beginParallelChargeAct, endParallelChargeAct } from './bench-acts';
 import { lengthOf } from './words';
 

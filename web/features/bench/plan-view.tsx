@@ -4,7 +4,7 @@ import type { BoardJob, PlanBoard as Board, StartList } from '@dusk-tally/lab/be
 import { useState } from 'react';
 import { Button, ButtonLink } from '@/kit/button';
 import { Empty, Problem } from '@/kit/page';
-import { useAct } from '../arrivals/use-act';
+import { useAct } from '@/kit/use-act';
 import { cancelJobsAct, moveJobAct, planAllAct, unpinJobAct } from './bench-acts';
 import { HoursForm } from './hours-form';
 import { JobForm, type LotChoice } from './job-form';

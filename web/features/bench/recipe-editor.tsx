@@ -23,7 +23,7 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
-import { useAct } from '../arrivals/use-act';
+import { useAct } from '@/kit/use-act';
 import { saveRecipeAct } from './bench-acts';
 import { StepFields } from './recipe-fields';
 import { RecipePicture } from './recipe-picture';

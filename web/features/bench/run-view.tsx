@@ -7,7 +7,7 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useMemo, useState } from 'react';
 import { Button, ButtonLink } from '@/kit/button';
 import { Problem } from '@/kit/page';
-import { useAct } from '../arrivals/use-act';
+import { useAct } from '@/kit/use-act';
 import { commandRunAct, finishByHandAct, spotReadingAct } from './bench-acts';
 import { BandChart } from './band-chart';
 import { RunChart } from './run-chart';

@@ -8,7 +8,7 @@ import { StringPanel } from '../evidence/run-extras';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { Label } from '../arrivals/form-parts';
-import { useAct } from '../arrivals/use-act';
+import { useAct } from '@/kit/use-act';
 import { saveStringTestAct } from './bench-acts';
 import {
   cellNumbersOf,

@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { Label } from '../arrivals/form-parts';
-import { useAct } from '../arrivals/use-act';
+import { useAct } from '@/kit/use-act';
 import { makeTokenAct, revokeTokenAct } from './bench-acts';
 
 const SCOPES = [

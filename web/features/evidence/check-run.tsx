@@ -4,7 +4,7 @@ import type { CheckedFigure } from '@dusk-tally/lab/evidence';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
-import { useAct } from '../arrivals/use-act';
+import { useAct } from '@/kit/use-act';
 import { checkRunAct } from './acts';
 import { QUANTITY_WORDS } from './words';
 

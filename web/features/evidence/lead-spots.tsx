@@ -5,7 +5,7 @@ import { formatNumber } from '@dusk-tally/core/units';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
-import { typedNumber } from '../arrivals/claim-draft';
+import { typedNumber } from '@/kit/typed-number';
 
 /** A lead resistance with what is known of it. */
 export interface FoundLead {

@@ -5,7 +5,7 @@ import { useRouter } from 'next/navigation';
 import { type DragEvent, useRef, useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
-import { typedNumber } from '../arrivals/claim-draft';
+import { typedNumber } from '@/kit/typed-number';
 import { type QueuedLog, type QueueSettings, useLogQueue } from './log-queue';
 import { type FoundLead, LeadSpots } from './lead-spots';
 import { LogRow } from './log-row';

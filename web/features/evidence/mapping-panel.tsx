@@ -10,7 +10,7 @@ import {
 import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
-import { useAct } from '../arrivals/use-act';
+import { useAct } from '@/kit/use-act';
 import { keepMappingAct } from './acts';
 
 const ROLE_WORDS: Record<Role, string> = {

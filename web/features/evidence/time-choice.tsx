@@ -3,7 +3,7 @@ import { Button } from '@/kit/button';
 import { keepMappingAct } from './acts';
 import type { QueuedLog } from './log-queue';
 import { Sketch } from './sketch';
-import { useAct } from '../arrivals/use-act';
+import { useAct } from '@/kit/use-act';
 
 const WORDS: Record<TimeUnit, string> = {
   ms: 'milliseconds',

@@ -6,8 +6,8 @@ import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { FigureText } from '@/kit/figure-text';
 import { Problem } from '@/kit/page';
-import { typedNumber } from '../arrivals/claim-draft';
-import { useAct } from '../arrivals/use-act';
+import { typedNumber } from '@/kit/typed-number';
+import { useAct } from '@/kit/use-act';
 import { runWindowAct } from './acts';
 
 /** Charge between two voltages of a run, and what the model’s full curves make of it. */

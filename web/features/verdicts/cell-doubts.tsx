@@ -5,7 +5,7 @@ import { Check, CircleHelp, X } from 'lucide-react';
 import Link from 'next/link';
 import { Button } from '@/kit/button';
 import { FigureText } from '@/kit/figure-text';
-import { useAct } from '../arrivals/use-act';
+import { useAct } from '@/kit/use-act';
 import { recordRetightenedAct } from '../evidence/acts';
 
 const SUSPECT = {

@@ -4,8 +4,8 @@ import type { HoldLimits } from '@dusk-tally/core/verdicts';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
-import { typedNumber } from '../arrivals/claim-draft';
-import { useAct } from '../arrivals/use-act';
+import { typedNumber } from '@/kit/typed-number';
+import { useAct } from '@/kit/use-act';
 import { changeHoldLimitsAct } from './hold-actions';
 
 /** How each limit is written: what it is, its unit, and the factor from what is typed. */

@@ -4,7 +4,7 @@ import { type ReactNode, useId, useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import type { Outcome } from '@/lib/outcome';
-import { useAct } from '../arrivals/use-act';
+import { useAct } from '@/kit/use-act';
 
 /** An act that needs a reason: asked for in place, after its button was pressed. */
 export function ReasonForm({

@@ -4,7 +4,7 @@ import type { ChannelState } from '@dusk-tally/lab/evidence';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
-import { useAct } from '../../arrivals/use-act';
+import { useAct } from '@/kit/use-act';
 import { lookAtChannelAct } from './channel-acts';
 import { ChannelForm } from './channel-form';
 import { ControlChartPicture } from './control-chart';

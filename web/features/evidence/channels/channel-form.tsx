@@ -4,7 +4,7 @@ import type { ChannelView } from '@dusk-tally/lab/evidence';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
-import { useAct } from '../../arrivals/use-act';
+import { useAct } from '@/kit/use-act';
 import { addChannelAct, changeChannelAct } from './channel-acts';
 
 /** `2.0 2.001` per line: what the channel showed, what the reference said. */

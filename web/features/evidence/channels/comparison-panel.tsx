@@ -5,8 +5,8 @@ import type { MetersView } from '@dusk-tally/lab/evidence';
 import { useMemo, useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
-import { typedNumber } from '../../arrivals/claim-draft';
-import { useAct } from '../../arrivals/use-act';
+import { typedNumber } from '@/kit/typed-number';
+import { useAct } from '@/kit/use-act';
 import { addComparisonAct } from './channel-acts';
 
 const UNITS = ['V', 'A', 'Ah', 'mΩ', '°C'] as const;

@@ -2,7 +2,7 @@
 
 import Link from 'next/link';
 import { Button } from '@/kit/button';
-import { useAct } from '../../arrivals/use-act';
+import { useAct } from '@/kit/use-act';
 import { keepControlCellAct } from './channel-acts';
 
 /** Keeps a stable cell to compare channels with, or gives it back. */

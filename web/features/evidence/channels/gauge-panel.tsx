@@ -5,7 +5,7 @@ import type { MetersView } from '@dusk-tally/lab/evidence';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
-import { useAct } from '../../arrivals/use-act';
+import { useAct } from '@/kit/use-act';
 import { studyGaugeAct } from './channel-acts';
 
 const SOURCE = {
