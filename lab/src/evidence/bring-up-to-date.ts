@@ -49,7 +49,15 @@ export async function bringUpToDate(lab: Lab): Promise<BroughtUpToDate> {
         await recomputeRuns(lab, lotId, claim, transaction, ids.slice(from, from + AT_ONCE));
       });
   for (const { id: lotId } of lots)
-    await store.transaction((transaction) => lab.derive([{ what: 'figures', lotId }], transaction));
+    await store.transaction((transaction) =>
+      lab.derive(
+        [
+          { what: 'cells', lotId },
+          { what: 'figures', lotId },
+        ],
+        transaction,
+      ),
+    );
   const after = await capacities();
   const cells = await store.cells.find({}, { columns: ['id', 'number'] });
   const number = new Map(cells.map((cell) => [cell.id, cell.number]));
