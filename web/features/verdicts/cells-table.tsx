@@ -66,8 +66,7 @@ const COLUMNS: Column[] = [
         <VerdictWord verdict={verdictOf(line)} />
         {line.against.length > 0 && (
           <span className="block truncate text-[0.72rem] leading-tight text-missed">
-            against:
-            {line.against.map((kind) => CLAIM_WORDS[kind].toLowerCase()).join(', ')}
+            {`against: ${line.against.map((kind) => CLAIM_WORDS[kind].toLowerCase()).join(', ')}`}
           </span>
         )}
       </>
