@@ -156,6 +156,28 @@ describe('the lot', () => {
       'This lot does not hold what was claimed for every cell. Capacity: 2 of 20 miss it, 18 meet it.',
     );
   });
+  it('does not hold what was claimed while any other item is not true', () => {
+    const good = summariseItem(
+      results.map((one) => ({ ...one, value: 6.2, state: 'met' as const })),
+      { low: 6, high: null },
+    );
+    expect(lotSentence(20, good, null, true)).toBe(
+      'Every cell holds what was claimed. Capacity: none of 20 misses it, 20 meet it.',
+    );
+    expect(
+      lotSentence(20, good, null, true, [
+        { words: 'grade', cells: 20 },
+        { words: 'size', cells: 3 },
+        { words: 'quantity', cells: null },
+      ]),
+    ).toBe(
+      'This lot does not hold what was claimed for every cell. Capacity: none of 20 misses it, 20 meet it; grade is not as claimed for all 20; size is not as claimed for 3; quantity is not as claimed.',
+    );
+    // Weighed alone it says so, too; nothing else is measured.
+    expect(lotSentence(20, null, null, null, [{ words: 'mass', cells: null }])).toBe(
+      'This lot does not hold what was claimed for every cell. Mass is not as claimed.',
+    );
+  });
   it('is open while nothing is measured, and says when a claim cannot be true', () => {
     expect(lotSentence(20, null, null, null)).toMatch(/Nothing of the 20 cells is measured/);
     expect(lotSentence(20, null, null, false)).toMatch(/cannot be what was claimed/);

@@ -123,6 +123,9 @@ describe('everything a supplier claimed', () => {
     expect(grade.counts).toEqual({ contradicted: 1, nothingAgainst: CELLS - 1 });
     expect(grade.why).toEqual([{ state: 'contradicted', text: 'weld remains', count: 1 }]);
     expect((await item('condition')).counts).toMatchObject({ contradicted: 1 });
+    expect((await verdict()).sentence).toBe(
+      'This lot does not hold what was claimed for every cell. Grade is not as claimed for 1; condition is not as claimed for 1; mass is not as claimed for 1; size is not as claimed for 1.',
+    );
     const [finding] = await fresh.lab.store.arrivals.inspections.find({ cellId: ids[2]! });
     await makeGood(fresh.lab, fresh.admin, {
       findingId: finding!.id,

@@ -171,15 +171,25 @@ export interface ItemWords {
   summary: ItemSummary;
 }
 
+/** Another claimed item that something speaks against. */
+export interface SpokenAgainst {
+  words: string;
+  /** Cells it is not met by, or contradicted for; null where it is the lot’s as a whole. */
+  cells: number | null;
+}
+
 /**
  * The lot verdict: one sentence that does not hide behind the mean.
  * @param cells how many the lot has.
+ * @param others every other claimed item that is missed or contradicted somewhere: no lot holds
+ *   what was claimed while one of them is not true.
  */
 export function lotSentence(
   cells: number,
   capacity: ItemSummary | null,
   resistance: ItemSummary | null,
   plausible: boolean | null,
+  others: readonly SpokenAgainst[] = [],
 ): string {
   const facts: string[] = [];
   const held = capacity?.held ?? 0;
@@ -204,10 +214,22 @@ export function lotSentence(
     ].filter(Boolean);
     facts.push(`${name}: ${parts.join(', ')}`);
   }
+  for (const { words, cells: n } of others)
+    facts.push(
+      n === null
+        ? `${words} is not as claimed`
+        : `${words} is not as claimed for ${n === cells ? `all ${n}` : n}`,
+    );
   if (facts.length === 0)
     return `Nothing of the ${cells} cells is measured yet, so the claim is open.`;
-  return `${headline(cells, capacity, resistance, plausible)} ${facts.map(sentenceCase).join('; ')}.`;
+  const opening =
+    others.length > 0 && plausible !== false
+      ? MISSED
+      : headline(cells, capacity, resistance, plausible);
+  return `${opening} ${facts.map(sentenceCase).join('; ')}.`;
 }
+
+const MISSED = 'This lot does not hold what was claimed for every cell.';
 
 const sentenceCase = (text: string, index: number): string =>
   index === 0 ? text[0]!.toUpperCase() + text.slice(1) : text;
@@ -222,8 +244,7 @@ function headline(
     (summary): summary is ItemSummary => summary !== null && summary.judged > 0,
   );
   if (plausible === false) return 'This lot cannot be what was claimed.';
-  if (measured.some((summary) => summary.notMet > 0))
-    return 'This lot does not hold what was claimed for every cell.';
+  if (measured.some((summary) => summary.notMet > 0)) return MISSED;
   if (capacity && capacity.n === 0 && capacity.held > 0)
     return `All ${capacity.held} capacity results are held.`;
   if (!capacity || capacity.n === 0) return 'Capacity is not tested yet.';

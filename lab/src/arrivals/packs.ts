@@ -205,7 +205,8 @@ export const breakDownPack = procedure({
       transaction,
     );
     await store.lots.update({ quantity: lot.quantity + count }, { id: lot.id }, transaction);
-    changed({ what: 'cells', lotId: lot.id, cellIds: cells!.ids });
+    // More cells share what the box weighed: all of the lot, not only the new ones.
+    changed({ what: 'cells', lotId: lot.id });
     await audit({
       act: 'broke down pack',
       subjectType: 'pack',

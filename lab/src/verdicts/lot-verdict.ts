@@ -13,6 +13,7 @@ import {
   lotSentence,
   massByBox,
   type Range,
+  type SpokenAgainst,
   summariseItem,
 } from '@dusk-tally/core/verdicts';
 import type { AssessmentRow, LotRow } from '@dusk-tally/store';
@@ -166,6 +167,15 @@ function itemOf(
   };
 }
 
+/** An item beside capacity and AC resistance, or a typical one, that something speaks against. */
+function spokenAgainst({ kind, words, counts, lot }: LotItem): SpokenAgainst[] {
+  const name = words.charAt(0).toLowerCase() + words.slice(1);
+  if (lot?.state === 'notMet') return [{ words: name, cells: null }];
+  if (kind === 'capacity' || kind === 'acResistance') return [];
+  const cells = (counts.notMet ?? 0) + (counts.contradicted ?? 0);
+  return cells > 0 ? [{ words: name, cells }] : [];
+}
+
 /** The lot against its claim: sentence, statistics per item, grades. */
 export async function verdictOfLot(
   lab: Lab,
@@ -202,6 +212,7 @@ export async function verdictOfLot(
       capacity,
       acResistance,
       claim.plausibility?.possible ?? null,
+      items.flatMap(spokenAgainst),
     ),
     items,
     capacity,
