@@ -192,7 +192,9 @@ describe('everything a supplier claimed', () => {
       lot: { state: 'waitingFor' },
     });
     expect(items[1]!.counts).toMatchObject({ notComparable: 1 });
-    expect(sentence).toContain('Nothing of the 6 cells');
+    expect(sentence).toBe(
+      'This lot does not hold what was claimed for every cell. Size is not as claimed for 1.',
+    );
     const rows = await fresh.lab.store.verdicts.assessments.find({ lotId, item: 'mass' });
     expect(rows).toEqual([]);
   });
