@@ -1,5 +1,10 @@
 import { describe, expect, it } from 'vitest';
-import { type ClaimDraft, claimFromDraft, draftOf, EMPTY_CLAIM } from '../features/arrivals/claim-draft';
+import {
+  type ClaimDraft,
+  claimFromDraft,
+  draftOf,
+  EMPTY_CLAIM,
+} from '../features/arrivals/claim-draft';
 import { typedNumber } from '@/kit/typed-number';
 import { modelNumbers, NEW_MODEL } from '../features/arrivals/model-fields';
 import { parseSubset } from '../features/verdicts/subset';
