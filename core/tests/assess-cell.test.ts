@@ -273,13 +273,14 @@ describe('production, grade and condition', () => {
 });
 
 describe('highest currents', () => {
-  const kept = { kind: 'charge' as const, currentA: 52, durationS: 3600, ah: 90 };
+  const kept = { kind: 'charge' as const, currentA: 52, durationS: 3600, ah: 90, sectionAh: 103 };
   const charge = { ...kept, lowestV: 3, maxTemperatureC: 31.2 };
   const load = {
     kind: 'discharge' as const,
     currentA: 104,
     durationS: 3500,
     ah: 100,
+    sectionAh: 100,
     lowestV: 2.5,
     maxTemperatureC: 44,
   };
@@ -288,6 +289,9 @@ describe('highest currents', () => {
       assess(claimed('maxCharge', 52), { capacities: [capacity(104)], ...more });
     expect(at({ currents: [charge] })).toMatchObject({ state: 'met' });
     expect(at({ currents: [{ ...charge, ah: 80 }] })).toMatchObject({ state: 'notMet' });
+    expect(at({ currents: [{ ...charge, ah: 50, sectionAh: 55 }] })).toMatchObject({
+      what: ['a charge at this current from empty'],
+    });
     expect(at({ currents: [charge], heatAlarm: 'it heated on charge' })).toMatchObject({
       state: 'notMet',
     });
@@ -303,6 +307,13 @@ describe('highest currents', () => {
       what: ['the temperature under this load'],
     });
     expect(at({}, { ...load, lowestV: 2.9 }).state).toBe('waitingFor');
+    const blow = { ...load, durationS: 4, ah: 0.1, lowestV: 2.4 };
+    expect(
+      assess(claimed('maxDischarge', 104, { cutoffV: 2.5 }), {
+        currents: [blow],
+        capacities: [capacity(104)],
+      }).state,
+    ).toBe('waitingFor');
     expect(at({ pulseS: 10 }, { ...load, durationS: 12, lowestV: 2.9 }).state).toBe('met');
     expect(at({ pulseS: 10 }, { ...load, durationS: 4, lowestV: 2.3 })).toMatchObject({
       state: 'notMet',

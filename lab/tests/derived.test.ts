@@ -12,7 +12,7 @@ import { type Derivation, engineOf, inOrder } from '../src/derived';
 import { addInstrument, changeChannel, importLog, listChannels } from '../src/evidence';
 import { DERIVATIONS } from '../src/open-lab';
 import { CHANGE_KINDS, type Change, type Lab } from '../src/shared';
-import { changeHoldLimits, lotCells } from '../src/verdicts';
+import { changeHoldLimits, lotCells, moveRun } from '../src/verdicts';
 import { claimedLot, type FreshLab, freshLab } from '../testing/fresh-lab';
 
 const derivation = (
@@ -277,5 +277,20 @@ describe('each kind of change reaches all that reads it, and nothing else', () =
     expect(await item('capacity')).toMatchObject({ state: 'held' });
     await changeHoldLimits(fresh.lab, fresh.admin, limits);
     expect((await item('capacity')).state).toBe('met');
+  });
+
+  it('a run that is moved away reaches the fits its cell was in', async () => {
+    const { meters } = fresh.lab.store;
+    const repeated = () =>
+      fresh.lab.store.transaction((transaction) => meters.anyRepeated([cellId], transaction));
+    expect(await repeated()).toBe(false);
+    const [, second] = await lotCells(fresh.lab, fresh.admin, { lotId: lot.id });
+    await moveRun(fresh.lab, fresh.admin, {
+      runId: (await run()).id,
+      toCell: second!.number,
+      reason: 'the labels were swapped',
+    });
+    expect(await repeated()).toBe(true);
+    expect((await item('capacity')).state).toBe('waitingFor');
   });
 });

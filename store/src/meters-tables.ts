@@ -108,11 +108,12 @@ export class MeterTables {
     );
   }
 
-  /** Whether one of these cells ran more than once. */
+  /** Whether one of these cells ran more than once, or did before a run was moved away. */
   async anyRepeated(cellIds: readonly number[], transaction: Transaction): Promise<boolean> {
     if (cellIds.length === 0) return false;
     const rows = await this.sequelize.query<{ cellId: number }>(
-      'SELECT cellId FROM runs WHERE cellId IN (:cellIds) GROUP BY cellId HAVING COUNT(*) > 1 LIMIT 1',
+      `(SELECT cellId FROM runs WHERE cellId IN (:cellIds) GROUP BY cellId HAVING COUNT(*) > 1 LIMIT 1)
+       UNION (SELECT fromCellId FROM run_moves WHERE fromCellId IN (:cellIds) LIMIT 1)`,
       { type: QueryTypes.SELECT, replacements: { cellIds }, transaction },
     );
     return rows.length > 0;

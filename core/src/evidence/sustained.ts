@@ -12,6 +12,8 @@ export interface SustainedCurrent {
   durationS: number;
   /** Charge moved in it, Ah. */
   ah: number;
+  /** Charge of the whole charge or discharge it is part of, Ah. */
+  sectionAh: number;
   /** Lowest voltage of the cell in it, V. */
   lowestV: number;
   /** Highest temperature in it, °C; null where none was logged. */
@@ -46,6 +48,7 @@ export function sustainedCurrents(trace: Trace, sections: readonly Section[]): S
             currentA: (ah * 3600) / durationS,
             durationS,
             ah,
+            sectionAh: section.ah,
             lowestV,
             maxTemperatureC: temperatureSummary(trace, from, to)?.maxC ?? null,
           },

@@ -5,6 +5,10 @@ import type { AssessedItem, CellEvidence, ClaimedItem, ItemState } from './asses
 const CLOSE_ENOUGH = 0.98;
 /** Charge at constant current a cell must take, as a share of its capacity (slow charge acceptance). */
 const LEAST_AT_CONSTANT = 0.8;
+/** A charge that moved this share of the capacity began with an empty cell. */
+const FROM_EMPTY = 0.95;
+/** A stretch that gave less of the capacity was a blow at a nearly empty cell, not a run down. */
+const LEAST_DOWN = 0.5;
 /** Warmest a cell may grow under its highest discharge current, °C. */
 const WARMEST_C = 60;
 /** A certainty, said as one: an observation is no figure with a doubt. */
@@ -53,7 +57,7 @@ export function assessCurrents(
     };
   return kind === 'maxCharge'
     ? chargeAcceptance(own, evidence.heatAlarm, capacityAh)
-    : discharged(own, claimed);
+    : discharged(own, claimed, capacityAh);
 }
 
 function chargeAcceptance(
@@ -69,6 +73,9 @@ function chargeAcceptance(
     return { ...common, ...sure(false), differences: [`It grew hot on the bench: ${heatAlarm}.`] };
   if (capacityAh === null) return { ...common, state: 'waitingFor', what: ['a capacity test'] };
   const share = best.ah / capacityAh;
+  // A short charge of a cell that was not empty, or broken off, shows nothing against it.
+  if (share < LEAST_AT_CONSTANT && best.sectionAh < FROM_EMPTY * capacityAh)
+    return { ...common, state: 'waitingFor', what: ['a charge at this current from empty'] };
   return {
     ...common,
     ...sure(share >= LEAST_AT_CONSTANT),
@@ -79,10 +86,16 @@ function chargeAcceptance(
   };
 }
 
-function discharged(own: readonly SustainedCurrent[], { conditions }: ClaimedItem): Assessed {
+function discharged(
+  own: readonly SustainedCurrent[],
+  { conditions }: ClaimedItem,
+  capacityAh: number | null,
+): Assessed {
   const { pulseS, cutoffV } = conditions;
-  const isLong = ({ durationS, lowestV }: SustainedCurrent) =>
-    pulseS ? durationS >= CLOSE_ENOUGH * pulseS : cutoffV !== undefined && lowestV <= cutoffV;
+  const isLong = ({ durationS, lowestV, ah }: SustainedCurrent) =>
+    pulseS
+      ? durationS >= CLOSE_ENOUGH * pulseS
+      : cutoffV !== undefined && lowestV <= cutoffV && ah >= LEAST_DOWN * (capacityAh ?? 0);
   const fell = (current: SustainedCurrent) =>
     Boolean(pulseS) &&
     cutoffV !== undefined &&

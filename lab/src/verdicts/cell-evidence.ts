@@ -94,9 +94,9 @@ const AFTER_S: Partial<Record<Quantity, number>> = {
   dcResistanceTwoStep: 1,
 };
 
-/** DC resistances of a cell, oldest first. */
+/** DC resistances of a cell’s runs that are not held, oldest first. */
 function dcResistances(
-  { figures, runs }: Pick<StoredEvidence, 'figures' | 'runs'>,
+  { figures, runs, holds }: Pick<StoredEvidence, 'figures' | 'runs' | 'holds'>,
   { claim, stepsA }: Pick<LotRules, 'claim' | 'stepsA'>,
 ): DcResistanceEvidence[] {
   const ratedAh = claim.capacityAh?.value ?? null;
@@ -105,8 +105,9 @@ function dcResistances(
     const amps = stepsA.get(figure.id) ?? (loadA ? ([0, loadA] as const) : null);
     return amps && ratedAh ? [amps[0] / ratedAh, amps[1] / ratedAh] : null;
   };
+  const held = heldRunsOf(holds);
   return figures
-    .filter(({ quantity }) => quantity in AFTER_S)
+    .filter(({ quantity, runId }) => quantity in AFTER_S && !(runId !== null && held.has(runId)))
     .sort((a, b) => a.id - b.id)
     .map((figure) => ({
       ...measured(figure)!,
@@ -115,15 +116,15 @@ function dcResistances(
     }));
 }
 
-/** Currents runs of the cell kept; none of a run that was set aside. */
+/** Runs with an open hold: a current or a voltage that cannot be says nothing of other items, too. */
+const heldRunsOf = (holds: StoredEvidence['holds']): Set<number> =>
+  new Set(holds.flatMap(({ runId, liftedAt }) => (liftedAt === null ? (runId ?? []) : [])));
+
+/** Currents runs of the cell kept; none of a run that is held. */
 function currentsOf({ runs, holds }: StoredEvidence): SustainedCurrent[] {
-  const aside = new Set(
-    holds.flatMap(({ rule, runId, liftedAt }) =>
-      rule === 'byHand' && liftedAt === null ? (runId ?? []) : [],
-    ),
-  );
+  const held = heldRunsOf(holds);
   return [...runs.values()].flatMap(({ id, summary }) =>
-    aside.has(id) ? [] : (summary.currents ?? []),
+    held.has(id) ? [] : (summary.currents ?? []),
   );
 }
 
