@@ -12,7 +12,6 @@ import {
   expectedCourse,
   fullTooEarly,
   leadLoss,
-  leadsFromSpot,
   loadTestStep,
   packAgainstWeakest,
   rateStood,
@@ -61,10 +60,6 @@ describe('leads and cables', () => {
     expect(loss.energyWh).toBeCloseTo(0.1248 * 20.8 * 5, 3);
     expect(loss.advice).toContain('2.375 V');
     expect(leadLoss(6, 20.8, { hours: 5, wires: 4, cutoffV: 2.5 }).advice).toBeNull();
-  });
-  it('the leads’ resistance follows from two spot readings', () => {
-    expect(leadsFromSpot(3.2, 3.1, 20)).toBeCloseTo(5, 9);
-    expect(() => leadsFromSpot(3.2, 3.1, 0)).toThrow(RangeError);
   });
   it('a thicker cable stays cooler', () => {
     expect(cableRiseK(60, 10)).toBeGreaterThan(cableRiseK(60, 25));
@@ -188,8 +183,14 @@ describe('before a start', () => {
     ambientC: 22,
     claimTemperatureC: 25,
     counterAh: 0,
-    firstCharge: false,
-    attendedNow: true,
+    course: expectedCourse(programOf(claimCheck.steps, CONDITIONS), {
+      chemistry: 'LFP',
+      capacityAh: 104,
+      stateOfCharge: 0.3,
+      tauS: null,
+    }),
+    isKnown: true,
+    attendedForS: 48 * 3600,
     driven: true,
   };
   const codes = (more: Partial<StartFacts>) =>
@@ -206,10 +207,10 @@ describe('before a start', () => {
     ['ambient', { ambientC: 33 }],
     ['claimTemperature', { ambientC: 18, claimTemperatureC: 25 }],
     ['counter', { counterAh: 3.2 }],
-    ['unattended', { attendedOnly: true, attendedNow: false }],
-    ['unattended', { firstCharge: true, attendedNow: false }],
-    ['noCutoff', { attendedNow: false, limits: { ...LIMITS, enforcesCutoff: false } }],
-    ['noFuse', { attendedNow: false, limits: { ...LIMITS, fuseA: null } }],
+    ['unattended', { attendedOnly: true, attendedForS: 0 }],
+    ['unattended', { isKnown: false, attendedForS: 0 }],
+    ['noCutoff', { attendedForS: 0, limits: { ...LIMITS, enforcesCutoff: false } }],
+    ['noFuse', { attendedForS: 0, limits: { ...LIMITS, fuseA: null } }],
   ])('%s', (code, more) => expect(codes(more)).toContain(code));
   it('an agent sets cut-off and counter itself', () => {
     expect(startQuestions(facts)).not.toContain('cutoffOnInstrument');

@@ -3,7 +3,6 @@ import { addModel, changeClaim } from '../src/arrivals';
 import {
   actorOfToken,
   addJobs,
-  attendedSpans,
   beginParallelCharge,
   benchCalendar,
   changeBenchSettings,
@@ -26,24 +25,6 @@ import {
 } from '../src/bench';
 import { ABLE, type BenchLab, benchLab, NOW } from '../testing/bench-lab';
 import { failure } from '../testing/failure';
-
-describe('attended hours', () => {
-  it('follow the lab’s clock across its change', () => {
-    const settings = {
-      attendedFromMin: 480,
-      attendedToMin: 1080,
-      attendedDays: [1, 2, 3, 4, 5, 6, 7],
-    };
-    const now = new Date('2026-03-28T12:00:00Z');
-    const spans = attendedSpans(settings, 'Europe/Vienna', now, 3);
-    const at = (s: number) => new Date(now.getTime() + s * 1000).toISOString();
-    expect(spans.map(({ fromS, toS }) => [at(fromS), at(toS)])).toEqual([
-      ['2026-03-28T12:00:00.000Z', '2026-03-28T17:00:00.000Z'],
-      ['2026-03-29T06:00:00.000Z', '2026-03-29T16:00:00.000Z'],
-      ['2026-03-30T06:00:00.000Z', '2026-03-30T16:00:00.000Z'],
-    ]);
-  });
-});
 
 describe('recipes and plans of the bench', () => {
   let { fresh, lotId, cells, channels, technician } = {} as BenchLab;

@@ -7,6 +7,7 @@ import type {
   RunEvent,
   RunLimits,
 } from '@dusk-tally/core/bench';
+import type { Chemistry } from '@dusk-tally/core/chemistry';
 
 export interface RecipeRow {
   id: number;
@@ -114,6 +115,7 @@ export interface BenchRunRow {
   state: BenchRunState;
   agent: string | null;
   speed: number;
+  chemistry: Chemistry;
   /** Charge expected of the cell, Ah. */
   expectedAh: number;
   startSoc: number;

@@ -115,6 +115,7 @@ export class BenchTables {
         state: c.text,
         agent: c.text,
         speed: c.real,
+        chemistry: c.text,
         expectedAh: c.real,
         startSoc: c.real,
         counterAh: c.real,

@@ -10,6 +10,7 @@ import { up as holds } from './migrations/007-holds';
 import { up as budgetKinds } from './migrations/008-budget-kinds';
 import { up as assessments } from './migrations/009-assessments';
 import { up as runInputs } from './migrations/010-run-inputs';
+import { up as runChemistry } from './migrations/011-run-chemistry';
 
 /** Brings the database to today's shape. @returns names of the migrations that ran. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
@@ -25,6 +26,7 @@ export async function migrate(sequelize: Sequelize): Promise<string[]> {
       { name: '008-budget-kinds', up: () => budgetKinds(sequelize.getQueryInterface()) },
       { name: '009-assessments', up: () => assessments(sequelize.getQueryInterface()) },
       { name: '010-run-inputs', up: () => runInputs(sequelize.getQueryInterface()) },
+      { name: '011-run-chemistry', up: () => runChemistry(sequelize.getQueryInterface()) },
     ],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),

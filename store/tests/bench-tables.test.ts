@@ -28,6 +28,7 @@ describe('tables of runs and traces', () => {
         state: 'running',
         agent: 'bench',
         speed: 1,
+        chemistry: 'LFP',
         expectedAh: 6,
         startSoc: 0.5,
         counterAh: 0,

@@ -1,7 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { groupAlarms } from '../features/bench/alarm-groups';
 import { TILE_SIZES, tileSizeFor } from '../features/bench/tile-size';
-import { dischargeOf } from '@/features/bench/band-chart';
 import { midnights, movedBy, QUARTER_MS, xOf } from '@/features/bench/plan-scale';
 import { newStep, stepWords } from '@/features/bench/recipe-steps';
 import { clockOf, lengthOf } from '@/features/bench/words';
@@ -57,31 +56,6 @@ describe('words of the bench', () => {
         limitAh: 4,
       }),
     ).toBe('Discharge into 2 Ω to 3 V, at most 30 min, at most 4 Ah');
-  });
-});
-
-describe('the discharge of a run', () => {
-  it('counts charge over its last discharge alone', () => {
-    const point = (seq: number, step: number, timeS: number, currentA: number) => ({
-      seq,
-      step,
-      timeS,
-      currentA,
-      voltageV: 3.2,
-      temperatureC: null,
-    });
-    const points = [
-      point(1, 0, 0, -2),
-      point(2, 0, 3600, -2),
-      point(3, 1, 3700, 0),
-      point(4, 2, 4000, -1),
-      point(5, 2, 7600, -1),
-      point(6, 2, 11_200, -1),
-      point(7, 3, 11_300, 0),
-    ];
-    const line = dischargeOf(points, ['discharge', 'rest', 'discharge', 'rest']);
-    expect(line.map(({ ah }) => ah)).toEqual([0, 1, 2]);
-    expect(dischargeOf(points, ['rest', 'rest', 'rest', 'rest'])).toEqual([]);
   });
 });
 

@@ -23,6 +23,13 @@ export const GATE_WORDS: Record<Gate, string> = {
   ready: 'ready for the bench',
 };
 
+/** Gates from which a cell may go on a tester; everything else, known or not, allows nothing. */
+const MAY_GO_ON_TESTER: ReadonlySet<string> = new Set<Gate>(['open', 'ready']);
+
+/** Whether a cell at a gate may go on a tester (handbook, Safety). @param gate null where nobody derived it. */
+export const mayGoOnTester = (gate: string | null | undefined): boolean =>
+  typeof gate === 'string' && MAY_GO_ON_TESTER.has(gate);
+
 /** Steps of receiving that a cell passes itself. */
 export type CellStep = 'inspection' | 'firstVoltage';
 

@@ -54,15 +54,6 @@ export function leadLoss(
 }
 
 /**
- * Resistance of leads from two spot readings under load: (V at the terminals − V at the tester) / I.
- * @param amps of the load, A, not negative. @throws RangeError for no current.
- */
-export function leadsFromSpot(terminalV: number, testerV: number, amps: number): number {
-  if (!(amps > 0)) throw new RangeError('Expected a current above 0 A.');
-  return ((terminalV - testerV) / amps) * 1000;
-}
-
-/**
  * How far above the air around it a bare cable settles, K, from I²R over its surface in still air.
  * @param diameterMm outer; by default that of the copper with a fifth for insulation.
  */

@@ -1,3 +1,4 @@
+import { trapezoid } from '../units';
 import {
   type Alarm,
   alarm,
@@ -224,8 +225,8 @@ function integrate(state: RunState, reading: WatchedReading, intervalS: number):
       givenWh: state.givenWh + (counted * (last.voltageV + reading.voltageV)) / 2,
     };
   }
-  const ah = ((last.currentA + reading.currentA) / 2) * hours;
-  const wh = ((last.currentA * last.voltageV + reading.currentA * reading.voltageV) / 2) * hours;
+  const ah = trapezoid(last.currentA, reading.currentA, hours);
+  const wh = trapezoid(last.currentA * last.voltageV, reading.currentA * reading.voltageV, hours);
   return {
     ...state,
     stepAh: state.stepAh + Math.abs(ah),

@@ -1,5 +1,7 @@
 import { charges, discharges, type ProgramStep, type RecipePurpose } from './recipe';
+import type { ExpectedStep } from './expected-course';
 import type { ChannelLimits } from './reachable-current';
+import { unattendedReasons } from './unattended';
 
 /**
  * What a person answers before a run (handbook, chapter 2, "Before a run may start"): of every cell
@@ -40,10 +42,12 @@ export interface StartFacts {
   claimTemperatureC: number | null;
   /** Counter of the instrument at the start, Ah; null where it has none or was not read. */
   counterAh: number | null;
-  /** First charge of a cell nobody knows. */
-  firstCharge: boolean;
-  /** Somebody is there now. */
-  attendedNow: boolean;
+  /** How it is expected to go on the channel. */
+  course: readonly ExpectedStep[];
+  /** It was charged here before. */
+  isKnown: boolean;
+  /** How long somebody is there without a break from now on, s; 0 where nobody is. */
+  attendedForS: number;
   /** Driven by an agent, which sets cut-off and current by itself. */
   driven: boolean;
 }
@@ -117,14 +121,7 @@ export function startReasons(facts: StartFacts): StartReason[] {
       `The counter starts at ${counterAh.toFixed(2)} Ah. It will be subtracted and the run marked.`,
       'say',
     );
-  if (facts.attendedOnly && !facts.attendedNow)
-    add('unattended', 'This recipe runs only while somebody is there.');
-  if (facts.firstCharge && charges(program) && !facts.attendedNow)
-    add('unattended', 'The first charge of a cell nobody knows runs only while somebody is there.');
-  if (!facts.attendedNow && !facts.attendedOnly && discharges(program) && !limits.enforcesCutoff)
-    add('noCutoff', 'Unattended it needs a cut-off the instrument itself enforces.');
-  if (!facts.attendedNow && limits.fuseA === null)
-    add('noFuse', 'Unattended it needs a fuse in line.');
+  for (const { code, text } of unattendedReasons(facts)) add(code, text);
   return reasons;
 }
 

@@ -1,3 +1,4 @@
+import { trapezoid } from '../units';
 import type { Trace } from './trace';
 
 /** Charge moved between the row before and this one, Ah: trapezoid, row sums, or the counter. */
@@ -5,7 +6,7 @@ export function chargeStepAh({ timeS, currentA, counterAh, sums }: Trace, row: n
   if (sums) return sums.ah[row]! - sums.ah[row - 1]!;
   if (!currentA) return counterAh ? Math.abs(counterAh[row]! - counterAh[row - 1]!) : 0;
   const hours = (timeS[row]! - timeS[row - 1]!) / 3600;
-  return ((Math.abs(currentA[row - 1]!) + Math.abs(currentA[row]!)) / 2) * hours;
+  return trapezoid(Math.abs(currentA[row - 1]!), Math.abs(currentA[row]!), hours);
 }
 
 /** Energy moved between the row before and this one at the logged voltage, Wh. */
@@ -17,11 +18,10 @@ export function energyStepWh(trace: Trace, row: number): number {
       ? Math.abs(counterWh[row]! - counterWh[row - 1]!)
       : (chargeStepAh(trace, row) * (voltageV[row]! + voltageV[row - 1]!)) / 2;
   const hours = (timeS[row]! - timeS[row - 1]!) / 3600;
-  return (
-    ((Math.abs(currentA[row - 1]!) * voltageV[row - 1]! +
-      Math.abs(currentA[row]!) * voltageV[row]!) /
-      2) *
-    hours
+  return trapezoid(
+    Math.abs(currentA[row - 1]!) * voltageV[row - 1]!,
+    Math.abs(currentA[row]!) * voltageV[row]!,
+    hours,
   );
 }
 

@@ -1,3 +1,4 @@
+import { trapezoid } from '../units';
 import { fitLinear } from '../statistics';
 import { chargeStepAh, energyStepWh } from './charge-steps';
 import { CounterWitness, type RowRange } from './counter-witness';
@@ -143,7 +144,7 @@ export function holesWithin(
   const judged = inside.map(({ row, part }) => {
     const [beforeA, afterA] = edgeCurrents(trace, part, row);
     const hours = (timeS[row]! - timeS[row - 1]!) / 3600;
-    const fullAh = ((beforeA + afterA) / 2) * hours;
+    const fullAh = trapezoid(beforeA, afterA, hours);
     const context: Context = {
       trace,
       holeRows,

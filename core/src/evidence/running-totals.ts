@@ -1,3 +1,4 @@
+import { trapezoid } from '../units';
 import { chargeStepAh, energyStepWh } from './charge-steps';
 import { CounterWitness } from './counter-witness';
 import { holeRowsOf, type HoleStep, holesWithin } from './holes';
@@ -114,10 +115,10 @@ export class RunningTotals {
             const hours = (timeS[row]! - timeS[row - 1]!) / 3600;
             const before = Math.abs(currentA[row - 1]!);
             const current = Math.abs(currentA[row]!);
-            const step = ((before + current) / 2) * hours;
+            const step = trapezoid(before, current, hours);
             ah += step;
             wh +=
-              ((before * voltageV[row - 1]! + current * voltageV[row]!) / 2) * hours +
+              trapezoid(before * voltageV[row - 1]!, current * voltageV[row]!, hours) +
               step * current * this.leadOhm;
           } else {
             ah += this.stepAh(row);

@@ -5,3 +5,5 @@ export * from './format';
 export * from './parse-quantity';
 export * from './canonical-json';
 export * from './improve';
+export * from './trapezoid';
+export * from './time-zone';

@@ -1,8 +1,7 @@
 import { z } from 'zod';
 import { readingsInput } from '../evidence';
 import type { TokenScope } from '@dusk-tally/store';
-import { agentPoll } from '../bench';
-import { recordBatch } from '../bench';
+import { agentPoll, recordBatch } from '../bench';
 
 /** One operation of the HTTP interface, as its document tells it. */
 export interface ApiOperation {

@@ -2,9 +2,7 @@ import { GATE_WORDS, triageCell, TRIAGE_PROTOCOLS } from '@dusk-tally/core/arriv
 import type { CellModelRow, LotRow } from '@dusk-tally/store';
 import { z } from 'zod';
 import { found, type Lab, LabError, procedure, question } from '../shared';
-import { effectiveClaim, loadClaim } from '../lots';
-import { bumpLot, openLot } from '../lots';
-import { profileOf } from '../lots';
+import { bumpLot, effectiveClaim, loadClaim, openLot, profileOf } from '../lots';
 import { lotRules } from './refresh-arrivals';
 
 export interface ModelChange {

@@ -2,8 +2,7 @@ import { findingKind } from '@dusk-tally/core/arrivals';
 import type { Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
 import { found, type Lab, LabError, procedure, question } from '../shared';
-import { takeBatch } from '../lots';
-import { openLot } from '../lots';
+import { openLot, takeBatch } from '../lots';
 import { findingsOfEntries } from './refresh-arrivals';
 
 const note = z

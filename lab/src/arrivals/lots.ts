@@ -2,10 +2,7 @@ import { asMark } from '@dusk-tally/core/arrivals';
 import type { CellRow, ClaimItemRow, LotRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
 import { found, type Lab, LabError, procedure } from '../shared';
-import { takeBatch } from '../lots';
-import { numberCells } from '../lots';
-import { claimInput, loadClaim } from '../lots';
-import { bumpLot, openLot } from '../lots';
+import { bumpLot, claimInput, loadClaim, numberCells, openLot, takeBatch } from '../lots';
 
 const day = z.iso
   .date('Expected a date.')

@@ -4,8 +4,7 @@ import type { PhotoRow, PhotoSubject } from '@dusk-tally/store';
 import sharp from 'sharp';
 import { z } from 'zod';
 import { found, type Lab, LabError, procedure, question } from '../shared';
-import { takeBatch } from '../lots';
-import { openLot } from '../lots';
+import { openLot, takeBatch } from '../lots';
 
 /** Keeps an offer’s text as it was pasted. */
 export const keepOffer = procedure({

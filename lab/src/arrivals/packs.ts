@@ -1,12 +1,9 @@
 import { BREAKDOWN_CAUTION, type PackCandidate, packCandidates } from '@dusk-tally/core/arrivals';
 import { CHEMISTRIES } from '@dusk-tally/core/chemistry';
-import type { CellRow, PackRow, Transaction } from '@dusk-tally/store';
+import type { CellRow, PackRow } from '@dusk-tally/store';
 import { z } from 'zod';
-import { found, isDuplicate, type Lab, LabError, procedure, question } from '../shared';
-import { takeBatch } from '../lots';
-import { numberCells } from '../lots';
-import { loadClaim } from '../lots';
-import { openLot } from '../lots';
+import { found, isDuplicate, LabError, procedure, question } from '../shared';
+import { labDay, loadClaim, numberCells, openLot, takeBatch } from '../lots';
 import { MOST_CELLS } from './lots';
 
 const positive = z.number().positive('Expected a number above 0.').max(1e6);
@@ -86,20 +83,12 @@ export const labelCandidates = question({
 export const CAUTION_KINDS = { breakdown: BREAKDOWN_CAUTION } as const;
 export type CautionKind = keyof typeof CAUTION_KINDS;
 
-/** Day in the lab’s own time zone. */
-async function dayOf(lab: Lab, transaction?: Transaction): Promise<string> {
-  const settings = await lab.store.settings.one({ id: 1 }, { transaction });
-  return new Intl.DateTimeFormat('en-CA', { timeZone: settings?.timeZone ?? 'UTC' }).format(
-    lab.now(),
-  );
-}
-
 /** Takes note that a person read a caution today. */
 export const acknowledge = procedure({
   role: 'technician',
   input: z.object({ kind: z.enum(['breakdown']) }),
   run: async ({ lab, actor, input, transaction, audit }): Promise<void> => {
-    const day = await dayOf(lab, transaction);
+    const day = await labDay(lab, transaction);
     try {
       await lab.store.arrivals.acknowledgements.insert(
         { personId: actor.id, kind: input.kind, day, at: lab.now() },
@@ -148,7 +137,7 @@ export const breakDownPack = procedure({
       'That pack',
     );
     const lot = await openLot(lab, pack.lotId, transaction, true);
-    const day = await dayOf(lab, transaction);
+    const day = await labDay(lab, transaction);
     if (
       !(await store.arrivals.acknowledgements.one(
         { personId: actor.id, kind: 'breakdown', day },
@@ -277,7 +266,7 @@ export const packsOfLot = question({
       ),
       store.arrivals.cells.find({ lotId }, { columns: ['cellId', 'firstV'] }),
       store.people.find({}, { columns: ['id', 'name'] }),
-      dayOf(lab),
+      labDay(lab),
     ]);
     const acknowledged = await store.arrivals.acknowledgements.one({
       personId: actor.id,

@@ -1,9 +1,7 @@
 import { type BoxJudgement, weighBox } from '@dusk-tally/core/arrivals';
 import { z } from 'zod';
 import { type Lab, LabError, procedure, question } from '../shared';
-import { takeBatch } from '../lots';
-import { loadClaim } from '../lots';
-import { openLot } from '../lots';
+import { loadClaim, openLot, takeBatch } from '../lots';
 
 /** Steps of receiving, in the order of the work. */
 export const ARRIVAL_STEPS = [

@@ -7,11 +7,8 @@ import {
 } from '@dusk-tally/core/arrivals';
 import { z } from 'zod';
 import { found, LabError, procedure, question } from '../shared';
-import { takeBatch } from '../lots';
-import { numberCells } from '../lots';
-import { loadClaim } from '../lots';
+import { loadClaim, numberCells, openLot, takeBatch } from '../lots';
 import { codeReaders } from './code-rules';
-import { openLot } from '../lots';
 import { MOST_CELLS } from './lots';
 
 export interface ScanResult {

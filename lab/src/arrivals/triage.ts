@@ -3,8 +3,7 @@ import { median, medianAbsoluteDeviation } from '@dusk-tally/core/statistics';
 import type { CellArrivalRow, RecoveryEntryRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
 import { found, type Lab, LabError, procedure, question } from '../shared';
-import { loadClaim } from '../lots';
-import { openLot } from '../lots';
+import { loadClaim, openLot } from '../lots';
 import { lotRules } from './refresh-arrivals';
 
 /** Releases one cell for slow recovery. Only a lead may, one at a time, with the caution read. */

@@ -1,4 +1,5 @@
 import type { BatchAnswer, RecordBatch, RunRecord } from '@dusk-tally/core/bench';
+import { trapezoid } from '@dusk-tally/core/units';
 import type {
   BenchAlarmRow,
   BenchLiveRow,
@@ -194,7 +195,7 @@ export function follow(
       event: null,
     });
     if (live.currentA !== null && timeS > live.timeS) {
-      const ah = ((live.currentA + currentA) / 2) * ((timeS - live.timeS) / 3600);
+      const ah = trapezoid(live.currentA, currentA, (timeS - live.timeS) / 3600);
       live.stepAh += Math.abs(ah);
       live.givenAh += Math.max(0, -ah);
       live.takenAh += Math.max(0, ah);

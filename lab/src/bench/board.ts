@@ -1,8 +1,7 @@
-import type { Span } from '@dusk-tally/core/bench';
+import type { ChannelLimits, Span } from '@dusk-tally/core/bench';
 import type { BenchJobRow, BenchSettingsRow } from '@dusk-tally/store';
 import { z } from 'zod';
 import { question } from '../shared';
-import type { ChannelLimits } from '@dusk-tally/core/bench';
 import { loadProblem } from './problem';
 import { remainingOfRun } from './run-progress';
 import { benchSettings } from './settings';

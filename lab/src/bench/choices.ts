@@ -1,3 +1,4 @@
+import { mayGoOnTester } from '@dusk-tally/core/arrivals';
 import type { RecipeConditions } from '@dusk-tally/core/bench';
 import { CHEMISTRY_PROFILES, type Chemistry } from '@dusk-tally/core/chemistry';
 import { z } from 'zod';
@@ -35,12 +36,11 @@ export const benchLots = question({
     for (const { id, lotId, number } of cells) {
       const list = byLot.get(lotId) ?? [];
       byLot.set(lotId, list);
-      const at = gate.get(id);
       list.push({
         id,
         number,
         tested: tested.has(id),
-        ready: at === 'ready' || at === 'open' || at === undefined,
+        ready: mayGoOnTester(gate.get(id)),
       });
     }
     return lots.flatMap(({ id, code, title }) => {

@@ -1,7 +1,6 @@
 import { createHash } from 'node:crypto';
 import type { BenchRecordRow, BenchRunRow } from '@dusk-tally/store';
-import { importLog } from '../evidence';
-import { recordReadings } from '../evidence';
+import { importLog, recordReadings } from '../evidence';
 import { type Actor, type Lab, LabError } from '../shared';
 
 /** Readings of one stretch of a run with what came of it. */

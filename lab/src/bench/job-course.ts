@@ -1,15 +1,18 @@
 import {
+  channelProblem,
   type CourseConditions,
+  courseS,
   type ExpectedStep,
   expectedCourse,
   type Leg,
   type ProgramStep,
   programOf,
-  reachableCurrent,
+  reachOf,
   RecipeProblem,
+  attendanceS,
   socAtRest,
+  unattendedNeeds,
 } from '@dusk-tally/core/bench';
-import { openCircuitVoltage } from '@dusk-tally/core/simulator';
 import type { RecipeVersionRow } from '@dusk-tally/store';
 import type { BenchChannel } from './bench-channels';
 import type { LotConditions } from './conditions';
@@ -24,7 +27,7 @@ export interface JobCourse {
   stateOfCharge: number;
   /** Of the cell with no channel in mind. */
   course: ExpectedStep[];
-  /** Somebody must be there so long from its start: through the first charge of a cell nobody knows; Infinity for all of it. */
+  /** Somebody must be there so long from its start, s. */
   watchedS: number;
   problem: string | null;
 }
@@ -38,16 +41,14 @@ export function courseConditions(
   stateOfCharge: number,
   channel: BenchChannel | null,
 ): CourseConditions {
-  const startV = openCircuitVoltage(conditions.chemistry, 0.5);
-  const reach = (claimed: number | null) =>
-    channel ? reachableCurrent(channel.limits, startV, claimed).amps : undefined;
+  const reach = channel ? reachOf(channel.limits, conditions) : null;
   return {
     chemistry: conditions.chemistry,
     capacityAh: conditions.ratedAh,
     stateOfCharge,
     tauS: null,
-    chargeA: reach(conditions.maxChargeA),
-    dischargeA: reach(conditions.maxDischargeA),
+    chargeA: reach?.charge.amps,
+    dischargeA: reach?.discharge.amps,
   };
 }
 
@@ -61,37 +62,13 @@ export function jobCourse(
   try {
     const program = programOf(recipe.steps, conditions);
     const course = expectedCourse(program, courseConditions(conditions, stateOfCharge, null));
-    const firstCharge = course.find(({ kind }) => kind === 'charge');
-    const watchedS = recipe.attendedOnly ? Infinity : !isKnown && firstCharge ? firstCharge.toS : 0;
-    return { program, stateOfCharge, course, watchedS, problem: null };
+    const needed = attendanceS(course, { attendedOnly: recipe.attendedOnly, isKnown });
+    return { program, stateOfCharge, course, watchedS: needed, problem: null };
   } catch (error) {
     if (error instanceof RecipeProblem)
       return { program: [], stateOfCharge, course: [], watchedS: 0, problem: error.message };
     throw error;
   }
-}
-
-/** Why a channel cannot run a program; null where it can. */
-export function channelProblem(
-  program: readonly ProgramStep[],
-  { limits }: BenchChannel,
-  conditions: LotConditions,
-): string | null {
-  const charging = program.some(({ kind }) => kind === 'charge');
-  const discharging = program.some(({ kind }) => kind === 'discharge' || kind === 'pulse');
-  if (charging && !limits.canCharge) return 'it cannot charge';
-  if (discharging && !limits.canDischarge) return 'it cannot discharge';
-  if (conditions.chargeV > limits.maxV) return `it takes at most ${limits.maxV} V`;
-  const least = Math.min(
-    ...program.flatMap((step) =>
-      step.kind === 'charge'
-        ? [step.taperA]
-        : step.kind === 'discharge' && step.mode === 'current'
-          ? [step.set]
-          : [],
-    ),
-  );
-  return least < limits.minA ? `it sets no less than ${limits.minA} A` : null;
 }
 
 /** Parts of a job that need a channel: long rests are spent off it. */
@@ -101,9 +78,8 @@ export function legsOf(
   channels: readonly BenchChannel[],
 ): Leg[] {
   const perChannel = channels.map((channel) => {
-    if (channelProblem(program, channel, conditions)) return null;
-    // Unattended hours need a cut-off the instrument enforces and a fuse (handbook, Safety).
-    if (watchedS < Infinity && (!channel.limits.enforcesCutoff || channel.limits.fuseA === null))
+    if (channelProblem(program, channel.limits, conditions)) return null;
+    if (watchedS < courseS(course) && unattendedNeeds(program, channel.limits).length > 0)
       return null;
     return expectedCourse(program, courseConditions(conditions, stateOfCharge, channel));
   });
@@ -122,7 +98,7 @@ export function legsOf(
           own ? own[until - 1]!.toS - own[from]!.fromS : Infinity,
         ),
         attendedShare:
-          watchedS === Infinity ? 1 : part === 0 ? Math.min(1, watchedS / nominalS) : 0,
+          watchedS >= courseS(course) ? 1 : part === 0 ? Math.min(1, watchedS / nominalS) : 0,
         restBeforeS: before?.kind === 'rest' ? before.seconds : 0,
       },
     ];

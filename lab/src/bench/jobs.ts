@@ -1,7 +1,6 @@
 import type { BenchJobRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
-import { requireOpenGate } from '../lots';
-import { openLot } from '../lots';
+import { openLot, requireOpenGate } from '../lots';
 import { found, type Lab, LabError, procedure } from '../shared';
 import { lotConditions } from './conditions';
 import { jobCourse } from './job-course';

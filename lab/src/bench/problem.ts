@@ -4,17 +4,19 @@ import {
   type PlanningProblem,
   type Span,
 } from '@dusk-tally/core/bench';
+import { attendedSpans, momentIn } from '@dusk-tally/core/units';
 import type { BenchJobRow, Transaction } from '@dusk-tally/store';
+import { labTimeZone } from '../lots';
 import type { Lab } from '../shared';
 import { type BenchChannel, benchChannels } from './bench-channels';
 import { type LotConditions, lotConditions } from './conditions';
 import { type JobCourse, jobCourse, legsOf } from './job-course';
 import { remainingOfRun } from './run-progress';
-import { attendedSpans, benchSettings } from './settings';
+import { benchSettings } from './settings';
 
 /** Days planned ahead. */
 export const DAYS_AHEAD = 60;
-const DAY_S = 86_400;
+const DAY_MIN = 1440;
 
 /** What planning starts from. */
 export interface BenchProblem {
@@ -52,10 +54,10 @@ export async function newestVoltages(
 export async function loadProblem(lab: Lab, transaction?: Transaction): Promise<BenchProblem> {
   const { store } = lab;
   const now = lab.now();
-  const [channels, settings, general, jobs, active] = [
+  const [channels, settings, timeZone, jobs, active] = [
     await benchChannels(lab, transaction),
     await benchSettings(lab, transaction),
-    await store.settings.one({ id: 1 }, { transaction }),
+    await labTimeZone(lab, transaction),
     await store.bench.jobs.find(
       { state: ['waiting', 'planned'] },
       {
@@ -65,7 +67,7 @@ export async function loadProblem(lab: Lab, transaction?: Transaction): Promise<
     ),
     await store.bench.runs.find({ state: ['ready', 'running'] }, { transaction }),
   ];
-  const attended = attendedSpans(settings, general?.timeZone ?? 'UTC', now, DAYS_AHEAD);
+  const attended = attendedSpans(settings, timeZone, now, DAYS_AHEAD);
   const conditions = new Map<number, LotConditions>();
   for (const lotId of new Set([...jobs, ...active].map((row) => row.lotId)))
     conditions.set(lotId, await lotConditions(lab, lotId, transaction));
@@ -102,9 +104,7 @@ export async function loadProblem(lab: Lab, transaction?: Transaction): Promise<
       id: job.id,
       legs: legsOf(course, own, channels),
       releaseS: 0,
-      dueS: job.dueOn
-        ? (Date.parse(`${job.dueOn}T00:00:00Z`) - now.getTime()) / 1000 + DAY_S
-        : null,
+      dueS: job.dueOn ? (momentIn(timeZone, job.dueOn, DAY_MIN) - now.getTime()) / 1000 : null,
       priority: job.priority,
     });
   }

@@ -1,8 +1,8 @@
-import { courseS, expectedCourse } from '@dusk-tally/core/bench';
+import { courseS } from '@dusk-tally/core/bench';
 import { z } from 'zod';
 import { question } from '../shared';
-import { lotConditions } from './conditions';
 import { leftDischarged } from './left-discharged';
+import { courseOfRun } from './run-progress';
 
 /** A step that should have ended longer ago is no longer spoken of, ms. */
 const STALE_MS = 12 * 3_600_000;
@@ -47,13 +47,7 @@ export const reminders = question({
     );
     const list: Reminder[] = [];
     for (const run of byHand) {
-      const { chemistry } = await lotConditions(lab, run.lotId);
-      const course = expectedCourse(run.program, {
-        chemistry,
-        capacityAh: run.expectedAh,
-        stateOfCharge: run.startSoc,
-        tauS: null,
-      });
+      const course = courseOfRun(run);
       const startMs = (run.startedAt ?? run.createdAt).getTime();
       const cell = number.get(run.cellId) ?? '';
       for (const part of course) {

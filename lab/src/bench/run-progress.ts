@@ -1,23 +1,16 @@
-import { courseS, expectedCourse, remainingS } from '@dusk-tally/core/bench';
-import { openCircuitVoltage } from '@dusk-tally/core/simulator';
+import { courseS, type ExpectedStep, expectedCourse, remainingS } from '@dusk-tally/core/bench';
 import type { BenchLiveRow, BenchRunRow } from '@dusk-tally/store';
 
-/** Progress of a run: its expected course from its own program. */
-function courseOf(run: BenchRunRow) {
-  return expectedCourse(run.program, {
-    chemistry: chemistryOf(run),
+/** How a run is expected to go, from its own program. */
+export const courseOfRun = (
+  run: Pick<BenchRunRow, 'program' | 'chemistry' | 'expectedAh' | 'startSoc'>,
+): ExpectedStep[] =>
+  expectedCourse(run.program, {
+    chemistry: run.chemistry,
     capacityAh: run.expectedAh,
     stateOfCharge: run.startSoc,
     tauS: null,
   });
-}
-
-/** Of the voltages of its program: enough for how long things take. */
-function chemistryOf(run: BenchRunRow): 'LFP' | 'NMC' {
-  return run.limits.highV > (openCircuitVoltage('LFP', 1) + openCircuitVoltage('NMC', 1)) / 2
-    ? 'NMC'
-    : 'LFP';
-}
 
 /** How far a run is. */
 export interface RunProgress {
@@ -30,7 +23,7 @@ export interface RunProgress {
 }
 
 export function progressOf(run: BenchRunRow, live: BenchLiveRow | null): RunProgress {
-  const course = courseOf(run);
+  const course = courseOfRun(run);
   const total = courseS(course);
   if (!live) return { share: null, leftS: total / run.speed, expectedAh: 0 };
   const step = run.program[live.step];

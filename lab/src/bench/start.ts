@@ -1,30 +1,31 @@
 import {
   ampsOf,
   answeredBefore,
+  charges,
   claimDifferences,
   courseS,
   type EarlierAnswer,
   leadLoss,
   type LeadLoss,
-  reachableCurrent,
+  expectedCourse,
+  heldToReach,
+  reachOf,
   START_QUESTIONS,
   type StartQuestion,
   startQuestions,
   type StartReason,
   startReasons,
 } from '@dusk-tally/core/bench';
-import { openCircuitVoltage } from '@dusk-tally/core/simulator';
 import { type BenchJobRow, type BenchRunRow, type Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
-import { requireOpenGate } from '../lots';
-import { openLot } from '../lots';
+import { openLot, requireOpenGate } from '../lots';
 import { found, type Lab, LabError, procedure, question } from '../shared';
 import { type BenchChannel, benchChannels } from './bench-channels';
 import { lotConditions } from './conditions';
 import { courseConditions, jobCourse } from './job-course';
 import { newestVoltages } from './problem';
 import { recipeOf } from './recipes';
-import { benchSettings, isAttended } from './settings';
+import { benchSettings, labAttendedForS } from './settings';
 
 /** A room’s temperature read longer ago than this is no longer known, ms. */
 const AMBIENT_GOOD_MS = 12 * 3_600_000;
@@ -91,7 +92,7 @@ async function gather(
     (await benchChannels(lab, transaction)).find(({ id }) => id === channelId),
     'That channel',
   );
-  const [cell, lot, recipe, conditions, settings, voltages, arrival, attendedNow] = [
+  const [cell, lot, recipe, conditions, settings, voltages, arrival, attendedForS] = [
     (await store.cells.one({ id: job.cellId }, { transaction }))!,
     (await store.lots.one({ id: job.lotId }, { transaction }))!,
     await recipeOf(lab, job.recipeVersionId, transaction),
@@ -99,7 +100,7 @@ async function gather(
     await benchSettings(lab, transaction),
     await newestVoltages(lab, [job.cellId], transaction),
     await store.arrivals.cells.one({ cellId: job.cellId }, { transaction }),
-    await isAttended(lab, now, transaction),
+    await labAttendedForS(lab, now, transaction),
   ];
   const model = (await store.cellModels.one({ id: lot.modelId }, { transaction }))!;
   const voltageV = voltages.get(cell.id) ?? null;
@@ -111,6 +112,10 @@ async function gather(
       `“${recipe.name}” cannot run with ${cell.number}: ${course.problem}`,
     );
   const driven = channel.wiring !== null;
+  const onChannel = expectedCourse(
+    course.program,
+    courseConditions(conditions, course.stateOfCharge, channel),
+  );
   const freshAmbient =
     settings.ambientAt && now.getTime() - settings.ambientAt.getTime() < AMBIENT_GOOD_MS
       ? settings.ambientC
@@ -129,8 +134,9 @@ async function gather(
     ambientC: freshAmbient,
     claimTemperatureC: conditions.claimTemperatureC,
     counterAh,
-    firstCharge: !isKnown,
-    attendedNow,
+    course: onChannel,
+    isKnown,
+    attendedForS,
     driven,
   };
   const { reach, hours, amps } = currents(channel, conditions, course.program);
@@ -157,10 +163,10 @@ async function gather(
         cutoffV: conditions.claimCutoffV,
       }),
       torqueNm: model.terminalTorqueNm,
-      durationS: courseS(course.course),
+      durationS: courseS(onChannel),
       ambientC: freshAmbient,
       voltageV,
-      isCharging: course.program.some(({ kind }) => kind === 'charge' || kind === 'toStorage'),
+      isCharging: charges(course.program),
     },
     row: {
       jobId,
@@ -168,7 +174,7 @@ async function gather(
       lotId: lot.id,
       channelId: channel.id,
       recipeVersionId: recipe.id,
-      program: course.program.map((step) => held(step, reach)),
+      program: course.program.map((step) => heldToReach(step, reach)),
       limits: {
         highV: conditions.chargeV,
         lowV: conditions.lowV,
@@ -179,6 +185,7 @@ async function gather(
       state: driven ? 'ready' : 'running',
       agent: null,
       speed: 1,
+      chemistry: conditions.chemistry,
       expectedAh: conditions.ratedAh,
       startSoc: course.stateOfCharge,
       ambientC: freshAmbient,
@@ -196,41 +203,12 @@ function currents(
   conditions: Awaited<ReturnType<typeof lotConditions>>,
   program: BenchRunRow['program'],
 ) {
-  const startV = openCircuitVoltage(conditions.chemistry, 0.5);
-  const reach = {
-    charge: reachableCurrent(channel.limits, startV, conditions.maxChargeA),
-    discharge: reachableCurrent(channel.limits, startV, conditions.maxDischargeA),
-  };
+  const reach = reachOf(channel.limits, conditions);
   const discharge = program.find((step) => step.kind === 'discharge');
   const wantedA =
     discharge?.mode === 'current' ? discharge.set : ampsOf({ in: 'claimRate' }, conditions);
-  const amps = Math.min(wantedA, courseConditions(conditions, 0.5, channel).dischargeA ?? wantedA);
+  const amps = Math.min(wantedA, reach.discharge.amps);
   return { reach, amps, hours: conditions.ratedAh / amps };
-}
-
-/** A step with its current held to what the channel reaches. */
-function held(
-  step: BenchRunRow['program'][number],
-  reach: { charge: { amps: number }; discharge: { amps: number } },
-): BenchRunRow['program'][number] {
-  if (step.kind === 'charge' && step.amps > reach.charge.amps)
-    return {
-      ...step,
-      amps: reach.charge.amps,
-      maxS: (step.maxS * step.amps) / reach.charge.amps,
-      taperA: Math.min(step.taperA, 0.9 * reach.charge.amps),
-    };
-  if (step.kind === 'toStorage' && step.amps > Math.min(reach.charge.amps, reach.discharge.amps)) {
-    const amps = Math.min(reach.charge.amps, reach.discharge.amps);
-    return { ...step, amps, maxS: (step.maxS * step.amps) / amps };
-  }
-  if (step.kind === 'discharge' && step.mode === 'current' && step.set > reach.discharge.amps)
-    return {
-      ...step,
-      set: reach.discharge.amps,
-      maxS: step.endsByTime ? step.maxS : (step.maxS * step.set) / reach.discharge.amps,
-    };
-  return step;
 }
 
 const startInput = {

@@ -7,8 +7,7 @@ import {
 } from '@dusk-tally/core/bench';
 import type { RunSummary, StringStep, StringTestRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
-import { loadClaim } from '../lots';
-import { openLot } from '../lots';
+import { loadClaim, openLot } from '../lots';
 import { found, isDuplicate, type Lab, LabError, procedure, question } from '../shared';
 
 const number = z.number('Expected a number.').finite();

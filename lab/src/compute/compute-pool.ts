@@ -4,11 +4,9 @@ import { Piscina } from 'piscina';
 import { LabError } from '../shared';
 import type { ReportSnapshot } from './report-snapshot';
 import type { PlanAnswer, PlanTask } from './plan-task';
-import type { LogResult, LogTask, RecomputeTask } from './compute-log';
+import type { LogResult, LogTask, recomputeLog, RecomputeTask } from './compute-log';
 import type { TraceViewTask } from './trace-view';
-import type { recomputeLog } from './compute-log';
-import type { WindowView } from './window-task';
-import type { WindowTask } from './window-task';
+import type { WindowTask, WindowView } from './window-task';
 
 /** Heavy work off the main thread: logs read, runs recomputed, traces drawn, reports set. */
 declare module '../shared/lab' {

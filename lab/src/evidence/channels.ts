@@ -1,8 +1,8 @@
-import type { CalibrationPoint } from '@dusk-tally/core/evidence';
-import { calibrationState, correctReading } from '@dusk-tally/core/evidence';
+import { type CalibrationPoint, calibrationState, correctReading } from '@dusk-tally/core/evidence';
 import type { ChannelRow } from '@dusk-tally/store';
 import { z } from 'zod';
 import { found, isDuplicate, LabError, procedure, question } from '../shared';
+import { labDay } from '../lots';
 
 const day = z.iso
   .date('Expected a date.')
@@ -97,7 +97,7 @@ export const listChannels = question({
       lab.store.instruments.find({ kind: 'tester' }),
       lab.store.meters.channels.find({}),
     ]);
-    const today = lab.now().toISOString().slice(0, 10);
+    const today = await labDay(lab);
     const byId = new Map(instruments.map((row) => [row.id, row]));
     const only = (id: number) => channels.filter((c) => c.instrumentId === id).length === 1;
     return channels

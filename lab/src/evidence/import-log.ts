@@ -2,10 +2,8 @@ import { createHash, webcrypto } from 'node:crypto';
 import { createReadStream } from 'node:fs';
 import type { ChannelRow, InstrumentRow } from '@dusk-tally/store';
 import { z } from 'zod';
-import { type EffectiveClaim, loadClaim } from '../lots';
+import { type EffectiveClaim, labDay, loadClaim, openLot, requireOpenGate } from '../lots';
 import { found, isDuplicate, type Lab, LabError, procedure } from '../shared';
-import { requireOpenGate } from '../lots';
-import { openLot } from '../lots';
 import type { ComputedLog, LogResult, LogTask } from '../compute';
 import { figureRow } from './figure-rows';
 import { testerAccuracy } from './instruments';
@@ -106,7 +104,7 @@ async function refuseKnownFile(lab: Lab, sha256: string, fileName: string): Prom
   const cell = run ? await lab.store.cells.one({ id: run.cellId }) : null;
   throw new LabError(
     'duplicate',
-    `${fileName} is the same file as ${known.name}, taken in on ${known.at.toISOString().slice(0, 10)}${cell ? ` for ${cell.number}` : ''}. It was not stored again.`,
+    `${fileName} is the same file as ${known.name}, taken in on ${await labDay(lab, undefined, known.at)}${cell ? ` for ${cell.number}` : ''}. It was not stored again.`,
     {
       link: cell ? `/cells/${cell.number}` : undefined,
     },

@@ -8,6 +8,7 @@ import {
 import type { MeterComparisonRow } from '@dusk-tally/store';
 import { z } from 'zod';
 import { found, LabError, procedure, question } from '../shared';
+import { labDay } from '../lots';
 import { chartsOf, isLike, jointRepeats, repeatsOf } from './repeats';
 import { type ChannelView, listChannels } from './channels';
 
@@ -171,7 +172,7 @@ export const keepControlCell = procedure({
       await lab.store.cells.one({ number: input.number }, { transaction, forUpdate: true }),
       `Cell ${input.number}`,
     );
-    const controlSince = input.keep ? lab.now().toISOString().slice(0, 10) : null;
+    const controlSince = input.keep ? await labDay(lab, transaction) : null;
     if ((cell.controlSince !== null) === input.keep) return;
     await lab.store.cells.update({ controlSince }, { id: cell.id }, transaction);
     changed({ what: 'controlCells', lotId: cell.lotId, cellIds: [cell.id] });

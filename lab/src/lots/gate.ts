@@ -1,9 +1,6 @@
-import { GATE_WORDS } from '@dusk-tally/core/arrivals';
+import { GATE_WORDS, mayGoOnTester } from '@dusk-tally/core/arrivals';
 import type { CellRow, Transaction } from '@dusk-tally/store';
 import { type Lab, LabError } from '../shared';
-
-/** Gates that keep a cell off a tester. */
-const SHUT = new Set(['quarantined', 'discard', 'blocked', 'waitsForLead', 'recovering']);
 
 /**
  * Refuses what would put a cell on a tester while its arrival forbids it (handbook, Safety).
@@ -16,7 +13,13 @@ export async function requireOpenGate(
   transaction: Transaction,
 ): Promise<void> {
   const arrival = await lab.store.arrivals.cells.one({ cellId: cell.id }, { transaction });
-  if (!arrival || !SHUT.has(arrival.gate) || despite) return;
+  if (mayGoOnTester(arrival?.gate) || despite) return;
+  if (!arrival || !(arrival.gate in GATE_WORDS))
+    throw new LabError(
+      'notAllowed',
+      `Nobody knows yet whether ${cell.number} may go on a tester, so it may not. Nothing was stored. Open its lot's arrival, and inspect it.`,
+      { link: `/cells/${cell.number}` },
+    );
   const why =
     arrival.gate === 'quarantined' || arrival.gate === 'blocked'
       ? 'see its findings'

@@ -1,7 +1,7 @@
 import { CLAIM_ITEMS, DEEP_DISCHARGE_V, findingKind } from '@dusk-tally/core/arrivals';
 import { calibrationState, decodeCurve, type Accuracy } from '@dusk-tally/core/evidence';
 import { histogram, mean, standardDeviation } from '@dusk-tally/core/statistics';
-import { formatNumber } from '@dusk-tally/core/units';
+import { dayIn, formatNumber } from '@dusk-tally/core/units';
 import { SHIPPED_SCHEME, VERDICT_WORDS } from '@dusk-tally/core/verdicts';
 import type {
   CellArrivalRow,
@@ -10,10 +10,9 @@ import type {
   RunRow,
   Transaction,
 } from '@dusk-tally/store';
-import { type EffectiveClaim, loadClaim } from '../lots';
+import { type EffectiveClaim, labTimeZone, loadClaim } from '../lots';
 import { found, type Lab } from '../shared';
-import { type CellLine, cellLines } from '../verdicts';
-import { standingFigures } from '../verdicts';
+import { type CellLine, cellLines, standingFigures } from '../verdicts';
 import { CAUTIONS, type ReportedFigure, type ReportedItem, type ReportSnapshot } from '../compute';
 
 /** Points of a printed curve. */
@@ -77,8 +76,9 @@ function itemOf(
   rank: number | null,
   arrival: CellArrivalRow | undefined,
   overdue: OverdueAt,
+  timeZone: string,
 ): ReportedItem {
-  const testedOn = run ? (run.startedAt ?? run.createdAt).toISOString().slice(0, 10) : null;
+  const testedOn = run ? dayIn(timeZone, run.startedAt ?? run.createdAt) : null;
   // What a channel out of control measured is not given out before someone looked.
   const free = line.held === null;
   const capacity = figures.find((figure) => figure.id === line.capacityFigureId);
@@ -228,6 +228,7 @@ export async function makeSnapshot(
   const wanted = new Set(request.cellIds);
   const figures = await standingFigures(lab, lot.id, request.cellIds, transaction);
   const overdue = await overdueChannels(lab, transaction);
+  const timeZone = await labTimeZone(lab, transaction);
   const capacityRuns = new Map<number, number>(
     figures
       .filter(({ quantity }) => quantity === 'capacity' || quantity === 'capacityAtClaim')
@@ -274,6 +275,7 @@ export async function makeSnapshot(
         rank,
         arrivalOf.get(line.id),
         overdue,
+        timeZone,
       );
     });
   const issuedAt = lab.now().toISOString();

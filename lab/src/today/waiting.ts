@@ -1,7 +1,6 @@
 import type { Gate } from '@dusk-tally/core/arrivals';
 import { z } from 'zod';
-import { arrivalOf } from '../arrivals';
-import { sampleOfLot } from '../arrivals';
+import { arrivalOf, sampleOfLot } from '../arrivals';
 import { question } from '../shared';
 import { headOf, type LotHead, type Stroke } from '../verdicts';
 

@@ -11,8 +11,7 @@ import {
 import type { Estimate } from '@dusk-tally/core/units';
 import type { FigureRow, RunRow, Transaction } from '@dusk-tally/store';
 import type { EffectiveClaim } from '../lots';
-import { figureRow, hashOf } from '../evidence';
-import { runConditions } from '../evidence';
+import { figureRow, hashOf, runConditions } from '../evidence';
 import type { Lab } from '../shared';
 
 export type SlimFigure = Omit<FigureRow, 'detail'>;

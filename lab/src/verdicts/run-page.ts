@@ -9,8 +9,7 @@ import type { CellRow, FigureRow, RunRow } from '@dusk-tally/store';
 import { z } from 'zod';
 import { testOfRun } from '../bench';
 import { found, type Lab, question } from '../shared';
-import { listChannels } from '../evidence';
-import { decimalsOf } from '../evidence';
+import { decimalsOf, listChannels } from '../evidence';
 
 export interface RunPageView {
   run: Omit<RunRow, 'curve'>;

@@ -6,6 +6,7 @@ import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { keepOfferAct } from './arrival-acts';
 import { useAct } from '@/kit/use-act';
+import { LabDay } from '@/kit/lab-time';
 
 /** The offer as it was written, kept as evidence; more can be added, none taken away. */
 export function OfferPanel({ lotId, offers }: { lotId: number; offers: OfferView[] }) {
@@ -18,7 +19,7 @@ export function OfferPanel({ lotId, offers }: { lotId: number; offers: OfferView
         <blockquote key={offer.id} className="mt-2 border-l-4 border-rule pl-3">
           <p className="max-h-48 overflow-auto whitespace-pre-wrap">{offer.text}</p>
           <p className="mt-1 text-[0.82rem] text-quiet">
-            kept by {offer.person} on {new Date(offer.at).toISOString().slice(0, 10)}
+            kept by {offer.person} on <LabDay at={offer.at} />
           </p>
         </blockquote>
       ))}

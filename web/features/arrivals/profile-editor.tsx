@@ -8,6 +8,7 @@ import { Problem } from '@/kit/page';
 import { setProfileAct } from './arrival-acts';
 import { typedNumber } from '@/kit/typed-number';
 import { useAct } from '@/kit/use-act';
+import { LabDay } from '@/kit/lab-time';
 
 const FIELDS = [
   ['ceilingWhPerL', 'Ceiling / Wh/L'],
@@ -79,9 +80,14 @@ export function ProfileEditor({ view, mayChange }: { view: ProfileView; mayChang
         <h2 className="font-semibold">
           {profile.label}{' '}
           <span className="font-normal text-quiet">
-            {entryId === null
-              ? 'house default'
-              : `changed by ${history[0]!.person} on ${new Date(history[0]!.at).toISOString().slice(0, 10)}: ${history[0]!.reason}`}
+            {entryId === null ? (
+              'house default'
+            ) : (
+              <>
+                changed by {history[0]!.person} on <LabDay at={history[0]!.at} />:{' '}
+                {history[0]!.reason}
+              </>
+            )}
           </span>
         </h2>
         {mayChange && (
@@ -142,7 +148,7 @@ export function ProfileEditor({ view, mayChange }: { view: ProfileView; mayChang
           <ul className="mt-1 text-[0.9rem]">
             {history.slice(1).map((entry) => (
               <li key={entry.id} className="tabular-nums">
-                {new Date(entry.at).toISOString().slice(0, 10)}, {entry.person}: {entry.reason} (
+                <LabDay at={entry.at} />, {entry.person}: {entry.reason} (
                 {entry.profile.ceilingWhPerL} Wh/L, {entry.profile.ceilingWhPerKg} Wh/kg, cut-off{' '}
                 {entry.profile.cutoffV} V)
               </li>

@@ -9,7 +9,7 @@ import { useAct } from '@/kit/use-act';
 import { groupAlarms } from './alarm-groups';
 import { muteForAnHour, mutedUntil, sound, unmute } from './alarm-sound';
 import { acknowledgeAct } from './bench-acts';
-import { clockOf } from './words';
+import { useClock } from './use-clock';
 
 const DONE: Record<string, string> = {
   block: 'stopped, cell blocked',
@@ -96,6 +96,7 @@ export function AlarmList({ alarms, now }: { alarms: readonly AlarmView[]; now: 
 }
 
 function OneAlarm({ one, now }: { one: AlarmView; now: Date }) {
+  const clock = useClock();
   return (
     <p>
       <Link href={`/bench/runs/${one.benchRunId}`} className="font-semibold underline">
@@ -104,13 +105,14 @@ function OneAlarm({ one, now }: { one: AlarmView; now: Date }) {
       {one.channel && <span className="text-quiet"> on {one.channel}</span>}:{' '}
       <strong>{one.title}</strong>
       {DONE[one.action] && ` (${DONE[one.action]})`}. {one.text}{' '}
-      <span className="text-quiet">{clockOf(String(one.at), now)}</span>
+      <span className="text-quiet">{clock(String(one.at), now)}</span>
     </p>
   );
 }
 
 /** The same alarm on several runs at about the same time: said once, with all of them. */
 function Alike({ group, now }: { group: readonly AlarmView[]; now: Date }) {
+  const clock = useClock();
   const one = group[0]!;
   return (
     <p>
@@ -126,7 +128,7 @@ function Alike({ group, now }: { group: readonly AlarmView[]; now: Date }) {
           </Link>
         </span>
       ))}
-      . {one.text} <span className="text-quiet">{clockOf(String(one.at), now)}</span>
+      . {one.text} <span className="text-quiet">{clock(String(one.at), now)}</span>
     </p>
   );
 }

@@ -6,7 +6,7 @@ import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { useAct } from '@/kit/use-act';
 import { readAmbientAct } from './bench-acts';
-import { clockOf } from './words';
+import { useClock } from './use-clock';
 
 /** The room’s temperature, as last read; asked for before a charge. */
 export function AmbientForm({
@@ -18,6 +18,7 @@ export function AmbientForm({
   at: string | null;
   now: Date;
 }) {
+  const clock = useClock();
   const { run, busy, problem } = useAct();
   const [open, setOpen] = useState(false);
   const [text, setText] = useState('');
@@ -26,7 +27,7 @@ export function AmbientForm({
       <Popover.Trigger className="rounded-sm underline decoration-dotted underline-offset-4 hover:text-ink">
         {celsius === null || at === null
           ? 'room not read yet'
-          : `room ${celsius.toFixed(1)} °C, read ${clockOf(at, now)}`}
+          : `room ${celsius.toFixed(1)} °C, read ${clock(at, now)}`}
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content

@@ -1,5 +1,6 @@
 'use client';
 
+import { dischargeLine } from '@dusk-tally/core/bench';
 import { medianBand } from '@dusk-tally/core/evidence';
 import type { BenchRunView } from '@dusk-tally/lab/bench';
 import { useMemo } from 'react';
@@ -18,26 +19,6 @@ import { useCurves } from '../verdicts/use-curves';
 /** Fewer tested cells than this make no band. */
 const LEAST_CELLS = 5;
 
-/** Charge given since the load came on, Ah, and voltage, over the last discharge of a run. */
-export function dischargeOf(
-  points: BenchRunView['points'],
-  kinds: readonly string[],
-): { ah: number; v: number }[] {
-  const step = points.findLast(({ step: at }) => kinds[at] === 'discharge')?.step;
-  const list: { ah: number; v: number }[] = [];
-  let [ah, before] = [0, null as BenchRunView['points'][number] | null];
-  for (const point of points) {
-    if (point.step !== step) continue;
-    if (before)
-      ah +=
-        ((Math.abs(before.currentA) + Math.abs(point.currentA)) / 2) *
-        ((point.timeS - before.timeS) / 3600);
-    list.push({ ah, v: point.voltageV });
-    before = point;
-  }
-  return list;
-}
-
 /** The discharge of a run before the median of its lot. */
 export function BandChart({
   points,
@@ -51,7 +32,7 @@ export function BandChart({
   lot: string;
 }) {
   const { data } = useCurves(lotId);
-  const line = useMemo(() => dischargeOf(points, kinds), [points, kinds]);
+  const line = useMemo(() => dischargeLine(points, kinds), [points, kinds]);
   const band = useMemo(
     () =>
       data && data.length >= LEAST_CELLS

@@ -1,8 +1,10 @@
+'use client';
+
 import type { LiveBoard, Reminder } from '@dusk-tally/lab/bench';
 import { BellRing, Gauge } from 'lucide-react';
 import Link from 'next/link';
 import { groupAlarms } from './alarm-groups';
-import { clockOf } from './words';
+import { useClock } from './use-clock';
 
 const edgeOf = (alarms: LiveBoard['alarms']) =>
   alarms.length === 0
@@ -13,6 +15,7 @@ const edgeOf = (alarms: LiveBoard['alarms']) =>
 
 /** What the bench wants today: alarms, what is overdue, what runs and until when. */
 export function BenchToday({ board, due }: { board: LiveBoard; due: readonly Reminder[] }) {
+  const clock = useClock();
   const now = new Date(board.at);
   const runs = board.channels.flatMap(({ run }) => (run && run.phase !== 'ended' ? [run] : []));
   const soon = due.filter(
@@ -59,7 +62,7 @@ export function BenchToday({ board, due }: { board: LiveBoard; due: readonly Rem
               <Gauge size={16} className="shrink-0 text-quiet" aria-hidden />
               <span>
                 {runs.length} {runs.length === 1 ? 'cell is' : 'cells are'} on the bench
-                {last ? `, the last till ${clockOf(last, now)}` : ''}
+                {last ? `, the last till ${clock(last, now)}` : ''}
               </span>
               <span className="ml-auto whitespace-nowrap text-ember">Watch</span>
             </Link>
@@ -73,7 +76,7 @@ export function BenchToday({ board, due }: { board: LiveBoard; due: readonly Rem
             >
               <Gauge size={16} className="shrink-0 text-quiet" aria-hidden />
               <span className={one.isOverdue ? 'font-semibold' : ''}>
-                {one.text}, {one.isOverdue ? 'since' : 'at'} {clockOf(one.at, now)}
+                {one.text}, {one.isOverdue ? 'since' : 'at'} {clock(one.at, now)}
               </span>
             </Link>
           </li>

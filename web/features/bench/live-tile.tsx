@@ -2,7 +2,8 @@ import type { LiveChannel, LiveRun } from '@dusk-tally/lab/bench';
 import { BellRing, TriangleAlert } from 'lucide-react';
 import Link from 'next/link';
 import type { TileSize } from './tile-size';
-import { clockOf, doing } from './words';
+import { doing } from './words';
+import { useClock } from './use-clock';
 
 const amps = (value: number) => Math.abs(value).toFixed(Math.abs(value) < 10 ? 3 : 2);
 
@@ -95,6 +96,7 @@ export function LiveTile({
   now: Date;
   size: TileSize;
 }) {
+  const clock = useClock();
   if (size === 'tiny') return <TinyTile channel={channel} run={run} />;
   const isGrave = graveOf(run);
   const dense = size === 'small';
@@ -147,7 +149,7 @@ export function LiveTile({
           {run.isSilent ? 'nothing heard' : doing(run)}
         </span>
         {run.finishAt && (
-          <span className="shrink-0 text-quiet">till {clockOf(run.finishAt, now)}</span>
+          <span className="shrink-0 text-quiet">till {clock(run.finishAt, now)}</span>
         )}
       </span>
       <Progress run={run} />

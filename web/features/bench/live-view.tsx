@@ -9,7 +9,7 @@ import { AmbientForm } from './ambient-form';
 import { LiveTile } from './live-tile';
 import { TILE_SIZES, useTileSize } from './tile-size';
 import { useStream } from './use-stream';
-import { clockOf } from './words';
+import { useClock } from './use-clock';
 
 /** Points of a tile’s curve, most; older ones are thinned. */
 const MOST_POINTS = 160;
@@ -42,6 +42,7 @@ export function LiveView({
   curves: Record<number, { x: number; v: number }[]>;
   due: readonly Reminder[];
 }) {
+  const clock = useClock();
   const [board, setBoard] = useState(first);
   const points = useRef<Points>(
     new Map(Object.entries(curves).map(([id, list]) => [Number(id), [...list]])),
@@ -73,12 +74,12 @@ export function LiveView({
         <AmbientForm celsius={board.ambientC} at={board.ambientAt} now={now} />
         {!isUp && (
           <strong className="text-missed">
-            The line to the app is down; this is {clockOf(board.at, now)}’s picture.
+            The line to the app is down; this is {clock(board.at, now)}’s picture.
           </strong>
         )}
         {silent.map(({ name, seenAt }) => (
           <strong key={name} className="text-missed">
-            Agent {name} was last heard at {clockOf(seenAt, now)}.
+            Agent {name} was last heard at {clock(seenAt, now)}.
           </strong>
         ))}
       </p>
@@ -134,7 +135,7 @@ export function LiveView({
                 <Link href={`/bench/runs/${one.benchRunId}`} className="hover:underline">
                   {one.text}
                 </Link>{' '}
-                {one.isOverdue ? 'since' : 'at'} {clockOf(one.at, now)}
+                {one.isOverdue ? 'since' : 'at'} {clock(one.at, now)}
               </li>
             ))}
           </ul>

@@ -9,16 +9,14 @@ import { Label } from '../arrivals/form-parts';
 import { useAct } from '@/kit/use-act';
 import { beginParallelChargeAct, endParallelChargeAct } from './bench-acts';
 import { lengthOf } from './words';
+import { LabMoment, useMomentField } from '@/kit/lab-time';
 
-const localNow = () => {
-  const now = new Date();
-  return new Date(now.getTime() - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
-};
 const numberOf = (text: string) => Number(text.trim().replace(',', '.'));
 
 function Bank({ bank }: { bank: ParallelChargeView }) {
   const { run, busy, problem } = useAct();
-  const [fullAt, setFullAt] = useState(localNow);
+  const { toField, fromField } = useMomentField();
+  const [fullAt, setFullAt] = useState(() => toField(new Date()));
   return (
     <li className="panel p-4">
       <p>
@@ -26,11 +24,8 @@ function Bank({ bank }: { bank: ParallelChargeView }) {
           {bank.cells} cells of {bank.ratedAh} Ah
         </strong>{' '}
         from {Math.round(bank.fromSoc * 100)} % on {bank.supplyA} A, since{' '}
-        {new Date(bank.startedAt).toLocaleString('en-GB', {
-          dateStyle: 'medium',
-          timeStyle: 'short',
-        })}
-        . Full after {bank.leastHours.toFixed(1)} h at the earliest.
+        <LabMoment at={bank.startedAt} />. Full after {bank.leastHours.toFixed(1)} h at the
+        earliest.
       </p>
       {bank.judged ? (
         <p
@@ -43,7 +38,7 @@ function Bank({ bank }: { bank: ParallelChargeView }) {
           className="mt-2 flex flex-wrap items-end gap-3"
           onSubmit={(event) => {
             event.preventDefault();
-            run(() => endParallelChargeAct({ id: bank.id, fullAt: new Date(fullAt) }));
+            run(() => endParallelChargeAct({ id: bank.id, fullAt: fromField(fullAt) }));
           }}
         >
           <Label text="Full at">
@@ -85,12 +80,13 @@ export function ParallelView({
   banks: readonly ParallelChargeView[];
 }) {
   const router = useRouter();
+  const { toField, fromField } = useMomentField();
   const { run, busy, problem } = useAct();
   const [form, setForm] = useState({
     cells: '4',
     fromPct: '30',
     supplyA: '10',
-    startedAt: localNow(),
+    startedAt: toField(new Date()),
   });
   const [equal, setEqual] = useState(false);
   const set = (name: keyof typeof form) => (event: { target: { value: string } }) =>
@@ -112,7 +108,7 @@ export function ParallelView({
                 cells: numberOf(form.cells),
                 fromSoc: numberOf(form.fromPct) / 100,
                 supplyA: numberOf(form.supplyA),
-                startedAt: new Date(form.startedAt),
+                startedAt: fromField(form.startedAt),
                 voltagesEqual: equal as true,
               }),
             );

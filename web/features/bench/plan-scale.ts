@@ -1,3 +1,5 @@
+import { dayIn, momentIn } from '@dusk-tally/core/units';
+
 /** The stretch of time a planning board shows. */
 export interface PlanScale {
   fromMs: number;
@@ -8,6 +10,7 @@ export interface PlanScale {
 
 /** Starts are put on quarters of an hour. */
 export const QUARTER_MS = 900_000;
+const DAY_MS = 86_400_000;
 
 export const xOf = ({ fromMs, toMs, width }: PlanScale, atMs: number): number =>
   ((atMs - fromMs) / (toMs - fromMs)) * width;
@@ -24,22 +27,19 @@ export function midnights(
   timeZone: string,
 ): { atMs: number; words: string }[] {
   const days: { atMs: number; words: string }[] = [];
-  const hourOf = (ms: number) =>
-    Number(
-      new Intl.DateTimeFormat('en-GB', { hour: '2-digit', hourCycle: 'h23', timeZone }).format(ms),
-    );
-  for (let at = Math.ceil(fromMs / QUARTER_MS) * QUARTER_MS; at < toMs; at += QUARTER_MS) {
-    if (hourOf(at) !== 0 || (days.length > 0 && at - days[days.length - 1]!.atMs < 20 * 3_600_000))
-      continue;
+  const first = Date.parse(`${dayIn(timeZone, new Date(fromMs))}T00:00:00Z`);
+  for (let day = first; ; day += DAY_MS) {
+    const atMs = momentIn(timeZone, new Date(day).toISOString().slice(0, 10), 0);
+    if (atMs >= toMs) return days;
+    if (atMs < fromMs) continue;
     days.push({
-      atMs: at,
-      words: new Date(at).toLocaleDateString('en-GB', {
+      atMs,
+      words: new Date(day).toLocaleDateString('en-GB', {
         weekday: 'short',
         day: 'numeric',
         month: 'short',
-        timeZone,
+        timeZone: 'UTC',
       }),
     });
   }
-  return days;
 }

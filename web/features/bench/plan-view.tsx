@@ -11,6 +11,7 @@ import { JobForm, type LotChoice } from './job-form';
 import { PlanBoard, type Place } from './plan-board';
 import { StartDialog } from './start-dialog';
 import { clockOf, lengthOf } from './words';
+import { useMomentField } from '@/kit/lab-time';
 
 export type { StartList };
 
@@ -46,11 +47,6 @@ function Summary({ board }: { board: Board }) {
   );
 }
 
-const localInput = (date: Date) => {
-  const at = new Date(date.getTime() - date.getTimezoneOffset() * 60_000);
-  return at.toISOString().slice(0, 16);
-};
-
 /** What can be done with the part of a job that was picked on the board. */
 function Picked({
   job,
@@ -68,7 +64,8 @@ function Picked({
   const { run, busy, problem } = useAct();
   const planned = job.parts[part];
   const [channelId, setChannelId] = useState(planned?.channelId ?? board.channels[0]?.id ?? 0);
-  const [from, setFrom] = useState(planned ? localInput(new Date(planned.from)) : '');
+  const { toField, fromField } = useMomentField();
+  const [from, setFrom] = useState(planned ? toField(planned.from) : '');
   const now = new Date(board.now);
   return (
     <section className="panel mt-3 p-4" aria-label={`Job of ${job.cell}`}>
@@ -109,7 +106,7 @@ function Picked({
           className="mt-3 flex flex-wrap items-end gap-3"
           onSubmit={(event) => {
             event.preventDefault();
-            drop({ job, part, channelId, from: new Date(from) });
+            drop({ job, part, channelId, from: fromField(from) });
           }}
         >
           <label>

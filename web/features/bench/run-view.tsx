@@ -12,7 +12,8 @@ import { commandRunAct, finishByHandAct, spotReadingAct } from './bench-acts';
 import { BandChart } from './band-chart';
 import { RunChart } from './run-chart';
 import { useStream } from './use-stream';
-import { ASK_WORDS, clockOf, doing, lengthOf, STEP_WORDS } from './words';
+import { ASK_WORDS, doing, lengthOf, STEP_WORDS } from './words';
+import { useClock } from './use-clock';
 
 interface StreamedRecord {
   seq: number;
@@ -56,6 +57,7 @@ const numberIn = (text: string) => Number(text.trim().replace(',', '.'));
 
 /** One run of the bench: its curve as it grows, what happened, and what a person can do. */
 export function RunView({ view }: { view: BenchRunView }) {
+  const clock = useClock();
   const { run: first } = view;
   const router = useRouter();
   const [points, setPoints] = useState(view.points);
@@ -121,7 +123,7 @@ export function RunView({ view }: { view: BenchRunView }) {
             <Link href={`/lots/${first.lot}`} className="underline">
               {first.lot}
             </Link>
-            {first.finishAt && `, done at about ${clockOf(first.finishAt, now)}`}
+            {first.finishAt && `, done at about ${clock(first.finishAt, now)}`}
             {first.endReason && `. ${first.endReason}`}
             {first.speed > 1 && `. Simulated bench, ${first.speed} times as fast as real`}
           </p>
@@ -295,17 +297,16 @@ export function RunView({ view }: { view: BenchRunView }) {
                   Keep
                 </Button>
               </form>
-              {view.spotLeadMohm !== null && (
+              {view.spotLeads && (
                 <p className="mt-2">
-                  Leads take {view.spotLeadMohm.toFixed(1)} mΩ
-                  {last && Math.abs(last.currentA) > 0.05 && (
-                    <>
-                      , {((view.spotLeadMohm * Math.abs(last.currentA)) / 1).toFixed(0)} mV now
-                      {view.spotLeadMohm * Math.abs(last.currentA) > 20 &&
-                        `: move the sense leads to the cell’s terminals, or set the cut-off to ${(view.cutoffV - (view.spotLeadMohm / 1000) * Math.abs(last.currentA)).toFixed(3)} V`}
-                    </>
-                  )}
-                  .
+                  {view.spotLeads.mohm === null
+                    ? `Nothing can be said of the leads: ${view.spotLeads.reason}`
+                    : `Leads take ${view.spotLeads.mohm.toFixed(1)} ± ${(2 * view.spotLeads.standardUncertaintyMohm!).toFixed(1)} mΩ${
+                        view.spotLeads.loss
+                          ? `, ${(view.spotLeads.loss.dropV * 1000).toFixed(0)} mV now`
+                          : ''
+                      }.`}
+                  {view.spotLeads.loss?.advice && ` ${view.spotLeads.loss.advice}`}
                 </p>
               )}
             </section>

@@ -7,15 +7,13 @@ import { Problem } from '@/kit/page';
 import { Label } from '../arrivals/form-parts';
 import { useAct } from '@/kit/use-act';
 import { makeTokenAct, revokeTokenAct } from './bench-acts';
+import { LabMoment } from '@/kit/lab-time';
 
 const SCOPES = [
   ['bench', 'bench: an agent drives channels and hands in readings'],
   ['read', 'read: cells and runs'],
   ['write', 'write: readings and files'],
 ] as const;
-
-const day = (at: Date | string | null) =>
-  at ? new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' }) : 'never';
 
 /** Tokens of programs that speak with the app. */
 export function TokenList({ tokens }: { tokens: readonly TokenView[] }) {
@@ -100,12 +98,14 @@ export function TokenList({ tokens }: { tokens: readonly TokenView[] }) {
                   <td>{token.name}</td>
                   <td>{token.scopes.join(', ')}</td>
                   <td>
-                    {day(token.createdAt)}, {token.by}
+                    <LabMoment at={token.createdAt} />, {token.by}
                   </td>
-                  <td>{day(token.lastUsedAt)}</td>
+                  <td>{token.lastUsedAt ? <LabMoment at={token.lastUsedAt} /> : 'never'}</td>
                   <td className="text-right">
                     {token.revokedAt ? (
-                      `revoked ${day(token.revokedAt)}`
+                      <>
+                        revoked <LabMoment at={token.revokedAt} />
+                      </>
                     ) : (
                       <Button
                         disabled={busy}

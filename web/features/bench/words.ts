@@ -36,7 +36,7 @@ export function lengthOf(seconds: number): string {
 }
 
 /** `14:20` today, `Thu 14:20` within a week, else the date. */
-export function clockOf(iso: string, now: Date, timeZone?: string): string {
+export function clockOf(iso: string, now: Date, timeZone: string): string {
   const at = new Date(iso);
   const days = Math.abs(at.getTime() - now.getTime()) / 86_400_000;
   const time = at.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit', timeZone });

@@ -8,6 +8,7 @@ import { RunActs } from '../verdicts/run-acts';
 import { holesOf } from './holes-of';
 import { TraceChart } from './trace-chart';
 import { QUANTITY_WORDS } from './words';
+import { LabDay } from '@/kit/lab-time';
 
 const ORDER = [
   'capacityAtClaim',
@@ -60,7 +61,7 @@ export function RunPanel({
           {run.rows} rows over {formatDuration(run.durationS)},{' '}
           {run.instrument?.name ?? 'tester not described'}
           {run.leadMohm ? `, two-wire with ${run.leadMohm} mΩ of leads` : ''}, taken in by{' '}
-          {run.person} on {run.createdAt.toISOString().slice(0, 10)}
+          {run.person} on <LabDay at={run.createdAt} />
           {held.length > 0 ? '; held' : !counts && '; another result counts'}
         </p>
       </div>

@@ -1,5 +1,6 @@
 import type { ReportView } from '@dusk-tally/lab/reports';
 import Link from 'next/link';
+import { LabDay } from '@/kit/lab-time';
 
 /** Issued reports, newest first. */
 export function ReportList({ reports }: { reports: ReportView[] }) {
@@ -23,7 +24,9 @@ export function ReportList({ reports }: { reports: ReportView[] }) {
               </Link>
             </td>
             <td>{report.customer}</td>
-            <td className="whitespace-nowrap">{report.createdAt.toISOString().slice(0, 10)}</td>
+            <td className="whitespace-nowrap">
+              <LabDay at={report.createdAt} />
+            </td>
             <td className="font-mono text-[0.78rem] text-quiet">{report.sha256.slice(0, 16)}…</td>
             <td className="text-right">
               <a href={`/api/reports/${report.number}/pdf`} className="text-ember hover:underline">

@@ -6,8 +6,7 @@ import { CirclePause } from 'lucide-react';
 import Link from 'next/link';
 import { liftHoldAct } from './hold-actions';
 import { ReasonForm } from './reason-form';
-
-const day = (at: Date): string => new Date(at).toISOString().slice(0, 10);
+import { LabDay } from '@/kit/lab-time';
 
 /** What of a lot is held, first of all: how many results, why, and which cells. */
 export function HeldOfLot({ holds, code }: { holds: LotVerdict['holds']; code: string }) {
@@ -91,7 +90,12 @@ export function HoldsOfCell({
                 </Link>
               )}
               : {hold.text}
-              {hold.person && ` (${hold.person}, ${day(hold.at)})`}
+              {hold.person && (
+                <>
+                  {' '}
+                  ({hold.person}, <LabDay at={hold.at} />)
+                </>
+              )}
             </p>
             {mayLead ? (
               <ReasonForm
@@ -122,7 +126,7 @@ export function HoldsOfCell({
             {lifted.map((hold) => (
               <li key={hold.id}>
                 {sentence(HOLD_WORDS[hold.rule])}, {placeOf(hold)}: {hold.text} Lifted by{' '}
-                {hold.lifter} on {day(hold.liftedAt!)}: “{hold.liftReason}”
+                {hold.lifter} on <LabDay at={hold.liftedAt!} />: “{hold.liftReason}”
               </li>
             ))}
           </ul>
@@ -137,7 +141,8 @@ export function HoldsOfCell({
                 <Link href={`/runs/${move.runId}`} className="underline">
                   Run {move.runId}
                 </Link>{' '}
-                from {move.from} to {move.to} by {move.person} on {day(move.at)}: “{move.reason}”
+                from {move.from} to {move.to} by {move.person} on <LabDay at={move.at} />: “
+                {move.reason}”
               </li>
             ))}
           </ul>

@@ -1,3 +1,4 @@
+import { trapezoid } from '../../units';
 import { chargeStepAh } from '../charge-steps';
 import { holesWithin } from '../holes';
 import type { Discharge } from '../sections';
@@ -48,7 +49,7 @@ function addSteps(trace: Trace, charge: Float64Array, from: number, to: number):
     let before = Math.abs(currentA[from - 1]!);
     for (let row = from; row <= to; row++) {
       const here = Math.abs(currentA[row]!);
-      ah += ((before + here) / 2) * ((timeS[row]! - timeS[row - 1]!) / 3600);
+      ah += trapezoid(before, here, (timeS[row]! - timeS[row - 1]!) / 3600);
       charge[row] = ah;
       before = here;
     }

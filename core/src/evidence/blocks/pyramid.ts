@@ -1,3 +1,4 @@
+import { trapezoid } from '../../units';
 import type { Discharge, Section } from '../sections';
 import type { Trace } from '../trace';
 
@@ -95,7 +96,7 @@ const rowOf = ({ timeS, currentA, counterAh }: PyramidPart, row: number): Charge
 /** Charge between two rows that follow each other, Ah. */
 const stepBetween = (before: ChargeRow, row: ChargeRow): number =>
   before.amps !== null && row.amps !== null
-    ? ((before.amps + row.amps) * (row.timeS - before.timeS)) / 7200
+    ? trapezoid(before.amps, row.amps, (row.timeS - before.timeS) / 3600)
     : Math.abs(row.counterAh - before.counterAh);
 
 /** Charge so far, and where it is noted for the first row of each bucket. */
@@ -122,7 +123,7 @@ function addTrapezoids(
   let amps = Math.abs(currentA[from - 1]!);
   for (let i = from; i <= to; i++) {
     const now = Math.abs(currentA[i]!);
-    ah += ((amps + now) * (timeS[i]! - timeS[i - 1]!)) / 7200;
+    ah += trapezoid(amps, now, (timeS[i]! - timeS[i - 1]!) / 3600);
     amps = now;
     const row = first + i;
     if ((row & (BUCKET_ROWS - 1)) === 0) chargeAh[row / BUCKET_ROWS] = ah;

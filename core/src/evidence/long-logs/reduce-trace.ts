@@ -1,4 +1,4 @@
-import type { Finding } from '../../units';
+import { type Finding, trapezoid } from '../../units';
 import { correctReading, type CalibrationPoint } from '../meters/calibration';
 import { decodeColumn, BLOCK_ROWS } from '../blocks/column-codec';
 import { storedMode, type StoredColumn, type TraceBlock } from '../blocks/trace-blocks';
@@ -217,9 +217,9 @@ export function reduceTrace(
         const amps = Math.abs(currentA[i]!);
         const hours = (timeS[i]! - lastS) / 3600;
         if (hours > 0) {
-          sumAh += ((lastA + amps) / 2) * hours;
-          sumWh += ((lastA * lastV + amps * voltageV[i]!) / 2) * hours;
-          sumOhm += ((lastA * lastA + amps * amps) / 2) * hours;
+          sumAh += trapezoid(lastA, amps, hours);
+          sumWh += trapezoid(lastA * lastV, amps * voltageV[i]!, hours);
+          sumOhm += trapezoid(lastA * lastA, amps * amps, hours);
         }
         lastA = amps;
         lastV = voltageV[i]!;

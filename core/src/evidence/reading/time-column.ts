@@ -1,4 +1,4 @@
-import type { Finding } from '../../units';
+import { type Finding, trapezoid } from '../../units';
 
 /** Units a bare time column may count in. */
 export const TIME_UNITS = ['ms', 's', 'min', 'h', 'd'] as const;
@@ -70,7 +70,7 @@ function movedOver(times: Float64Array, currentA: Float64Array | null): number |
   let sum = 0;
   for (let i = 1; i < times.length; i++) {
     const step = times[i]! - times[i - 1]!;
-    if (step > 0) sum += ((Math.abs(currentA[i]!) + Math.abs(currentA[i - 1]!)) / 2) * step;
+    if (step > 0) sum += trapezoid(Math.abs(currentA[i - 1]!), Math.abs(currentA[i]!), step);
   }
   return sum;
 }

@@ -1,3 +1,4 @@
+import { labDay } from '@dusk-tally/lab/lots';
 import { SHIPPED_SCHEME } from '@dusk-tally/core/verdicts';
 import type { Accuracy } from '@dusk-tally/core/evidence';
 import { mayAct } from '@dusk-tally/lab';
@@ -49,7 +50,7 @@ export default async function LabPage() {
   const instruments = await listInstruments(lab(), who, {});
   const limits = await holdLimits(lab(), who, {});
   const people = who.role === 'admin' ? await listPeople(lab(), who, {}) : null;
-  const today = lab().now().toISOString().slice(0, 10);
+  const today = await labDay(lab());
   return (
     <>
       <PageHead title="Lab" lead="Instruments, the grade scheme and the people who may act.">

@@ -8,6 +8,7 @@ import { useAct } from '@/kit/use-act';
 import { lookAtChannelAct } from './channel-acts';
 import { ChannelForm } from './channel-form';
 import { ControlChartPicture } from './control-chart';
+import { LabDay } from '@/kit/lab-time';
 
 const share = (value: number) => `${(100 * Math.abs(value)).toFixed(2)} %`;
 
@@ -108,7 +109,7 @@ export function ChannelCard({ channel, mayLead }: { channel: ChannelState; mayLe
           <ControlChartPicture chart={channel.chart} />
           {channel.chart.looks.map((look) => (
             <p key={String(look.at)} className="text-[0.82rem] text-quiet">
-              {new Date(look.at).toISOString().slice(0, 10)}, {look.person}: {look.note}
+              <LabDay at={look.at} />, {look.person}: {look.note}
             </p>
           ))}
         </div>

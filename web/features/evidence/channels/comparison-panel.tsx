@@ -8,6 +8,7 @@ import { Problem } from '@/kit/page';
 import { typedNumber } from '@/kit/typed-number';
 import { useAct } from '@/kit/use-act';
 import { addComparisonAct } from './channel-acts';
+import { LabDay } from '@/kit/lab-time';
 
 const UNITS = ['V', 'A', 'Ah', 'mΩ', '°C'] as const;
 const BLANK = { meter: '', value: '', expanded: '' };
@@ -148,7 +149,7 @@ export function ComparisonPanel({ kept }: { kept: MetersView['comparisons'] }) {
           <summary className="cursor-pointer">
             {row.title}{' '}
             <span className="text-quiet">
-              {new Date(row.at).toISOString().slice(0, 10)}, {row.person}:{' '}
+              <LabDay at={row.at} />, {row.person}:{' '}
               {row.pairs.every((pair) => pair.agrees)
                 ? 'all agree'
                 : `${row.pairs.filter((pair) => !pair.agrees).length} of ${row.pairs.length} pairs disagree`}

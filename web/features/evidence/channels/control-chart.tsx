@@ -12,6 +12,7 @@ import {
   YAxis,
 } from 'recharts';
 import { AXIS, GRID, roundAxis, TOOLTIP } from '@/kit/chart-style';
+import { useLabDay } from '@/kit/lab-time';
 
 interface Mark {
   cx?: number;
@@ -39,12 +40,13 @@ function Point({ cx, cy, payload }: Mark) {
 
 /** Control cells on one channel, in order of time, with the limits of its first points. */
 export function ControlChartPicture({ chart }: { chart: NonNullable<ChannelState['chart']> }) {
+  const dayOf = useLabDay();
   const data = chart.points.map((point, i) => ({
     n: i + 1,
     value: point.value,
     signal: point.signal,
     cell: point.cell,
-    day: new Date(point.at).toISOString().slice(0, 10),
+    day: dayOf(point.at),
   }));
   const values = [...data.map((point) => point.value), chart.lower, chart.upper];
   const up = roundAxis(Math.min(...values), Math.max(...values), 5);

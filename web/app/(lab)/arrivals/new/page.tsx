@@ -1,3 +1,4 @@
+import { labDay } from '@dusk-tally/lab/lots';
 import { listModels, listProfiles } from '@dusk-tally/lab/arrivals';
 import { mayAct } from '@dusk-tally/lab';
 import { labSettings } from '@dusk-tally/lab/people';
@@ -29,7 +30,7 @@ export default async function NewLotPage() {
           models={models}
           profiles={profiles.map((row) => row.profile)}
           currency={settings.currency}
-          today={lab().now().toISOString().slice(0, 10)}
+          today={await labDay(lab())}
         />
       ) : (
         <Problem>Taking in a lot needs the role lead; you are signed in as {who.role}.</Problem>

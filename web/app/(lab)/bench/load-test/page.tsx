@@ -3,6 +3,7 @@ import Link from 'next/link';
 import { Empty } from '@/kit/page';
 import { lab } from '@/lib/lab';
 import { requireActor } from '@/lib/session';
+import { LabMoment } from '@/kit/lab-time';
 
 export const metadata = { title: 'Load tests' };
 
@@ -61,10 +62,7 @@ export default async function LoadTestsPage() {
                   )}
                 </td>
                 <td>
-                  {test.updatedAt.toLocaleString('en-GB', {
-                    dateStyle: 'medium',
-                    timeStyle: 'short',
-                  })}
+                  <LabMoment at={test.updatedAt} />
                 </td>
               </tr>
             ))}

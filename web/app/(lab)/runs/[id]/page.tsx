@@ -12,6 +12,7 @@ import { TrailLink } from '@/kit/trail-link';
 import { lab } from '@/lib/lab';
 import { orNotFound } from '@/lib/lot-page';
 import { requireActor } from '@/lib/session';
+import { LabDay } from '@/kit/lab-time';
 
 export const metadata = { title: 'Run' };
 
@@ -49,7 +50,7 @@ export default async function RunPage({ params }: { params: Promise<{ id: string
           {view.channel ?? view.instrument ?? 'tester not described'}
           {run.ambientC !== null && `, room at ${run.ambientC} °C`}
           {run.leadMohm !== null && `, two-wire with ${run.leadMohm} mΩ of leads`}; taken in by{' '}
-          {view.person} on {run.createdAt.toISOString().slice(0, 10)}.
+          {view.person} on <LabDay at={run.createdAt} />.
         </p>
       </header>
       {summary.findings.length > 0 && (

@@ -3,6 +3,7 @@ import { StringTestLoader } from '@/features/bench/string-test-loader';
 import { lab } from '@/lib/lab';
 import { orNotFound } from '@/lib/lot-page';
 import { requireActor } from '@/lib/session';
+import { LabMoment } from '@/kit/lab-time';
 
 export const metadata = { title: 'Load test' };
 
@@ -14,8 +15,7 @@ export default async function LoadTestPage({ params }: { params: Promise<{ id: s
     <>
       <h2 className="text-xl font-semibold">{view.row.title}</h2>
       <p className="mb-3 text-quiet">
-        Lot {view.lot.code}, kept by {view.by},{' '}
-        {view.row.updatedAt.toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
+        Lot {view.lot.code}, kept by {view.by}, <LabMoment at={view.row.updatedAt} />
       </p>
       <StringTestLoader
         key={view.row.version}

@@ -4,6 +4,7 @@ import { PrintButton } from '@/kit/print-button';
 import { Empty } from '@/kit/page';
 import { lab } from '@/lib/lab';
 import { lotContext } from '@/lib/lot-page';
+import { LabDay } from '@/kit/lab-time';
 
 export const metadata = { title: 'Pick list' };
 
@@ -29,8 +30,7 @@ export default async function PickListPage({ params }: { params: Promise<{ code:
             {head.lot.title}: {sample.picks.length} of {sample.plan.lotSize} cells. {sample.words}
           </p>
           <p className="text-quiet">
-            Seed {sample.plan.seed}, drawn by {sample.person} on{' '}
-            {sample.plan.at.toISOString().slice(0, 10)}.
+            Seed {sample.plan.seed}, drawn by {sample.person} on <LabDay at={sample.plan.at} />.
           </p>
         </div>
         <PrintButton />
