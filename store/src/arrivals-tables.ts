@@ -199,7 +199,7 @@ export class ArrivalTables {
     );
   }
 
-  /** Voltage at arrival of each cell: its first, lowest and newest reading that was not taken back. */
+  /** Voltage at arrival of each cell: its readings taken on arrival, in order. */
   voltages(
     lotId: number,
     cellIds: number[] | null,
@@ -208,7 +208,7 @@ export class ArrivalTables {
     if (cellIds?.length === 0) return Promise.resolve([]);
     return this.sequelize.query(
       `SELECT cellId, id, value FROM readings
-        WHERE lotId = :lotId AND kind = 'openCircuitVoltage'
+        WHERE lotId = :lotId AND kind = 'openCircuitVoltage' AND purpose = 'arrival'
           ${cellIds ? 'AND cellId IN (:cellIds)' : ''} ORDER BY id`,
       { type: QueryTypes.SELECT, replacements: { lotId, cellIds }, transaction },
     );

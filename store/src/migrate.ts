@@ -11,6 +11,7 @@ import { up as budgetKinds } from './migrations/008-budget-kinds';
 import { up as assessments } from './migrations/009-assessments';
 import { up as runInputs } from './migrations/010-run-inputs';
 import { up as runChemistry } from './migrations/011-run-chemistry';
+import { up as readingPurpose } from './migrations/012-reading-purpose';
 
 /** Brings the database to today's shape. @returns names of the migrations that ran. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
@@ -27,6 +28,7 @@ export async function migrate(sequelize: Sequelize): Promise<string[]> {
       { name: '009-assessments', up: () => assessments(sequelize.getQueryInterface()) },
       { name: '010-run-inputs', up: () => runInputs(sequelize.getQueryInterface()) },
       { name: '011-run-chemistry', up: () => runChemistry(sequelize.getQueryInterface()) },
+      { name: '012-reading-purpose', up: () => readingPurpose(sequelize.getQueryInterface()) },
     ],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),

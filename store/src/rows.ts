@@ -9,6 +9,7 @@ import type {
   SustainedCurrent,
 } from '@dusk-tally/core/evidence';
 import type { Bound, Figure, Finding, Quantity } from '@dusk-tally/core/units';
+import type { ReadingPurpose } from '@dusk-tally/core/arrivals';
 import type { HoldLimits, ProbePlace } from '@dusk-tally/core/verdicts';
 
 export type Role = 'technician' | 'lead' | 'admin';
@@ -263,6 +264,8 @@ export interface ReadingRow {
   repeats: number[] | null;
   /** Where the probes of an AC reading were. */
   probe: ProbePlace | null;
+  /** What it was taken for; voltages of other purposes than arrival never change triage. */
+  purpose: ReadingPurpose;
   instrumentId: number | null;
   /** Made by the browser, so that a repeated send is stored once. */
   clientKey: string;

@@ -253,6 +253,7 @@ export class Store {
         decimals: c.whole,
         repeats: c.long,
         probe: c.text,
+        purpose: c.text,
         instrumentId: c.whole,
         clientKey: c.text,
         keptDespite: c.text,
@@ -346,7 +347,7 @@ export class Store {
     if (cellIds?.length === 0) return [];
     const rows = await this.sequelize.query<Rows.ReadingRow & { repeats: unknown }>(
       `SELECT * FROM readings WHERE id IN
-        (SELECT MAX(id) FROM readings WHERE lotId = :lotId ${cellIds ? 'AND cellId IN (:cellIds)' : ''} GROUP BY cellId, kind)`,
+        (SELECT MAX(id) FROM readings WHERE lotId = :lotId ${cellIds ? 'AND cellId IN (:cellIds)' : ''} GROUP BY cellId, kind, IF(kind = 'openCircuitVoltage', purpose, ''))`,
       { type: QueryTypes.SELECT, replacements: { lotId, cellIds }, transaction },
     );
     return rows.map((row) => ({

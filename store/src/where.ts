@@ -6,6 +6,7 @@ export interface Comparison<T> {
   not?: T | null;
   noneOf?: readonly T[];
   above?: T;
+  below?: T;
   atLeast?: T;
   /** Text with `%` for anything. */
   like?: string;
@@ -24,6 +25,7 @@ const OPERATORS = {
   not: Op.ne,
   noneOf: Op.notIn,
   above: Op.gt,
+  below: Op.lt,
   atLeast: Op.gte,
   like: Op.like,
 } as const satisfies Record<keyof Comparison<unknown>, symbol>;

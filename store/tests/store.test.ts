@@ -147,6 +147,7 @@ describe('the store', () => {
         decimals: 2,
         repeats: null,
         probe: null,
+        purpose: 'arrival',
         instrumentId: null,
         keptDespite: null,
         clientKey: `00000000-0000-4000-a000-${String(n).padStart(12, '0')}`,

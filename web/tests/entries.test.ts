@@ -79,16 +79,23 @@ describe('what is stored already', () => {
       number: 'B-1',
       label: null,
       readings: { acResistance: { value: 0.4, decimals: 3, repeats: [0.4, 0.41, 0.39] } },
+      voltages: { rest: { value: 3.3312, decimals: 4, repeats: null } },
     },
-    { id: 2, number: 'B-2', label: null, readings: {} },
+    { id: 2, number: 'B-2', label: null, readings: {}, voltages: {} },
   ];
   it('stands in its fields with the digits it was read to', () => {
-    const entries = new Map(initialEntries(cells, [COLUMN.openCircuitVoltage, ac]));
+    const entries = new Map(initialEntries(cells, [COLUMN.openCircuitVoltage, ac], 'arrival'));
     expect([...entries.keys()]).toEqual([keyOf(0, 1)]);
     expect(entries.get('0:1')).toMatchObject({ text: '0.400', value: 0.4, problem: null });
     expect(entries.get('0:1')!.repeats).toHaveLength(3);
   });
+  it('is a voltage only under what it was taken for', () => {
+    const rest = new Map(initialEntries(cells, [COLUMN.openCircuitVoltage, ac], 'rest'));
+    expect(rest.get('0:0')).toMatchObject({ text: '3.3312', value: 3.3312 });
+    for (const purpose of ['arrival', 'stock', 'set'] as const)
+      expect(initialEntries(cells, [COLUMN.openCircuitVoltage], purpose)).toEqual([]);
+  });
   it('of a column that is added later stands behind the others', () => {
-    expect(initialEntries(cells, [ac], 4).map(([key]) => key)).toEqual(['0:4']);
+    expect(initialEntries(cells, [ac], 'arrival', 4).map(([key]) => key)).toEqual(['0:4']);
   });
 });

@@ -4,6 +4,7 @@ export * from './check-typed';
 export * from './check-typed-result';
 export * from './codes';
 export * from './gate';
+export * from './reading-purpose';
 export * from './inspection';
 export * from './pack-candidates';
 export * from './read-offer';

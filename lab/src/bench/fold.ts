@@ -1,3 +1,4 @@
+import { usualPurpose } from '@dusk-tally/core/arrivals';
 import { createHash } from 'node:crypto';
 import type { BenchRecordRow, BenchRunRow } from '@dusk-tally/store';
 import { importLog, recordReadings } from '../evidence';
@@ -121,7 +122,16 @@ async function keepMeasured(
   run: BenchRunRow,
   records: readonly BenchRecordRow[],
 ): Promise<void> {
-  for (const { seq, event } of records) {
+  // A voltage read before any current flowed is one of arrival where the cell is new here.
+  let flowed = false;
+  const hasRun =
+    (await lab.store.runs.count({
+      cellId: run.cellId,
+      createdAt: { below: run.startedAt ?? run.createdAt },
+    })) > 0;
+  for (const { seq, step, event } of records) {
+    const kind = run.program[step]?.kind;
+    flowed ||= kind !== undefined && kind !== 'rest' && kind !== 'measure';
     if (event?.event !== 'measured') continue;
     if (
       event.what !== 'acResistance' &&
@@ -137,6 +147,7 @@ async function keepMeasured(
           kind: event.what,
           value: Number(event.value.toFixed(4)),
           decimals: 4,
+          purpose: flowed ? 'rest' : usualPurpose(hasRun),
           clientKey: keyOf(run.id, seq),
         },
       ],

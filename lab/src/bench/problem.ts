@@ -40,13 +40,14 @@ export async function newestVoltages(
   if (cellIds.length === 0) return new Map();
   const rows = await lab.store.readings.find(
     { cellId: [...cellIds], kind: 'openCircuitVoltage' },
-    { transaction, order: [['id', 'ASC']], columns: ['cellId', 'value'] },
+    { transaction, order: [['id', 'ASC']], columns: ['id', 'cellId', 'value', 'purpose'] },
   );
+  // Taken back is only what was read for the same purpose.
+  const standing = new Map<string, (typeof rows)[number]>();
+  for (const row of rows) standing.set(`${row.cellId} ${row.purpose}`, row);
   const newest = new Map<number, number>();
-  for (const { cellId, value } of rows) {
-    if (value === null) newest.delete(cellId);
-    else newest.set(cellId, value);
-  }
+  for (const { cellId, value } of [...standing.values()].sort((a, b) => a.id - b.id))
+    if (value !== null) newest.set(cellId, value);
   return newest;
 }
 

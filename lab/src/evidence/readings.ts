@@ -1,3 +1,8 @@
+import {
+  READING_PURPOSE_CODES,
+  type ReadingPurpose,
+  usualPurpose,
+} from '@dusk-tally/core/arrivals';
 import type { ReadingKind } from '@dusk-tally/store';
 import { medianOf, type TypedQuantityName, typedFigure } from '@dusk-tally/core/verdicts';
 import { z } from 'zod';
@@ -59,6 +64,11 @@ export const readingsInput = z.object({
           /** Where the probes of an AC reading were. */
           probe: z
             .enum(['terminal', 'bolt', 'bar'])
+            .nullish()
+            .transform((value) => value ?? null),
+          /** What it was taken for; arrival until the first run of its cell, then store. */
+          purpose: z
+            .enum(READING_PURPOSE_CODES)
             .nullish()
             .transform((value) => value ?? null),
           clientKey: z.uuid(),
@@ -128,9 +138,15 @@ export const recordReadings = procedure({
         'A reading names a cell that is not of this lot. None of this batch was stored.',
       );
     const at = lab.now();
+    const ran = new Set(
+      (await store.runs.find({ cellId: cellIds }, { transaction, columns: ['cellId'] })).map(
+        ({ cellId }) => cellId,
+      ),
+    );
     await store.readings.insertMany(
       fresh.map((reading) => ({
         ...reading,
+        purpose: reading.purpose ?? usualPurpose(ran.has(reading.cellId)),
         lotId: input.lotId,
         instrumentId: input.instrumentId,
         personId: actor.id,
@@ -174,20 +190,21 @@ export const recordReadings = procedure({
       act: 'typed readings',
       subjectType: 'lot',
       subjectId: input.lotId,
-      after: fresh.map(({ cellId, kind, value, keptDespite, repeats, probe }) => ({
+      after: fresh.map(({ cellId, kind, value, keptDespite, repeats, probe, purpose }) => ({
         cell: numbers.get(cellId),
         kind,
         value,
         ...(keptDespite ? { keptDespite } : {}),
         ...(repeats ? { repeats } : {}),
         ...(probe && probe !== 'terminal' ? { probe } : {}),
+        ...(purpose ? { purpose } : {}),
       })),
     });
     return { stored: stored.length };
   },
 });
 
-/** What the entry grid shows: every cell with its newest typed readings. */
+/** What the entry grid shows: every cell with its newest typed readings, voltages by what they were taken for. */
 export const entryGrid = question({
   role: 'technician',
   input: z.object({ lotId: z.int() }),
@@ -196,22 +213,24 @@ export const entryGrid = question({
       lab.store.cells.find({ lotId }, { order: [['position', 'ASC']] }),
       lab.store.latestReadings(lotId, null),
     ]);
-    const byCell = new Map<
-      number,
-      Partial<Record<string, { value: number; decimals: number; repeats: number[] | null }>>
-    >();
+    type Shown = { value: number; decimals: number; repeats: number[] | null };
+    type OfCell = Partial<Record<string, Shown>>;
+    const byCell = new Map<number, OfCell>();
+    const voltages = new Map<number, Partial<Record<ReadingPurpose, Shown>>>();
     for (const reading of readings) {
-      const entry = byCell.get(reading.cellId) ?? {};
       if (reading.value === null) continue;
-      const { value, decimals, repeats } = reading;
-      entry[reading.kind] = { value, decimals, repeats };
-      byCell.set(reading.cellId, entry);
+      const { cellId, value, decimals, repeats } = reading;
+      const shown = { value, decimals, repeats };
+      if (reading.kind === 'openCircuitVoltage')
+        voltages.set(cellId, { ...voltages.get(cellId), [reading.purpose]: shown });
+      else byCell.set(cellId, { ...byCell.get(cellId), [reading.kind]: shown });
     }
     return cells.map((cell) => ({
       id: cell.id,
       number: cell.number,
       label: cell.label,
       readings: byCell.get(cell.id) ?? {},
+      voltages: voltages.get(cell.id) ?? {},
     }));
   },
 });

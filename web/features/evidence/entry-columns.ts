@@ -1,4 +1,4 @@
-import type { Doubt, TypedColumn } from '@dusk-tally/core/arrivals';
+import type { Doubt, ReadingPurpose, TypedColumn } from '@dusk-tally/core/arrivals';
 import { parseQuantity, type TypedQuantity } from '@dusk-tally/core/units';
 import { medianOf } from '@dusk-tally/core/verdicts';
 import type { PendingReading } from './entry-outbox';
@@ -87,11 +87,19 @@ export const METER_OF: Record<Kind, string> = {
   durationShown: 'tester',
 };
 
+interface StoredReading {
+  value: number;
+  decimals: number;
+  repeats: number[] | null;
+}
+
 export interface GridCell {
   id: number;
   number: string;
   label: string | null;
-  readings: Partial<Record<string, { value: number; decimals: number; repeats: number[] | null }>>;
+  readings: Partial<Record<string, StoredReading>>;
+  /** Open-circuit voltages, by what they were taken for. */
+  voltages: Partial<Record<ReadingPurpose, StoredReading>>;
 }
 
 export interface Entry {
@@ -161,13 +169,14 @@ export function parseEntry(
 export function initialEntries(
   cells: GridCell[],
   columns: GridColumn[],
+  purpose: ReadingPurpose,
   firstColumn = 0,
 ): [string, Entry][] {
   const entries = new Map<string, Entry>();
   cells.forEach((cell, row) =>
     columns.forEach(({ kind }, i) => {
       const column = firstColumn + i;
-      const reading = cell.readings[kind];
+      const reading = kind === 'openCircuitVoltage' ? cell.voltages[purpose] : cell.readings[kind];
       if (reading)
         entries.set(keyOf(row, column), {
           ...BLANK,

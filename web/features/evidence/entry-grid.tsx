@@ -1,6 +1,13 @@
 'use client';
 
-import { checkTyped, checkTypedResult, type ResultVoltages } from '@dusk-tally/core/arrivals';
+import {
+  checkTyped,
+  checkTypedResult,
+  READING_PURPOSE_CODES,
+  READING_PURPOSES,
+  type ReadingPurpose,
+  type ResultVoltages,
+} from '@dusk-tally/core/arrivals';
 import type { ProbePlace } from '@dusk-tally/core/verdicts';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import {
@@ -43,6 +50,8 @@ export function EntryGrid({
   expected,
   voltages = UNKNOWN,
   kinds = ['acResistance', 'openCircuitVoltage', 'capacity'],
+  takenFor = 'arrival',
+  mayChoose = false,
 }: {
   lotId: number;
   cells: GridCell[];
@@ -52,20 +61,27 @@ export function EntryGrid({
   voltages?: ResultVoltages;
   /** Columns, in the order they are read. */
   kinds?: Kind[];
+  /** What readings are taken for, unless it is chosen otherwise. */
+  takenFor?: ReadingPurpose;
+  /** It may be chosen otherwise. */
+  mayChoose?: boolean;
 }) {
   const [bare, setBare] = useState<Partial<Record<Kind, string>>>({});
   const [walk, setWalk] = useState<'down' | 'pair' | 'all'>('down');
   const { state, push, restore } = useOutbox(lotId);
+  const [purpose, setPurpose] = useState(takenFor);
   const [instrument, setInstrument] = useState('');
   const [probe, setProbe] = useState<ProbePlace>('terminal');
   const [more, setMore] = useState<readonly Kind[]>([]);
   const [at, setAt] = useState<{ row: number; column: number }>({ row: 0, column: 0 });
   const columns = useMemo(() => [...kinds, ...more].map((kind) => COLUMN[kind]), [kinds, more]);
   const [entries, setEntries] = useState<Map<string, Entry>>(
-    () => new Map(initialEntries(cells, columns)),
+    () => new Map(initialEntries(cells, columns, takenFor)),
   );
   const asked = useRef(new Map<string, Entry>());
   const history = useRef<{ key: string; before: Entry }[]>([]);
+  /** Voltages of purposes that are not shown now, as they were left. */
+  const typed = useRef(new Map<ReadingPurpose, [string, Entry][]>());
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
     count: cells.length,
@@ -89,7 +105,9 @@ export function EntryGrid({
       held.flatMap((reading): [string, Entry][] => {
         const row = rowOfCell.get(reading.cellId);
         const column = columns.findIndex(({ kind }) => kind === reading.kind);
-        return row === undefined
+        const isOther =
+          reading.kind === 'openCircuitVoltage' && (reading.purpose ?? takenFor) !== takenFor;
+        return row === undefined || isOther
           ? []
           : [
               [
@@ -182,8 +200,27 @@ export function EntryGrid({
       initialEntries(
         cells,
         wanted.map((kind) => COLUMN[kind]),
+        purpose,
         kinds.length,
       ),
+    );
+  };
+
+  /** Voltages of another purpose are shown in place of those that were. */
+  const choosePurpose = (next: ReadingPurpose) => {
+    const column = columns.findIndex(({ kind }) => kind === 'openCircuitVoltage');
+    const isVoltage = (key: string) => Number(key.slice(key.indexOf(':') + 1)) === column;
+    typed.current.set(
+      purpose,
+      [...now.current].filter(([key]) => isVoltage(key)),
+    );
+    now.current = new Map([...now.current].filter(([key]) => !isVoltage(key)));
+    history.current = [];
+    asked.current.clear();
+    setPurpose(next);
+    show(
+      typed.current.get(next) ??
+        initialEntries(cells, columns, next).filter(([key]) => isVoltage(key)),
     );
   };
 
@@ -207,6 +244,7 @@ export function EntryGrid({
               : Math.max(...(entry.repeats ?? [entry.value]).map(decimalsIn)),
           repeats: entry.repeats,
           probe: kind === 'acResistance' ? probe : null,
+          purpose,
           clientKey: crypto.randomUUID(),
           keptDespite: entry.kept ? entry.doubt!.question : null,
           instrumentId: instrumentFor(kind),
@@ -335,6 +373,22 @@ export function EntryGrid({
             ))}
           </select>
         </label>
+        {mayChoose && (
+          <label>
+            <span className="mb-1 block text-quiet">Voltages are taken</span>
+            <select
+              className="field"
+              value={purpose}
+              onChange={(event) => choosePurpose(event.target.value as ReadingPurpose)}
+            >
+              {READING_PURPOSE_CODES.map((code) => (
+                <option key={code} value={code}>
+                  {READING_PURPOSES[code].words}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
         <label>
           <span className="mb-1 block text-quiet">Enter goes</span>
           <select
@@ -374,6 +428,11 @@ export function EntryGrid({
               <option value="energyBehindInverter">energy behind an inverter</option>
             </select>
           </label>
+        )}
+        {mayChoose && (
+          <p className="max-w-60 text-[0.82rem] text-quiet">
+            A voltage {READING_PURPOSES[purpose].words} {READING_PURPOSES[purpose].says}.
+          </p>
         )}
         <OutboxLine state={state} />
         {waiting > 0 && (

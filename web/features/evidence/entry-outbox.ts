@@ -1,6 +1,7 @@
 'use client';
 
 import type { ReadingKind } from '@dusk-tally/lab/evidence';
+import type { ReadingPurpose } from '@dusk-tally/core/arrivals';
 import type { ProbePlace } from '@dusk-tally/core/verdicts';
 import { useSendQueue } from '@/lib/use-send-queue';
 
@@ -14,6 +15,8 @@ export interface PendingReading {
   repeats: number[] | null;
   /** Where the probes of an AC reading were. */
   probe: ProbePlace | null;
+  /** What it was taken for. */
+  purpose: ReadingPurpose;
   clientKey: string;
   keptDespite: string | null;
   instrumentId: number | null;

@@ -1,3 +1,4 @@
+import { READING_PURPOSES } from '@dusk-tally/core/arrivals';
 import { mayAct } from '@dusk-tally/lab';
 import { photosOfLot } from '@dusk-tally/lab/arrivals';
 import { cellPage, holdsView, movesOfCell } from '@dusk-tally/lab/verdicts';
@@ -149,7 +150,14 @@ export default async function CellPage({ params }: { params: Promise<{ number: s
               <tbody>
                 {readings.map((reading) => (
                   <tr key={reading.id}>
-                    <td>{QUANTITY_WORDS[reading.kind]}</td>
+                    <td>
+                      {QUANTITY_WORDS[reading.kind]}
+                      {reading.kind === 'openCircuitVoltage' && (
+                        <span className="block text-[0.78rem] text-quiet">
+                          {READING_PURPOSES[reading.purpose].words}
+                        </span>
+                      )}
+                    </td>
                     <td className="num">
                       {reading.value === null
                         ? 'taken back'

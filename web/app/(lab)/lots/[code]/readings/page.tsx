@@ -1,3 +1,4 @@
+import { usualPurpose } from '@dusk-tally/core/arrivals';
 import { entryGrid, listInstruments } from '@dusk-tally/lab/evidence';
 import { LotFrame } from '@/features/arrivals/lot-frame';
 import { EntryGrid } from '@/features/evidence/entry-grid';
@@ -16,6 +17,8 @@ export default async function ReadingsPage({ params }: { params: Promise<{ code:
     <LotFrame head={head} tab="readings">
       <EntryGrid
         lotId={head.lot.id}
+        takenFor={usualPurpose(head.tested > 0)}
+        mayChoose
         cells={cells}
         instruments={instruments.map(({ id, name, kind }) => ({ id, name, kind }))}
         expected={{
