@@ -6,6 +6,7 @@ const line = (id: number): CellLine => ({
   id,
   number: `B-${String(id).padStart(4, '0')}`,
   label: id % 2 ? null : `mark “${id}”`,
+  life: id % 2 ? 'ready' : 'graded',
   capacityAh: id % 3 ? 104 + id / 1000 : null,
   capacityU: 0.3,
   bound: 'exact',

@@ -12,5 +12,6 @@ export * from './triage';
 export * from './packs';
 export * from './sampling';
 export * from './arrival-view';
+export * from './gate-changes';
 export * from './refresh-arrivals';
 export * from './swelling';

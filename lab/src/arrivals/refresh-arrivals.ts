@@ -8,9 +8,11 @@ import {
   type Severity,
   TRIAGE_PROTOCOLS,
   triageCell,
+  type TriageProtocol,
   type TriageSchool,
   worstSeverity,
 } from '@dusk-tally/core/arrivals';
+import type { Chemistry } from '@dusk-tally/core/chemistry';
 import type {
   CellArrivalRow,
   CellRow,
@@ -122,13 +124,83 @@ export function voltagesOf(readings: readonly { value: number | null }[]): {
   };
 }
 
-interface Evidence {
+export interface ArrivalEvidence {
   entries: InspectionEntryRow[];
   readings: { value: number | null }[];
   recoveries: RecoveryEntryRow[];
 }
 
 const ENDED = new Set(['recovered', 'noRise', 'heat']);
+
+type CodeReaders = Awaited<ReturnType<typeof codeReaders>>;
+
+/** What the arrival of a lot’s cells is judged by. */
+export interface ArrivalContext {
+  lotId: number;
+  arrivedOn: string | null;
+  chemistry: Chemistry;
+  protocol: TriageProtocol;
+  skipped: readonly CellStep[];
+  read: CodeReaders;
+}
+
+export async function arrivalContext(
+  lab: Lab,
+  lotId: number,
+  transaction?: Transaction,
+): Promise<ArrivalContext> {
+  const { lot, model } = await loadClaim(lab, lotId, transaction);
+  const rules = await lotRules(lab, lotId, transaction);
+  return {
+    lotId,
+    arrivedOn: lot.arrivedOn,
+    chemistry: model.chemistry,
+    protocol: TRIAGE_PROTOCOLS[rules.school],
+    skipped: rules.skipped,
+    read: await codeReaders(lab, transaction),
+  };
+}
+
+/** Where a cell stands between the box and the bench, from the evidence of its arrival. Pure. */
+export function arrivalRow(
+  { lotId, arrivedOn, chemistry, protocol, skipped, read }: ArrivalContext,
+  cell: Pick<CellRow, 'id' | 'label'>,
+  evidence: ArrivalEvidence,
+): CellArrivalRow {
+  const standing = findingsOfEntries(evidence.entries);
+  const open = standing.filter((finding) => finding.state === 'open');
+  const volts = voltagesOf(evidence.readings);
+  const ended = [...evidence.recoveries].reverse().find((entry) => ENDED.has(entry.act));
+  const triage = volts
+    ? triageCell(protocol, chemistry, {
+        ...volts,
+        released: evidence.recoveries.some((entry) => entry.act === 'released'),
+        recovery: (ended?.act as RecoveryOutcome | undefined) ?? null,
+      })
+    : null;
+  const inspected = isInspected(evidence.entries, standing);
+  const worst = worstSeverity(open.map((finding) => finding.severity));
+  const code = cell.label ? readCode(cell.label, read, { arrivedOn }) : null;
+  return {
+    cellId: cell.id,
+    lotId,
+    inspected,
+    worst,
+    findings: JSON.stringify([...new Set(open.map((finding) => finding.code))]).slice(0, 400),
+    graded: gradedAs(inspected, standing),
+    found: JSON.stringify([
+      ...new Set(standing.flatMap(({ state, code }) => (state === 'withdrawn' ? [] : [code]))),
+    ]).slice(0, 600),
+    producedOn: code?.ok ? code.producedFrom : null,
+    producedUntil: code?.ok ? (code.producedUntil ?? code.producedFrom) : null,
+    firstV: volts?.firstV ?? null,
+    lowestV: volts?.lowestV ?? null,
+    newestV: volts?.newestV ?? null,
+    triage: triage?.outcome ?? null,
+    triageReason: triage?.reason ?? null,
+    gate: gateOf({ worst, inspected, triage, skipped }),
+  };
+}
 
 /** Makes again where cells of a lot stand between the box and the bench; rows that stay are not written. */
 export async function refreshArrivals(
@@ -139,8 +211,7 @@ export async function refreshArrivals(
 ): Promise<number[]> {
   const { store } = lab;
   const { arrivals } = store;
-  const { lot, model } = await loadClaim(lab, lotId, transaction);
-  const rules = await lotRules(lab, lotId, transaction);
+  const context = await arrivalContext(lab, lotId, transaction);
   const where = cellIds ? { lotId, cellId: cellIds } : { lotId };
   const cells = await store.cells.find(cellIds ? { lotId, id: cellIds } : { lotId }, {
     transaction,
@@ -148,52 +219,15 @@ export async function refreshArrivals(
   });
   // Locked first, so that two people's marks on one cell are both in what the second one writes.
   const before = await arrivals.cells.find(where, { transaction, forUpdate: true });
-  const [entries, recoveries, readings, read] = [
+  const [entries, recoveries, readings] = [
     byCellId(await arrivals.inspections.find(where, { transaction, order: [['id', 'ASC']] })),
     byCellId(await arrivals.recoveries.find(where, { transaction, order: [['id', 'ASC']] })),
     byCellId(await arrivals.voltages(lotId, cellIds, transaction)),
-    await codeReaders(lab, transaction),
   ];
   const known = new Map(before.map((row) => [row.cellId, row]));
-  const protocol = TRIAGE_PROTOCOLS[rules.school];
-  const arrivalOf = (cell: Pick<CellRow, 'id' | 'label'>, evidence: Evidence): CellArrivalRow => {
-    const standing = findingsOfEntries(evidence.entries);
-    const open = standing.filter((finding) => finding.state === 'open');
-    const volts = voltagesOf(evidence.readings);
-    const ended = [...evidence.recoveries].reverse().find((entry) => ENDED.has(entry.act));
-    const triage = volts
-      ? triageCell(protocol, model.chemistry, {
-          ...volts,
-          released: evidence.recoveries.some((entry) => entry.act === 'released'),
-          recovery: (ended?.act as RecoveryOutcome | undefined) ?? null,
-        })
-      : null;
-    const inspected = isInspected(evidence.entries, standing);
-    const worst = worstSeverity(open.map((finding) => finding.severity));
-    const code = cell.label ? readCode(cell.label, read, { arrivedOn: lot.arrivedOn }) : null;
-    return {
-      cellId: cell.id,
-      lotId,
-      inspected,
-      worst,
-      findings: JSON.stringify([...new Set(open.map((finding) => finding.code))]).slice(0, 400),
-      graded: gradedAs(inspected, standing),
-      found: JSON.stringify([
-        ...new Set(standing.flatMap(({ state, code }) => (state === 'withdrawn' ? [] : [code]))),
-      ]).slice(0, 600),
-      producedOn: code?.ok ? code.producedFrom : null,
-      producedUntil: code?.ok ? (code.producedUntil ?? code.producedFrom) : null,
-      firstV: volts?.firstV ?? null,
-      lowestV: volts?.lowestV ?? null,
-      newestV: volts?.newestV ?? null,
-      triage: triage?.outcome ?? null,
-      triageReason: triage?.reason ?? null,
-      gate: gateOf({ worst, inspected, triage, skipped: rules.skipped }),
-    };
-  };
   const changed: CellArrivalRow[] = [];
   for (const cell of cells) {
-    const row = arrivalOf(cell, {
+    const row = arrivalRow(context, cell, {
       entries: entries.get(cell.id) ?? [],
       readings: readings.get(cell.id) ?? [],
       recoveries: recoveries.get(cell.id) ?? [],

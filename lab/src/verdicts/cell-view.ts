@@ -9,6 +9,7 @@ import type {
   RunRow,
 } from '@dusk-tally/store';
 import { z } from 'zod';
+import { cellLife } from './cell-life';
 import { found, type Lab, question } from '../shared';
 import { listChannels } from '../evidence';
 import { findingViews } from '../arrivals';
@@ -100,6 +101,7 @@ export const cellPage = question({
         person: personName.get(entry.personId) ?? '',
       })),
       pack,
+      life: await cellLife(lab, found(lot, 'The lot'), cell, (id) => personName.get(id) ?? null),
       previous: lines[at - 1]?.number ?? null,
       next: lines[at + 1]?.number ?? null,
       runs: runs.map(({ curve: _curve, ...run }): RunView => ({

@@ -4,6 +4,7 @@ export * from './lot-verdict';
 export * from './run-page';
 export * from './cell-doubts';
 export * from './cell-view';
+export * from './cell-life';
 export * from './rate-set';
 export * from './lot-curves';
 export * from './hold-acts';

@@ -1,6 +1,7 @@
 import type { ClaimKind } from '@dusk-tally/core/arrivals';
 import type { ChemistryProfile } from '@dusk-tally/core/chemistry';
 import type { Correction } from '@dusk-tally/core/evidence';
+import type { LifeState } from '@dusk-tally/core/stock';
 import { expandedUncertainty } from '@dusk-tally/core/units';
 import type { ItemStateName, Verdict } from '@dusk-tally/core/verdicts';
 import {
@@ -16,7 +17,7 @@ import {
 } from '@dusk-tally/store';
 import { z } from 'zod';
 import { type ArrivalView, arrivalOf } from '../arrivals';
-import { type EffectiveClaim, loadClaim } from '../lots';
+import { type EffectiveClaim, lifeStates, loadClaim } from '../lots';
 import { found, type Lab, question } from '../shared';
 
 /** One stroke of the tally strip. */
@@ -51,6 +52,8 @@ export interface CellLine {
   id: number;
   number: string;
   label: string | null;
+  /** Where it is in its life. */
+  life: LifeState;
   capacityAh: number | null;
   capacityU: number | null;
   bound: string | null;
@@ -202,6 +205,7 @@ function lineOf(
   cell: CellRow,
   standing: StandingRow | undefined,
   items: readonly AssessmentRow[],
+  life: LifeState,
 ): CellLine {
   const capacity = items.find(({ item }) => item === 'capacity');
   const ac = items.find(({ item }) => item === 'acResistance');
@@ -209,6 +213,7 @@ function lineOf(
     id: cell.id,
     number: cell.number,
     label: cell.label,
+    life,
     capacityAh: capacity?.value ?? null,
     capacityU: expandedUncertainty({ standardUncertainty: capacity?.standardUncertainty ?? null }),
     bound: capacity?.bound ?? null,
@@ -241,7 +246,7 @@ function lineOf(
 /** Every cell of a lot with where it stands. */
 export async function cellLines(lab: Lab, lotId: number): Promise<CellLine[]> {
   const { standings, assessments } = lab.store.verdicts;
-  const [cells, stood, inColumns, speaking] = await Promise.all([
+  const [cells, stood, inColumns, speaking, lives] = await Promise.all([
     lab.store.cells.find({ lotId }, { order: [['position', 'ASC']] }),
     standings.find({ lotId }),
     assessments.find({ lotId, item: [...IN_COLUMNS] }),
@@ -250,6 +255,7 @@ export async function cellLines(lab: Lab, lotId: number): Promise<CellLine[]> {
       { lotId, state: [...SPEAKS_AGAINST], item: { noneOf: [...IN_COLUMNS] } },
       { columns: ['cellId', 'item', 'state'] },
     ),
+    lifeStates(lab, lotId),
   ]);
   const standingOf = new Map(stood.map((standing) => [standing.cellId, standing]));
   const itemsOf = new Map<number, AssessmentRow[]>();
@@ -258,7 +264,14 @@ export async function cellLines(lab: Lab, lotId: number): Promise<CellLine[]> {
     if (own) own.push(row);
     else itemsOf.set(row.cellId, [row]);
   }
-  return cells.map((cell) => lineOf(cell, standingOf.get(cell.id), itemsOf.get(cell.id) ?? []));
+  return cells.map((cell) =>
+    lineOf(
+      cell,
+      standingOf.get(cell.id),
+      itemsOf.get(cell.id) ?? [],
+      lives.get(cell.id) ?? 'arrived',
+    ),
+  );
 }
 
 export const lotCells = question({

@@ -3,6 +3,7 @@ import type { PhotoView } from '@dusk-tally/lab/arrivals';
 import type { cellPage } from '@dusk-tally/lab/verdicts';
 import { FindingList } from './finding-list';
 import { PhotoDrop } from './photo-drop';
+import { LabMoment } from '@/kit/lab-time';
 
 const volts = (value: number | null) => (value === null ? null : `${value.toFixed(3)} V`);
 
@@ -66,7 +67,7 @@ export function CellArrival({
           <ul className="mt-2 text-[0.9rem] text-quiet">
             {recoveries.map((entry) => (
               <li key={entry.id}>
-                {entry.at.toISOString().slice(0, 16).replace('T', ' ')} UTC:{' '}
+                <LabMoment at={entry.at} />:{' '}
                 {
                   {
                     released: 'released for slow recovery',

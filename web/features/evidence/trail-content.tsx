@@ -9,6 +9,7 @@ import {
 } from '@dusk-tally/core/units';
 import Link from 'next/link';
 import type { ReactNode } from 'react';
+import { LabMoment } from '@/kit/lab-time';
 
 /** A figure’s trail as the browser gets it. */
 export type Trail = Omit<Awaited<ReturnType<typeof figureTrail>>, 'at'> & { at: string | null };
@@ -141,7 +142,11 @@ export function TrailContent({ trail }: { trail: Trail }) {
       <Part title="Who, when, with what">
         <p>
           {trail.person}
-          {trail.at && `, ${new Date(trail.at).toISOString().slice(0, 16).replace('T', ' ')} UTC`}
+          {trail.at && (
+            <>
+              , <LabMoment at={trail.at} />
+            </>
+          )}
         </p>
         <p>
           {trail.instrument

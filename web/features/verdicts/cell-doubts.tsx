@@ -7,6 +7,7 @@ import { Button } from '@/kit/button';
 import { FigureText } from '@/kit/figure-text';
 import { useAct } from '@/kit/use-act';
 import { recordRetightenedAct } from '../evidence/acts';
+import { LabMoment } from '@/kit/lab-time';
 
 const SUSPECT = {
   joint: 'Suspect the connection, not the cell.',
@@ -110,8 +111,8 @@ export function CellDoubtsPanel({
             </Button>
             {retightenedAt && (
               <span className="text-quiet">
-                Tightened again on {retightenedAt.slice(0, 16).replace('T', ' ')} UTC; runs after
-                that count as the repeat.
+                Tightened again on <LabMoment at={retightenedAt} />; runs after that count as the
+                repeat.
               </span>
             )}
           </div>

@@ -3,6 +3,7 @@
 import type { CellLine } from '@dusk-tally/lab/verdicts';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { CLAIM_WORDS } from '@dusk-tally/core/arrivals';
+import { LIFE_ORDER, LIFE_STATES } from '@dusk-tally/core/stock';
 import { formatNumber } from '@dusk-tally/core/units';
 import Link from 'next/link';
 import { type ReactNode, useMemo, useRef } from 'react';
@@ -145,6 +146,40 @@ const compare = (key: SortKey) => (a: CellLine, b: CellLine) => {
     : x - Number(y);
 };
 
+/** Chooses cells by where they are in their life; states no cell is in are not offered. */
+function LifeFilter({
+  lines,
+  chosen,
+  onChoose,
+}: {
+  lines: readonly CellLine[];
+  chosen: string | null;
+  onChoose: (state: string | null) => void;
+}) {
+  const counts = useMemo(() => {
+    const count = new Map<string, number>();
+    for (const { life } of lines) count.set(life, (count.get(life) ?? 0) + 1);
+    return count;
+  }, [lines]);
+  return (
+    <label className="ml-auto flex items-center gap-2 text-quiet">
+      In its life
+      <select
+        className="field"
+        value={chosen ?? ''}
+        onChange={(event) => onChoose(event.target.value || null)}
+      >
+        <option value="">anywhere</option>
+        {LIFE_ORDER.filter((state) => counts.has(state) || state === chosen).map((state) => (
+          <option key={state} value={state}>
+            {LIFE_STATES[state]} ({counts.get(state) ?? 0})
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
 /** Every cell of a lot; sorting and filter stand in the address. */
 export function CellsTable({ packed }: { packed: PackedLines }) {
   const lines = useMemo(() => unpackLines(packed), [packed]);
@@ -153,11 +188,15 @@ export function CellsTable({ packed }: { packed: PackedLines }) {
   const falling = query.get('falling') === '1';
   const filter = (query.get('show') ?? 'all') as keyof typeof FILTERS;
   const scroller = useRef<HTMLDivElement>(null);
+  const life = query.get('life');
   const shown = useMemo(() => {
-    const kept = filter === 'all' ? lines : lines.filter((line) => verdictOf(line) === filter);
+    const kept = lines.filter(
+      (line) =>
+        (filter === 'all' || verdictOf(line) === filter) && (life === null || line.life === life),
+    );
     const sorted = [...kept].sort(compare(sort));
     return falling ? sorted.reverse() : sorted;
-  }, [lines, filter, sort, falling]);
+  }, [lines, filter, life, sort, falling]);
   // The compiler does not know the virtualizer; its functions are read afresh at each render.
   const virtual = useVirtualizer({
     count: shown.length,
@@ -167,7 +206,7 @@ export function CellsTable({ packed }: { packed: PackedLines }) {
   });
   return (
     <>
-      <div className="mb-3 flex flex-wrap gap-1" role="group" aria-label="Show">
+      <div className="mb-3 flex flex-wrap items-center gap-1" role="group" aria-label="Show">
         {(Object.keys(FILTERS) as (keyof typeof FILTERS)[]).map((key) => {
           const count =
             key === 'all' ? lines.length : lines.filter((line) => verdictOf(line) === key).length;
@@ -183,6 +222,7 @@ export function CellsTable({ packed }: { packed: PackedLines }) {
             </button>
           );
         })}
+        <LifeFilter lines={lines} chosen={life} onChoose={(state) => set({ life: state })} />
       </div>
       <div
         ref={scroller}

@@ -10,6 +10,9 @@ import { CellKeys } from '@/features/evidence/cell-keys';
 import { LabelForm } from '@/features/evidence/label-form';
 import { RunPanel } from '@/features/evidence/run-panel';
 import { QUANTITY_WORDS } from '@/features/evidence/words';
+import { CellLife } from '@/features/verdicts/cell-life';
+import { LabMoment } from '@/kit/lab-time';
+import { LIFE_STATES } from '@dusk-tally/core/stock';
 import { CellDoubtsPanel } from '@/features/verdicts/cell-doubts';
 import { HoldsOfCell } from '@/features/verdicts/held-results';
 import { ReadingActs } from '@/features/verdicts/run-acts';
@@ -50,6 +53,7 @@ export default async function CellPage({ params }: { params: Promise<{ number: s
             <Link href={`/lots/${page.lot.code}/cells`} className="underline">
               {page.lot.title}
             </Link>
+            , {LIFE_STATES[line.life]}
           </p>
           {(mayAct(who.role, 'lead') || cell.controlSince) && (
             <ControlCell
@@ -134,6 +138,7 @@ export default async function CellPage({ params }: { params: Promise<{ number: s
           arrivedOn={page.lot.arrivedOn}
           mayLead={mayAct(who.role, 'lead')}
         />
+        <CellLife life={page.life} />
         {readings.length > 0 && (
           <section className="panel p-4">
             <h2 className="font-semibold">Typed readings</h2>
@@ -184,7 +189,7 @@ export default async function CellPage({ params }: { params: Promise<{ number: s
                         ) && <ReadingActs readingId={reading.id} />}
                     </td>
                     <td className="whitespace-nowrap">
-                      {reading.at.toISOString().slice(0, 16).replace('T', ' ')} UTC
+                      <LabMoment at={reading.at} />
                     </td>
                   </tr>
                 ))}
