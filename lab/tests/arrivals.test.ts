@@ -188,7 +188,7 @@ describe('inspection', () => {
     );
     expect(await gates(lot)).toEqual({ quarantined: 1, blocked: 1, open: 1, ready: 5 });
     const items = (await today(fresh.lab, technician, {})).items.filter(
-      (item) => item.lot === lot.code,
+      (item) => item.lot?.code === lot.code,
     );
     expect(items.find((item) => item.kind === 'quarantined')?.count).toBe(1);
     expect(items.find((item) => item.kind === 'ready')?.count).toBe(5);
@@ -641,7 +641,7 @@ describe('sampling', () => {
     expect(failed).toMatchObject({ outcome: 'failed', short: drawn.sampleSize });
     expect(
       (await today(fresh.lab, technician, {})).items.some(
-        (item) => item.lot === typed.code && item.kind === 'sampleFailed',
+        (item) => item.lot?.code === typed.code && item.kind === 'sampleFailed',
       ),
     ).toBe(true);
     const decide = (who: Actor) =>

@@ -4,7 +4,6 @@ import {
   actorOfToken,
   addJobs,
   beginParallelCharge,
-  benchCalendar,
   changeBenchSettings,
   checkPlace,
   endParallelCharge,
@@ -23,6 +22,7 @@ import {
   setChannelLimits,
   stopPlanning,
 } from '../src/bench';
+import { dueCalendar } from '../src/today';
 import { ABLE, type BenchLab, benchLab, NOW } from '../testing/bench-lab';
 import { failure } from '../testing/failure';
 
@@ -148,8 +148,8 @@ describe('recipes and plans of the bench', () => {
         expect(hour).toBeLessThan(18);
       }
       expect((await planState(lab(), technician, {})).planSummary).toEqual(summary);
-      const calendar = await benchCalendar(lab(), technician, {});
-      expect(calendar.match(/BEGIN:VEVENT/g)).toHaveLength(8);
+      const calendar = await dueCalendar(lab(), technician, {});
+      expect(calendar.match(/SUMMARY:Connect and watch/g)).toHaveLength(8);
       expect(calendar.replace(/\r\n /g, '')).toContain(`Connect and watch ${cells[0]!.number}`);
     });
     it('checks a place before it is taken, and keeps what was put by hand', async () => {

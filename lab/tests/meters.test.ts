@@ -182,7 +182,7 @@ describe('channels and what repeats say of them', () => {
     ).toEqual([]);
     // It waits on Today, and no report gives the result out.
     expect((await today(fresh.lab, fresh.admin, {})).items).toContainEqual(
-      expect.objectContaining({ kind: 'held', lot: lot.code }),
+      expect.objectContaining({ kind: 'held', lot: { code: lot.code, title: lot.title } }),
     );
     const refused = await failure(
       issueReport(fresh.lab, fresh.admin, {

@@ -155,6 +155,44 @@ export class VerdictTables {
     return new Map(rows.map(({ cellId, runId }) => [cellId, runId]));
   }
 
+  /** How many cells each lot has. */
+  cellCounts(): Promise<{ lotId: number; count: number }[]> {
+    return this.sequelize.query('SELECT lotId, COUNT(*) AS count FROM cells GROUP BY lotId', {
+      type: QueryTypes.SELECT,
+    });
+  }
+
+  /** How many cells with a capacity each lot has, by where it stands. */
+  capacityCounts(): Promise<
+    (Pick<AssessmentRow, 'lotId' | 'state' | 'bound'> & { count: number })[]
+  > {
+    return this.sequelize.query(
+      `SELECT lotId, state, bound, COUNT(*) AS count FROM assessments
+        WHERE item = 'capacity' AND value IS NOT NULL GROUP BY lotId, state, bound`,
+      { type: QueryTypes.SELECT },
+    );
+  }
+
+  /** How many cells with an AC resistance each lot has. */
+  resistanceCounts(): Promise<{ lotId: number; count: number }[]> {
+    return this.sequelize.query(
+      `SELECT lotId, COUNT(*) AS count FROM assessments
+        WHERE item = 'acResistance' AND value IS NOT NULL GROUP BY lotId`,
+      { type: QueryTypes.SELECT },
+    );
+  }
+
+  /** How many cells of each lot are ready for the bench and have no capacity yet. */
+  readyUntested(): Promise<{ lotId: number; count: number }[]> {
+    return this.sequelize.query(
+      `SELECT a.lotId, COUNT(*) AS count FROM cell_arrivals a
+        LEFT JOIN assessments s
+          ON s.cellId = a.cellId AND s.item = 'capacity' AND s.value IS NOT NULL
+        WHERE a.gate = 'ready' AND s.cellId IS NULL GROUP BY a.lotId`,
+      { type: QueryTypes.SELECT },
+    );
+  }
+
   /** Takes away assessments of items that are no longer told of a lot’s cells. */
   async dropItems(
     lotId: number,

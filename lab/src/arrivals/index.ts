@@ -15,3 +15,4 @@ export * from './arrival-view';
 export * from './gate-changes';
 export * from './refresh-arrivals';
 export * from './swelling';
+export * from './due';

@@ -17,3 +17,4 @@ export * from './board';
 export * from './choices';
 export * from './string-tests';
 export { raiseOverdue } from './left-discharged';
+export * from './due';

@@ -141,7 +141,7 @@ export const liveBoard = question({
   },
 });
 
-async function openAlarms(
+export async function openAlarms(
   lab: Lab,
   channels: readonly { id: number; title: string }[],
 ): Promise<AlarmView[]> {

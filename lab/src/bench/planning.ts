@@ -1,4 +1,4 @@
-import { calendarFile, type CalendarEntry, planFaults } from '@dusk-tally/core/bench';
+import { planFaults } from '@dusk-tally/core/bench';
 import type { BenchJobRow, PlanSummary } from '@dusk-tally/store';
 import { z } from 'zod';
 import { type Lab, LabError, procedure, question } from '../shared';
@@ -228,41 +228,6 @@ export const unpinJob = procedure({
       transaction,
     );
     await audit({ act: 'unpinned job', subjectType: 'job', subjectId: job.id });
-  },
-});
-
-/** Time it takes to connect a cell, ms. */
-const CONNECTING_MS = 15 * 60_000;
-
-/** Calendar file of the hours somebody has to be there: connecting cells, and watching first charges. */
-export const benchCalendar = question({
-  role: 'technician',
-  input: z.object({}),
-  run: async (lab): Promise<string> => {
-    const loaded = await loadProblem(lab);
-    const cells = new Map(
-      (await lab.store.cells.find({ id: loaded.jobs.map(({ cellId }) => cellId) })).map((cell) => [
-        cell.id,
-        cell.number,
-      ]),
-    );
-    const titles = new Map(loaded.channels.map(({ id, title }) => [id, title]));
-    const entries = loaded.jobs.flatMap((job) =>
-      job.parts.map((part, i): CalendarEntry => {
-        const start = new Date(part.from);
-        const leg = loaded.problem.jobs.find(({ id }) => id === job.id)?.legs[i];
-        const watchedMs = (leg?.attendedShare ?? 0) * (Date.parse(part.to) - start.getTime());
-        const cell = cells.get(job.cellId) ?? '';
-        return {
-          uid: `job-${job.id}-${i}@dusk-tally`,
-          start,
-          end: new Date(start.getTime() + Math.max(CONNECTING_MS, watchedMs)),
-          title: watchedMs > 0 ? `Connect and watch ${cell}` : `Connect ${cell}`,
-          description: `${titles.get(part.channelId) ?? ''}; done at about ${part.to.slice(0, 16).replace('T', ' ')} UTC.`,
-        };
-      }),
-    );
-    return calendarFile('Bench', entries, loaded.now);
   },
 });
 

@@ -13,3 +13,4 @@ export * from './run-trace';
 export * from './joints';
 export * from './window';
 export * from './bring-up-to-date';
+export * from './due';

@@ -2,4 +2,5 @@ export * from './errors';
 export * from './lab';
 export * from './audit';
 export * from './changes';
+export * from './due';
 export * from './procedure';

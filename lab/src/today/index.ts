@@ -1,2 +1,3 @@
 export * from './waiting';
+export * from './due';
 export * from './search';

@@ -8,3 +8,4 @@ export * from './cell-life';
 export * from './rate-set';
 export * from './lot-curves';
 export * from './hold-acts';
+export * from './due';

@@ -1,7 +1,7 @@
-import { liveBoard, reminders } from '@dusk-tally/lab/bench';
+import { liveBoard } from '@dusk-tally/lab/bench';
 import { today } from '@dusk-tally/lab/today';
 import { BenchToday } from '@/features/bench/bench-today';
-import { TodayList } from '@/features/verdicts/today-list';
+import { CalibrationToday, TodayList } from '@/features/verdicts/today-list';
 import { ButtonLink } from '@/kit/button';
 import { Empty, PageHead } from '@/kit/page';
 import { lab } from '@/lib/lab';
@@ -11,10 +11,9 @@ export const metadata = { title: 'Today' };
 
 export default async function TodayPage() {
   const who = await requireActor();
-  const [{ items, heads }, board, due] = await Promise.all([
+  const [{ items, heads }, board] = await Promise.all([
     today(lab(), who, {}),
     liveBoard(lab(), who, {}),
-    reminders(lab(), who, {}),
   ]);
   return (
     <>
@@ -22,7 +21,7 @@ export default async function TodayPage() {
         title="Today"
         lead={
           heads.length > 0
-            ? `${items.length === 0 ? 'Nothing waits' : 'What waits'} in ${heads.length} ${heads.length === 1 ? 'lot' : 'lots'}.`
+            ? `${items.every(({ lot }) => lot === null) ? 'Nothing waits' : 'What waits'} in ${heads.length} ${heads.length === 1 ? 'lot' : 'lots'}.`
             : undefined
         }
       >
@@ -30,7 +29,8 @@ export default async function TodayPage() {
           Take in a lot
         </ButtonLink>
       </PageHead>
-      <BenchToday board={board} due={due} />
+      <BenchToday board={board} items={items.filter(({ stage }) => stage === 'bench')} />
+      <CalibrationToday items={items.filter(({ stage }) => stage === 'evidence')} />
       {heads.length === 0 ? (
         <Empty title="No lot is here yet">
           Take in the first one: where it is from, how many cells, and what was claimed for them.

@@ -1,86 +1,96 @@
 'use client';
 
-import type { LiveBoard, Reminder } from '@dusk-tally/lab/bench';
-import { BellRing, Gauge } from 'lucide-react';
+import type { LiveBoard } from '@dusk-tally/lab/bench';
+import type { Due } from '@dusk-tally/lab/today';
+import { BellRing, Gauge, type LucideIcon, Plug } from 'lucide-react';
 import Link from 'next/link';
-import { groupAlarms } from './alarm-groups';
+import type { ReactNode } from 'react';
 import { useClock } from './use-clock';
 
-const edgeOf = (alarms: LiveBoard['alarms']) =>
-  alarms.length === 0
-    ? ''
-    : alarms.every(({ action }) => action === 'tell')
-      ? 'border-2 border-doubt'
-      : 'border-2 border-missed';
+/** What comes later than this is not shown yet, ms. */
+const AHEAD_MS = 12 * 3_600_000;
 
-/** What the bench wants today: alarms, what is overdue, what runs and until when. */
-export function BenchToday({ board, due }: { board: LiveBoard; due: readonly Reminder[] }) {
+const ICONS: Record<string, LucideIcon> = { alarm: BellRing, connect: Plug };
+
+function Line({
+  icon: Icon,
+  href,
+  tone,
+  doing,
+  children,
+}: {
+  icon: LucideIcon;
+  href: string;
+  tone?: string;
+  doing?: string;
+  children: ReactNode;
+}) {
+  return (
+    <li>
+      <Link
+        href={href}
+        className="flex min-h-10 items-center gap-3 rounded-sm px-1 py-1.5 hover:bg-wash"
+      >
+        <Icon size={16} className={`shrink-0 ${tone ?? 'text-quiet'}`} aria-hidden />
+        <span>{children}</span>
+        {doing && <span className="ml-auto whitespace-nowrap text-ember">{doing}</span>}
+      </Link>
+    </li>
+  );
+}
+
+/** What the bench wants today: alarms, what is overdue or soon due, what runs and until when. */
+export function BenchToday({ board, items }: { board: LiveBoard; items: readonly Due[] }) {
   const clock = useClock();
   const now = new Date(board.at);
   const runs = board.channels.flatMap(({ run }) => (run && run.phase !== 'ended' ? [run] : []));
-  const soon = due.filter(
-    ({ isOverdue, at }) => isOverdue || Date.parse(at) - now.getTime() < 12 * 3_600_000,
-  );
+  const alarms = items.filter(({ kind }) => kind === 'alarm');
+  const soon = items
+    .filter(({ at }) => at !== null && at.getTime() - now.getTime() < AHEAD_MS)
+    .sort((a, b) => a.at!.getTime() - b.at!.getTime());
   const last = runs
     .map(({ finishAt }) => finishAt ?? '')
     .sort()
     .pop();
-  if (runs.length === 0 && board.alarms.length === 0 && soon.length === 0) return null;
+  if (runs.length === 0 && alarms.length === 0 && soon.length === 0) return null;
+  const edge = alarms.some(({ urgency }) => urgency === 'danger')
+    ? 'border-2 border-missed'
+    : alarms.length > 0
+      ? 'border-2 border-doubt'
+      : '';
   return (
-    <section className={`panel mb-4 p-4 ${edgeOf(board.alarms)}`} aria-labelledby="today-bench">
+    <section className={`panel mb-4 p-4 ${edge}`} aria-labelledby="today-bench">
       <h2 id="today-bench" className="font-semibold">
         Bench
       </h2>
       <ul className="mt-2 divide-y divide-rule">
-        {groupAlarms(board.alarms)
-          .slice(0, 4)
-          .map(([alarm, ...alike]) => (
-            <li key={alarm!.id}>
-              <Link
-                href="/bench"
-                className="flex min-h-10 items-center gap-3 rounded-sm px-1 py-1.5 hover:bg-wash"
-              >
-                <BellRing
-                  size={16}
-                  className={`shrink-0 ${alarm!.action === 'tell' ? 'text-doubt' : 'text-missed'}`}
-                  aria-hidden
-                />
-                <span>
-                  <strong>{alarm!.cell}</strong>
-                  {alike.length > 0 && ` and ${alike.length} more`}: {alarm!.title}. {alarm!.text}
-                </span>
-                <span className="ml-auto whitespace-nowrap text-ember">What to do</span>
-              </Link>
-            </li>
-          ))}
-        {runs.length > 0 && (
-          <li>
-            <Link
-              href="/bench"
-              className="flex min-h-10 items-center gap-3 rounded-sm px-1 py-1.5 hover:bg-wash"
-            >
-              <Gauge size={16} className="shrink-0 text-quiet" aria-hidden />
-              <span>
-                {runs.length} {runs.length === 1 ? 'cell is' : 'cells are'} on the bench
-                {last ? `, the last till ${clock(last, now)}` : ''}
-              </span>
-              <span className="ml-auto whitespace-nowrap text-ember">Watch</span>
-            </Link>
-          </li>
-        )}
-        {soon.slice(0, 5).map((one) => (
-          <li key={`${one.benchRunId}-${one.at}`}>
-            <Link
-              href={`/bench/runs/${one.benchRunId}`}
-              className="flex min-h-10 items-center gap-3 rounded-sm px-1 py-1.5 hover:bg-wash"
-            >
-              <Gauge size={16} className="shrink-0 text-quiet" aria-hidden />
-              <span className={one.isOverdue ? 'font-semibold' : ''}>
-                {one.text}, {one.isOverdue ? 'since' : 'at'} {clock(one.at, now)}
-              </span>
-            </Link>
-          </li>
+        {alarms.slice(0, 4).map(({ key, path, note, urgency }) => (
+          <Line
+            key={key}
+            icon={BellRing}
+            href={path}
+            tone={urgency === 'danger' ? 'text-missed' : 'text-doubt'}
+            doing="What to do"
+          >
+            {note}
+          </Line>
         ))}
+        {runs.length > 0 && (
+          <Line icon={Gauge} href="/bench" doing="Watch">
+            {runs.length} {runs.length === 1 ? 'cell is' : 'cells are'} on the bench
+            {last ? `, the last till ${clock(last, now)}` : ''}
+          </Line>
+        )}
+        {soon.slice(0, 5).map(({ key, kind, path, note, at }) => {
+          const isOverdue = at! < now;
+          return (
+            <Line key={key} icon={ICONS[kind] ?? Gauge} href={path}>
+              <span className={isOverdue ? 'font-semibold' : ''}>
+                {note}, {isOverdue ? 'since' : 'at'} {clock(at!.toISOString(), now)}
+              </span>
+            </Line>
+          );
+        })}
       </ul>
     </section>
   );

@@ -190,7 +190,7 @@ export function PlanView({
             {busy ? 'Planning …' : 'Plan from now on'}
           </Button>
           {busy && <StopPlanning />}
-          <ButtonLink href="/api/bench/calendar" prefetch={false}>
+          <ButtonLink href="/api/due/calendar" prefetch={false}>
             Calendar file
           </ButtonLink>
           <HoursForm settings={board.settings} mayLead={mayLead} />

@@ -11,7 +11,9 @@ import {
   Wrench,
 } from 'lucide-react';
 import Link from 'next/link';
+import type { DueStage } from '@dusk-tally/lab';
 import { usePathname } from 'next/navigation';
+import { type DueCounts, useDueCounts } from './use-due-counts';
 
 interface Place {
   href: string;
@@ -19,6 +21,8 @@ interface Place {
   icon: LucideIcon;
   /** Further addresses that belong to this place. */
   also?: RegExp;
+  /** Stage whose due items are counted here. */
+  stage?: DueStage;
 }
 
 const WORK: Place[] = [
@@ -27,27 +31,47 @@ const WORK: Place[] = [
     href: '/arrivals',
     name: 'Arrivals',
     icon: Inbox,
+    stage: 'arrivals',
     also: /^\/(lots\/[^/]+\/(claim|arrival|pick-list|cells|logs|readings)|cells)/,
   },
-  { href: '/bench', name: 'Bench', icon: Gauge },
+  { href: '/bench', name: 'Bench', icon: Gauge, stage: 'bench' },
   {
     href: '/verdicts',
     name: 'Verdicts',
     icon: BadgeCheck,
+    stage: 'verdicts',
     also: /^\/lots\/[^/]+\/(curves|verdict)/,
   },
   { href: '/reports', name: 'Reports', icon: FileText, also: /^\/lots\/[^/]+\/report/ },
 ];
 const AROUND: Place[] = [
   { href: '/suppliers', name: 'Suppliers', icon: Truck },
-  { href: '/lab', name: 'Lab', icon: Wrench },
+  { href: '/lab', name: 'Lab', icon: Wrench, stage: 'evidence' },
 ];
 
-function Places({ places }: { places: Place[] }) {
+/** How much is due at a place; what presses is told from what can wait. */
+function Due({ counts, stage }: { counts: DueCounts | undefined; stage: DueStage | undefined }) {
+  const count = stage && counts?.[stage];
+  if (!count || count.all === 0) return null;
+  const { pressing, all } = count;
+  const words =
+    pressing > 0 ? `${pressing} due now, ${all} in all` : `${all} ${all === 1 ? 'waits' : 'wait'}`;
+  return (
+    <span
+      title={words}
+      className={`ml-auto rounded-full px-1.5 text-[0.78rem] tabular-nums ${pressing > 0 ? 'bg-ember font-semibold text-on-ember' : 'text-quiet'}`}
+    >
+      <span aria-hidden>{pressing > 0 ? pressing : all}</span>
+      <span className="sr-only">{words}</span>
+    </span>
+  );
+}
+
+function Places({ places, counts }: { places: Place[]; counts: DueCounts | undefined }) {
   const path = usePathname();
   return (
     <ul className="flex flex-col gap-0.5 max-lg:flex-row">
-      {places.map(({ href, name, icon: Icon, also }) => {
+      {places.map(({ href, name, icon: Icon, also, stage }) => {
         const here = href === '/' ? path === '/' : path.startsWith(href) || also?.test(path);
         return (
           <li key={href}>
@@ -58,6 +82,7 @@ function Places({ places }: { places: Place[] }) {
             >
               <Icon size={17} aria-hidden />
               {name}
+              <Due counts={counts} stage={stage} />
             </Link>
           </li>
         );
@@ -68,10 +93,11 @@ function Places({ places }: { places: Place[] }) {
 
 /** The places of the app, in the order of the work. */
 export function Rail() {
+  const counts = useDueCounts();
   return (
     <nav aria-label="Places" className="flex flex-col gap-6 max-lg:flex-row max-lg:overflow-x-auto">
-      <Places places={WORK} />
-      <Places places={AROUND} />
+      <Places places={WORK} counts={counts} />
+      <Places places={AROUND} counts={counts} />
     </nav>
   );
 }

@@ -1,16 +1,16 @@
-import { benchCalendar } from '@dusk-tally/lab/bench';
+import { dueCalendar } from '@dusk-tally/lab/today';
 import { answer } from '@/lib/api';
 import { lab } from '@/lib/lab';
 
-/** The hours somebody has to be at the bench, as a calendar file. */
+/** Everything that is due at a time, as a calendar file. */
 export async function GET(request: Request): Promise<Response> {
   return answer(
     request,
     async (who) =>
-      new Response(await benchCalendar(lab(), who, {}), {
+      new Response(await dueCalendar(lab(), who, {}), {
         headers: {
           'Content-Type': 'text/calendar; charset=utf-8',
-          'Content-Disposition': 'attachment; filename="bench.ics"',
+          'Content-Disposition': 'attachment; filename="dusk-tally.ics"',
         },
       }),
   );

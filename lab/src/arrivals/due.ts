@@ -1,0 +1,112 @@
+import type { Gate } from '@dusk-tally/core/arrivals';
+import { momentIn } from '@dusk-tally/core/units';
+import type { LotRow } from '@dusk-tally/store';
+import { labTimeZone, loadClaim } from '../lots';
+import { DUE, type DueItem, type Lab, type Urgency } from '../shared';
+import { arrivalOf } from './arrival-view';
+import { sampleOfLot } from './sampling';
+
+export type ArrivalDue =
+  | 'quarantined'
+  | 'waitsForLead'
+  | 'recovering'
+  | 'blocked'
+  | 'discard'
+  | 'noClaim'
+  | 'impossible'
+  | 'notHere'
+  | 'arrival'
+  | 'sampleFailed'
+  | 'disputeEnds';
+
+const GATES: readonly [Gate & ArrivalDue, Urgency, string][] = [
+  ['recovering', 'danger', 'arrival/triage'],
+  ['quarantined', 'danger', 'arrival/inspection'],
+  ['waitsForLead', 'now', 'arrival/triage'],
+  ['blocked', 'blocked', 'arrival/inspection'],
+  ['discard', 'blocked', 'arrival/triage'],
+];
+
+const STEP_WORDS = {
+  box: 'box',
+  packs: 'packs',
+  codes: 'codes',
+  inspection: 'inspection',
+  readings: 'first readings',
+  triage: 'triage',
+  sampling: 'sampling',
+} as const;
+
+const DAY_MIN = 1440;
+/** A dispute window is spoken of from so long before its end on, ms. */
+const DISPUTE_SOON_MS = 14 * 86_400_000;
+
+/** What a lot’s arrival and claim wait for. */
+async function dueOfLot(lab: Lab, lot: LotRow, timeZone: string): Promise<DueItem<ArrivalDue>[]> {
+  const [arrival, sample, { claim }] = await Promise.all([
+    arrivalOf(lab, lot.id),
+    sampleOfLot(lab, lot.id),
+    loadClaim(lab, lot.id),
+  ]);
+  const of = arrival.cells;
+  const item = (
+    kind: ArrivalDue,
+    urgency: Urgency,
+    tab: string,
+    more: Partial<DueItem<ArrivalDue>> & { count: number },
+  ): DueItem<ArrivalDue>[] =>
+    more.count > 0
+      ? [
+          {
+            ...DUE,
+            key: `${kind} ${lot.code}`,
+            stage: 'arrivals',
+            kind,
+            urgency,
+            lot: { code: lot.code, title: lot.title },
+            of,
+            path: `/lots/${lot.code}/${tab}`,
+            ...more,
+          },
+        ]
+      : [];
+  const open = arrival.steps.filter(({ state }) => state === 'open' || state === 'begun');
+  const days = claim.items.find(({ kind }) => kind === 'disputeWindow')?.value ?? null;
+  const endsAt =
+    days !== null && lot.arrivedOn
+      ? new Date(momentIn(timeZone, lot.arrivedOn, (days + 1) * DAY_MIN))
+      : null;
+  const leftMs = endsAt ? endsAt.getTime() - lab.now().getTime() : -1;
+  return [
+    ...GATES.flatMap(([gate, urgency, tab]) =>
+      item(gate, urgency, tab, {
+        count: arrival.gates.find((row) => row.gate === gate)?.count ?? 0,
+      }),
+    ),
+    ...item('sampleFailed', 'now', 'arrival/sampling', {
+      count: sample?.outcome === 'failed' && !sample.decision ? sample.short : 0,
+    }),
+    ...item('disputeEnds', 'now', 'verdict', {
+      count: leftMs > 0 && leftMs < DISPUTE_SOON_MS ? 1 : 0,
+      at: endsAt,
+    }),
+    ...item('impossible', 'blocked', 'claim', {
+      count: claim.plausibility?.possible === false ? Math.max(1, of) : 0,
+    }),
+    ...item('noClaim', 'blocked', 'claim', { count: claim.capacityAh ? 0 : Math.max(1, of) }),
+    ...item('notHere', 'blocked', 'arrival/box', { count: of === 0 ? 1 : 0 }),
+    ...item('arrival', 'canWait', 'arrival', {
+      count: open.length,
+      note: open.map(({ step, words }) => `${STEP_WORDS[step]} (${words})`).join(', '),
+    }),
+  ];
+}
+
+/** What the arrivals of lots wait for. */
+export async function dueArrivals(
+  lab: Lab,
+  lots: readonly LotRow[],
+): Promise<DueItem<ArrivalDue>[]> {
+  const timeZone = await labTimeZone(lab);
+  return (await Promise.all(lots.map((lot) => dueOfLot(lab, lot, timeZone)))).flat();
+}

@@ -1,0 +1,122 @@
+import { type CalendarEntry, calendarFile } from '@dusk-tally/core/bench';
+import type { LotRow } from '@dusk-tally/store';
+import { z } from 'zod';
+import { type ArrivalDue, dueArrivals } from '../arrivals';
+import { type BenchDue, dueBench } from '../bench';
+import { dueEvidence, type EvidenceDue } from '../evidence';
+import { type DueItem, type DueStage, type Lab, question } from '../shared';
+import { dueVerdicts, type VerdictDue } from '../verdicts';
+
+export type DueKind = ArrivalDue | BenchDue | EvidenceDue | VerdictDue;
+export type Due = DueItem<DueKind>;
+
+/** Kinds from the most pressing. */
+const ORDER: readonly DueKind[] = [
+  'alarm',
+  'recovering',
+  'quarantined',
+  'waitsForLead',
+  'recharge',
+  'look',
+  'blocked',
+  'discard',
+  'held',
+  'sampleFailed',
+  'disputeEnds',
+  'calibrationOverdue',
+  'impossible',
+  'short',
+  'noClaim',
+  'notHere',
+  'arrival',
+  'connect',
+  'ready',
+  'untested',
+  'tooClose',
+  'resistance',
+  'calibrationDue',
+];
+
+export const openLots = (lab: Lab): Promise<LotRow[]> =>
+  lab.store.lots.find({ cancelledAt: null }, { order: [['id', 'DESC']] });
+
+/** What is due over all stages, the most pressing first; of a kind the earliest first. */
+export async function dueItems(lab: Lab, lots: readonly LotRow[]): Promise<Due[]> {
+  const items = (
+    await Promise.all([
+      dueArrivals(lab, lots),
+      dueBench(lab),
+      dueEvidence(lab),
+      dueVerdicts(lab, lots),
+    ])
+  ).flat();
+  const rank = new Map(ORDER.map((kind, i) => [kind, i]));
+  const far = Number.MAX_SAFE_INTEGER;
+  return items.sort(
+    (a, b) =>
+      rank.get(a.kind)! - rank.get(b.kind)! ||
+      (a.at?.getTime() ?? far) - (b.at?.getTime() ?? far) ||
+      a.key.localeCompare(b.key, 'en', { numeric: true }),
+  );
+}
+
+/** What presses at a stage: what is dangerous or due now, and all that waits there. */
+export interface DueCount {
+  pressing: number;
+  all: number;
+}
+
+/** Items due within this count as due now, ms. */
+const SOON_MS = 60 * 60_000;
+
+/** How much is due at each stage, for the places of the app. */
+export const dueCounts = question({
+  role: 'technician',
+  input: z.object({}),
+  run: async (lab): Promise<Partial<Record<DueStage, DueCount>>> => {
+    const soon = lab.now().getTime() + SOON_MS;
+    const counts: Partial<Record<DueStage, DueCount>> = {};
+    for (const { stage, urgency, at } of await dueItems(lab, await openLots(lab))) {
+      const { pressing, all } = counts[stage] ?? { pressing: 0, all: 0 };
+      const presses =
+        urgency === 'danger' ||
+        (urgency === 'now' && (at === null || at.getTime() <= soon)) ||
+        (at !== null && at.getTime() <= soon);
+      counts[stage] = { pressing: pressing + (presses ? 1 : 0), all: all + 1 };
+    }
+    return counts;
+  },
+});
+
+/** Words of what has a time, for a calendar. */
+function titleOf({ kind, note, lot }: Due): string {
+  if (kind === 'disputeEnds') return `Dispute window of ${lot!.code} ends`;
+  if (kind === 'calibrationDue' || kind === 'calibrationOverdue')
+    return `Calibration of ${note} is due`;
+  return note ?? '';
+}
+
+const MOMENT_MS = 15 * 60_000;
+
+/** Calendar file of everything that has a time: connecting and watching cells, looks, recharges, deadlines. */
+export const dueCalendar = question({
+  role: 'technician',
+  input: z.object({}),
+  run: async (lab): Promise<string> => {
+    const items = await dueItems(lab, await openLots(lab));
+    const entries = items.flatMap((item): CalendarEntry[] =>
+      item.at === null
+        ? []
+        : [
+            {
+              uid: `${item.key.replace(/[^A-Za-z0-9]+/g, '-')}@dusk-tally`,
+              start: item.at,
+              end: item.until ?? new Date(item.at.getTime() + MOMENT_MS),
+              title: titleOf(item),
+              description: item.lot ? `${item.lot.code}, ${item.lot.title}` : '',
+            },
+          ],
+    );
+    return calendarFile('Dusk Tally', entries, lab.now());
+  },
+});
