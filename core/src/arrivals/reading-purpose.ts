@@ -2,8 +2,8 @@
 export const READING_PURPOSES = {
   arrival: { words: 'on arrival', says: 'decides triage and the spread of the lot' },
   rest: { words: 'while it rests', says: 'counts for self-discharge; never changes triage' },
-  stock: { words: 'in store', says: 'how it stands on the shelf' },
-  set: { words: 'for a set', says: 'how it stands among the cells of its set' },
+  stock: { words: 'in store', says: 'tells how it keeps on the shelf' },
+  set: { words: 'for a set', says: 'tells how it stands among the cells of its set' },
 } as const;
 export type ReadingPurpose = keyof typeof READING_PURPOSES;
 export const READING_PURPOSE_CODES = Object.keys(READING_PURPOSES) as ReadingPurpose[];

@@ -45,14 +45,17 @@ export function BenchToday({ board, items }: { board: LiveBoard; items: readonly
   const now = new Date(board.at);
   const runs = board.channels.flatMap(({ run }) => (run && run.phase !== 'ended' ? [run] : []));
   const alarms = items.filter(({ kind }) => kind === 'alarm');
-  const soon = items
+  const ahead = items
     .filter(({ at }) => at !== null && at.getTime() - now.getTime() < AHEAD_MS)
     .sort((a, b) => a.at!.getTime() - b.at!.getTime());
+  const connections = ahead.filter(({ kind }) => kind === 'connect');
+  // Many cells to connect are one thing to do; the plan says which goes where.
+  const soon = connections.length > 2 ? ahead.filter(({ kind }) => kind !== 'connect') : ahead;
   const last = runs
     .map(({ finishAt }) => finishAt ?? '')
     .sort()
     .pop();
-  if (runs.length === 0 && alarms.length === 0 && soon.length === 0) return null;
+  if (runs.length === 0 && alarms.length === 0 && ahead.length === 0) return null;
   const edge = alarms.some(({ urgency }) => urgency === 'danger')
     ? 'border-2 border-missed'
     : alarms.length > 0
@@ -79,6 +82,13 @@ export function BenchToday({ board, items }: { board: LiveBoard; items: readonly
           <Line icon={Gauge} href="/bench" doing="Watch">
             {runs.length} {runs.length === 1 ? 'cell is' : 'cells are'} on the bench
             {last ? `, the last till ${clock(last, now)}` : ''}
+          </Line>
+        )}
+        {connections.length > 2 && (
+          <Line icon={Plug} href="/bench/plan" doing="See the plan">
+            {connections.length} cells are to be connected,{' '}
+            {connections[0]!.at! < now ? 'the first since' : 'the first at'}{' '}
+            {clock(connections[0]!.at!.toISOString(), now)}
           </Line>
         )}
         {soon.slice(0, 5).map(({ key, kind, path, note, at }) => {

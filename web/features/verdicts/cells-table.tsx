@@ -162,14 +162,14 @@ function LifeFilter({
     return count;
   }, [lines]);
   return (
-    <label className="ml-auto flex items-center gap-2 text-quiet">
-      In its life
+    <label className="ml-auto">
+      <span className="sr-only">Where in its life</span>
       <select
         className="field"
         value={chosen ?? ''}
         onChange={(event) => onChoose(event.target.value || null)}
       >
-        <option value="">anywhere</option>
+        <option value="">anywhere in its life</option>
         {LIFE_ORDER.filter((state) => counts.has(state) || state === chosen).map((state) => (
           <option key={state} value={state}>
             {LIFE_STATES[state]} ({counts.get(state) ?? 0})
