@@ -1,5 +1,7 @@
 import { existsSync, readFileSync } from 'node:fs';
+import type { Assignment } from '@dusk-tally/core/bench';
 import { Agent, AppClient } from './agent';
+import { tell } from './simulated';
 
 /** Starts the agent with its settings from the environment. */
 const {
@@ -9,6 +11,7 @@ const {
   DUSK_AGENT = 'bench',
   DUSK_AGENT_FOLDER = '',
   DUSK_BENCH_SPEED = '1',
+  DUSK_BENCH_CONTROL = '',
 } = process.env;
 const problems: string[] = [];
 const token =
@@ -28,11 +31,21 @@ if (problems.length > 0) {
   );
   process.exit(1);
 }
+/** On a bench whose cells are simulated nobody connects them: its control socket is told which. */
+const putIn = DUSK_BENCH_CONTROL
+  ? ({ cell, channel, expected }: Assignment) =>
+      tell(DUSK_BENCH_CONTROL, {
+        do: 'insert',
+        at: channel.wiring.load ?? channel.wiring.supply ?? '',
+        cell: { number: cell, ...expected },
+      })
+  : undefined;
 const agent = new Agent({
   name: DUSK_AGENT,
   app: new AppClient(DUSK_APP, token),
   folder: DUSK_AGENT_FOLDER,
   speed,
+  beforeRun: putIn,
   log: (line) => console.error(`${new Date().toISOString()} ${line}`),
 });
 agent.start();

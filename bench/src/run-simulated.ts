@@ -1,11 +1,12 @@
 import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
-import { type BenchSnapshot, SimulatedBench } from './simulated';
+import { type BenchSnapshot, ControlServer, SimulatedBench } from './simulated';
 
 /** Time between keeping how the bench is, ms. */
 const KEEP_EVERY_MS = 5000;
 
 /**
- * Starts a simulated bench with its settings from the environment; its addresses go into a file.
+ * Starts a simulated bench with its settings from the environment; its addresses, and that of its
+ * control socket, go into a file.
  * With a file for its state it goes on where it was left, as instruments do that nobody switched off.
  */
 const {
@@ -64,12 +65,15 @@ const keep = () => {
 };
 keep();
 if (DUSK_BENCH_STATE) setInterval(keep, KEEP_EVERY_MS).unref();
-if (DUSK_BENCH_WIRINGS) writeFileSync(DUSK_BENCH_WIRINGS, JSON.stringify(wirings));
+const control = new ControlServer(bench);
+const controlAt = await control.listen();
+if (DUSK_BENCH_WIRINGS)
+  writeFileSync(DUSK_BENCH_WIRINGS, JSON.stringify({ wirings, control: controlAt }));
 console.log(
   `Simulated bench: ${wirings.length} places from ${wirings[0]!.load} on, ${DUSK_BENCH_SPEED} times as fast as real.`,
 );
 for (const signal of ['SIGINT', 'SIGTERM'] as const)
   process.once(signal, () => {
     keep();
-    void bench.close().then(() => process.exit(0));
+    void Promise.all([bench.close(), control.close()]).then(() => process.exit(0));
   });

@@ -12,6 +12,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { Agent, Journal, readJournal } from '../src/agent';
 import { type PlaceFaults, SimulatedBench, SOUND_LINE } from '../src/simulated';
 import { MemoryApp, until } from '../testing/memory-app';
+import { connectTo } from '../testing/connect';
 import { CONDITIONS } from '../testing/small-cell';
 
 const SHORT: RecipeStep[] = [
@@ -79,13 +80,14 @@ describe('the agent', () => {
         limits: { highV: 3.65, lowV: 2, ambientC: 22, intervalS: 0.02 * speed },
         everyMs: 20,
         counterAh: 0,
-        connected: { chemistry: 'LFP', ratedAh: 6, stateOfCharge: soc, capacityAh: null },
+        expected: { chemistry: 'LFP', ratedAh: 6, stateOfCharge: soc, capacityAh: null },
       })),
     );
   };
   const begin = (more: { wallMs?: () => number } = {}) => {
     agent = new Agent({
       ...more,
+      beforeRun: connectTo(() => bench!),
       name: 'bench',
       app,
       folder,

@@ -6,6 +6,7 @@ import { afterEach, describe, expect, it } from 'vitest';
 import { Agent } from '../src/agent';
 import { type BenchDescription, SimulatedBench } from '../src/simulated';
 import { MemoryApp, until } from '../testing/memory-app';
+import { connectTo } from '../testing/connect';
 import { CONDITIONS } from '../testing/small-cell';
 
 const description = (places: number, speed: number): BenchDescription => ({
@@ -84,10 +85,19 @@ describe('a simulated bench that is left and opened again', () => {
     const folder = mkdtempSync(join(tmpdir(), 'dusk-again-'));
     const app = new MemoryApp();
     const speed = 2000;
+    const first = bench(description(1, speed));
     const agent = () =>
-      new Agent({ name: 'bench', app, folder, speed, tickMs: 20, pollMs: 30, timeoutMs: 300 });
+      new Agent({
+        beforeRun: connectTo(() => first),
+        name: 'bench',
+        app,
+        folder,
+        speed,
+        tickMs: 20,
+        pollMs: 30,
+        timeoutMs: 300,
+      });
     try {
-      const first = bench(description(1, speed));
       const [wiring] = await first.open();
       const discharge = SHIPPED_RECIPES[0]!.steps.filter(({ kind }) => kind === 'discharge');
       app.waiting.push({
@@ -98,7 +108,7 @@ describe('a simulated bench that is left and opened again', () => {
         limits: { highV: 3.65, lowV: 2, ambientC: 22, intervalS: 0.02 * speed },
         everyMs: 20,
         counterAh: 0,
-        connected: { chemistry: 'LFP', ratedAh: 6, stateOfCharge: 0.8, capacityAh: 6 },
+        expected: { chemistry: 'LFP', ratedAh: 6, stateOfCharge: 0.8, capacityAh: 6 },
       });
       const driving = agent();
       driving.start();

@@ -156,9 +156,9 @@ try {
     return { id, name, role };
   };
   const [admin, technician] = [await person('admin'), await person('technician')];
-  const wirings = JSON.parse(
-    readFileSync(process.env.DUSK_BENCH_WIRINGS!, 'utf8'),
-  ) as ChannelWiring[];
+  const { wirings } = JSON.parse(readFileSync(process.env.DUSK_BENCH_WIRINGS!, 'utf8')) as {
+    wirings: ChannelWiring[];
+  };
   const channels = await wire(lab, admin, wirings);
   await keepToken(lab, admin, process.env.DUSK_TOKEN_FILE!);
   await readAmbient(lab, technician, { celsius: 22 });

@@ -52,6 +52,7 @@ export async function startBench({
       DUSK_TOKEN_FILE: tokenFile,
       DUSK_AGENT_FOLDER: join(home, 'agent'),
       DUSK_BENCH_SPEED: String(speed),
+      DUSK_BENCH_CONTROL: JSON.parse(readFileSync(wirings, 'utf8')).control,
     },
   });
   return {

@@ -8,8 +8,8 @@ import {
 } from '@dusk-tally/core/bench';
 import { AgentRun } from './agent-run';
 import { type AppClient, AppRefusal } from './app-client';
-import { ChannelDriver, Instruments } from './instruments';
 import { Journal, type JournalEntry } from './journal';
+import { type ChannelDriver, type ChannelDrivers, scpiDrivers } from '../drivers';
 import { InstrumentFault } from '../scpi';
 
 export interface AgentSettings {
@@ -24,6 +24,10 @@ export interface AgentSettings {
   pollMs?: number;
   /** Longest an instrument is waited for, ms. */
   timeoutMs?: number;
+  /** How channels are driven; by SCPI where nothing is said. */
+  drivers?: ChannelDrivers;
+  /** Is told of each run before anything of it begins, once its instruments are off. */
+  beforeRun?: (assignment: Assignment) => Promise<void>;
   log?: (line: string) => void;
   /** The wall clock, ms since 1970. */
   wallMs?: () => number;
@@ -45,7 +49,7 @@ const WALL_MOVED_S = 5;
 export class Agent {
   readonly instance = randomUUID();
   readonly runs = new Map<number, AgentRun>();
-  private readonly instruments: Instruments;
+  private readonly allDrivers: ChannelDrivers;
   private readonly drivers = new Map<number, ChannelDriver>();
   private readonly journal: Journal;
   private done: number[] = [];
@@ -71,7 +75,8 @@ export class Agent {
     this.wallMs = settings.wallMs ?? Date.now;
     this.clockOffMs = this.wallOffMs = this.wallMs() - performance.now();
     this.tickMs = settings.tickMs ?? 1000;
-    this.instruments = new Instruments(settings.timeoutMs ?? Math.min(1000, this.tickMs * 0.9));
+    this.allDrivers =
+      settings.drivers ?? scpiDrivers(settings.timeoutMs ?? Math.min(1000, this.tickMs * 0.9));
     const { journal, entries } = Journal.open(settings.folder);
     this.journal = journal;
     this.recover(entries);
@@ -127,7 +132,7 @@ export class Agent {
 
   private adopt(run: AgentRun): void {
     this.runs.set(run.run, run);
-    this.drivers.set(run.run, new ChannelDriver(this.instruments, run.assignment.channel.wiring));
+    this.drivers.set(run.run, this.allDrivers.of(run.assignment.channel.wiring));
   }
 
   private forget(run: number): void {
@@ -148,7 +153,7 @@ export class Agent {
     this.isStopped = true;
     for (const timer of this.timers) clearInterval(timer);
     await Promise.allSettled([this.sending, this.polling]);
-    this.instruments.close();
+    this.allDrivers.close();
     this.journal.close();
   }
 
@@ -338,8 +343,8 @@ export class Agent {
   private async takeOn(assignment: Assignment): Promise<void> {
     if (this.runs.has(assignment.run) || this.diskFailed !== null) return;
     const run = new AgentRun(assignment, this.nowMs(), this.settings.speed);
-    const driver = new ChannelDriver(this.instruments, assignment.channel.wiring);
     this.adopt(run);
+    const driver = this.drivers.get(run.run)!;
     run.busy = true;
     try {
       // Nothing flows before the journal knows of the run.
@@ -348,9 +353,9 @@ export class Agent {
       run.pendingSet = null;
       await this.write(entries);
       await driver
-        .apply({ kind: 'off' })
-        .then(() => driver.connect(assignment.cell, assignment.connected))
-        .then(() => driver.clearCounter())
+        .stop()
+        .then(() => this.settings.beforeRun?.(assignment))
+        .then(() => driver.prepare())
         .catch((error: Error) => this.log(error.message));
       run.pendingSet = first;
       await this.bringToSetting(run);

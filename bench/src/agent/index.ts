@@ -1,4 +1,3 @@
 export * from './agent';
 export * from './app-client';
 export * from './journal';
-export * from './instruments';

@@ -107,9 +107,11 @@ export class ScpiInstrument {
       return String(this.queue.length);
     if (headerMatches('SYSTem:VERSion', unit.header) && unit.isQuery) return '1999.0';
     const command = this.commands.find(({ pattern }) => headerMatches(pattern, unit.header));
-    const act = unit.isQuery ? command?.query : command?.set;
-    if (!act) throw new ScpiError(-113, 'Undefined header');
-    return act(unit.parameters) ?? null;
+    if (unit.isQuery && command?.query) return command.query(unit.parameters);
+    if (unit.isQuery || !command?.set) throw new ScpiError(-113, 'Undefined header');
+    // Only a question is answered, whatever setting something gives back.
+    command.set(unit.parameters);
+    return null;
   }
 
   private nextError(): string {

@@ -4,32 +4,11 @@ import type { SimulatedPlace } from './simulated-place';
 /** Largest settings of the simulated load and supply. */
 const MOST = { amps: 200, watts: 2000, ohm: 10_000, volts: 60 } as const;
 
-const IDENTITY = (kind: string, serial: string) => `DUSK TALLY,SIMULATED ${kind},${serial},1.0`;
+const IDENTITY = (kind: string, serial: string) => `DUSK TALLY,${kind},${serial},1.0`;
 const number = (value: number) => value.toFixed(5);
 
-/** Puts a cell into a place: chemistry, rated Ah, state of charge, number. */
-export type Insert = (cell: {
-  chemistry: string;
-  ratedAh: number;
-  stateOfCharge: number;
-  number: string;
-  /** As it was measured before, Ah; 0 for a cell nobody measured. */
-  capacityAh: number;
-}) => void;
-
-/** Moves an instrument’s own clock by some seconds: a fault to be told. */
-const moveClock = (place: () => SimulatedPlace) => ({
-  pattern: 'SIMulation:CLOCk',
-  set: ([seconds]: string[]) =>
-    void (place().clockOffS += numberOf(seconds, { low: -1e7, high: 1e7 })),
-});
-
 /** An electronic load with a charge counter and a cut-off of its own. */
-export function simulatedLoad(
-  serial: string,
-  place: () => SimulatedPlace,
-  insert: Insert = () => undefined,
-): ScpiInstrument {
+export function simulatedLoad(serial: string, place: () => SimulatedPlace): ScpiInstrument {
   const current = { low: 0, high: MOST.amps };
   const setting = () => place().load;
   const modes = {
@@ -81,18 +60,6 @@ export function simulatedLoad(
         },
         query: () => (setting().on ? '1' : '0'),
       },
-      {
-        pattern: 'SIMulation:CELL',
-        set: ([chemistry, ratedAh, stateOfCharge, number, capacityAh]: string[]) =>
-          insert({
-            chemistry: (chemistry ?? '').replace(/"/g, ''),
-            ratedAh: numberOf(ratedAh, { low: 0.01, high: 10_000 }),
-            stateOfCharge: numberOf(stateOfCharge, { low: 0, high: 1 }),
-            number: (number ?? '').replace(/"/g, ''),
-            capacityAh: numberOf(capacityAh, { low: 0, high: 10_000 }),
-          }),
-      },
-      moveClock(place),
       { pattern: 'CHARge:CLEar', set: () => void (place().counterAh = 0) },
       { pattern: 'MEASure:VOLTage', query: () => number(place().shownV()) },
       { pattern: 'MEASure:CURRent', query: () => number(Math.max(0, -place().shownA())) },
@@ -142,7 +109,6 @@ export function simulatedSupply(serial: string, place: () => SimulatedPlace): Sc
         },
         query: () => (setting().on ? '1' : '0'),
       },
-      moveClock(place),
       { pattern: 'MEASure:VOLTage', query: () => number(place().shownV()) },
       { pattern: 'MEASure:CURRent', query: () => number(Math.max(0, place().shownA())) },
       {

@@ -4,7 +4,6 @@ import { typicalCell } from '@dusk-tally/core/simulator';
 import { seededRandom } from '@dusk-tally/core/statistics';
 import { InstrumentServer, type LineFaults } from './instrument-server';
 import {
-  type Insert,
   simulatedLoad,
   simulatedResistanceMeter,
   simulatedSupply,
@@ -33,6 +32,17 @@ export interface BenchDescription {
   port: number;
 }
 
+/** A cell that is put into a place. */
+export interface InsertedCell {
+  chemistry: string;
+  ratedAh: number;
+  /** 0 to 1. */
+  stateOfCharge: number;
+  number: string;
+  /** As it was measured before, Ah; null for a cell nobody measured. */
+  capacityAh: number | null;
+}
+
 /** A bench as it was left: its instruments go on by themselves until it is opened again. */
 export interface BenchSnapshot {
   savedAtMs: number;
@@ -55,6 +65,7 @@ export class SimulatedBench {
   /** Bench time when this process began, s. */
   private readonly startS: number;
   private readonly ports: number[] = [];
+  private wirings: readonly ChannelWiring[] = [];
 
   /**
    * @param left how it was left; its number of places has to be the same. Time went on meanwhile.
@@ -96,8 +107,20 @@ export class SimulatedBench {
     };
   }
 
+  /** Number of the place whose load or supply answers at an address. @throws RangeError for none. */
+  placeAt(address: string): number {
+    const at = this.wirings.findIndex(({ load, supply }) => load === address || supply === address);
+    if (at < 0)
+      throw new RangeError(
+        `Expected the address of a load or supply of this bench; found ${address}.`,
+      );
+    return at;
+  }
+
   /** Puts a cell into a place. Its number decides how good it is: the same one is the same again. */
-  private insert(place: SimulatedPlace, cell: Parameters<Insert>[0]): void {
+  insert(at: number, cell: InsertedCell): void {
+    const place = this.places[at]!;
+    place.advanceTo(this.nowS);
     if (!CHEMISTRIES.includes(cell.chemistry as Chemistry))
       throw new RangeError(`Expected a chemistry such as LFP; found ${cell.chemistry}.`);
     let seed = this.description.seed;
@@ -106,7 +129,7 @@ export class SimulatedBench {
     const spread = this.description.capacitySpread ?? USUAL_SPREAD;
     const drawn = 1 - spread + spread * random.normal();
     // A cell that was measured before is the same cell again.
-    const capacityShare = cell.capacityAh > 0 ? cell.capacityAh / cell.ratedAh : drawn;
+    const capacityShare = cell.capacityAh === null ? drawn : cell.capacityAh / cell.ratedAh;
     const typical = typicalCell(cell.chemistry as Chemistry, cell.ratedAh);
     const heaterWPerA2 = this.description.heaters?.includes(cell.number)
       ? // Enough to get 30 K above the room at half the reference current.
@@ -155,7 +178,7 @@ export class SimulatedBench {
     const wirings: ChannelWiring[] = [];
     for (let i = 0; i < n; i++) {
       const load = new InstrumentServer(
-        simulatedLoad(`L${i + 1}`, of(i), (cell) => this.insert(this.places[i]!, cell)),
+        simulatedLoad(`L${i + 1}`, of(i)),
         pass(i),
         seed + 3 + 2 * i,
       );
@@ -171,6 +194,7 @@ export class SimulatedBench {
         resistanceMeter: { address: resistanceMeter, input: i + 1 },
       });
     }
+    this.wirings = wirings;
     return wirings;
   }
 

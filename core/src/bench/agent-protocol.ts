@@ -31,10 +31,11 @@ export interface Assignment {
   everyMs: number;
   /** Counter of the instrument at the start that is to be subtracted, Ah. */
   counterAh: number;
-  /** What was connected: a simulated bench puts such a cell in; a real one has it already. */
-  connected: {
+  /** What is known of the cell before the run. */
+  expected: {
     chemistry: Chemistry;
     ratedAh: number;
+    /** 0 to 1, from the voltage it was read at. */
     stateOfCharge: number;
     /** As it was measured before, Ah; null for a cell nobody measured. */
     capacityAh: number | null;
@@ -72,7 +73,7 @@ export interface AgentPoll {
   agent: string;
   /** Drawn anew at every start of the agent. */
   instance: string;
-  /** Seconds of the bench for each real one: 1 but for a simulated bench. */
+  /** Seconds its clock counts for each real one. */
   speed: number;
   /** Runs it has, with the last number it gave. */
   runs: { run: number; lastSeq: number; phase: string }[];

@@ -127,7 +127,7 @@ function assignmentOf(run: WithCell, channel: BenchChannel | undefined): Assignm
       limits: run.limits,
       everyMs: Math.max(200, channel.limits.reportS * 1000),
       counterAh: run.counterAh,
-      connected: {
+      expected: {
         chemistry: run.chemistry,
         ratedAh: run.expectedAh,
         stateOfCharge: run.startSoc,

@@ -1,0 +1,2 @@
+export * from './channel-driver';
+export * from './scpi-channel';
