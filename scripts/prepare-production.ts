@@ -23,7 +23,7 @@ try {
   if (email && password) {
     const made = await makeFirstAdmin(lab, { email, name: name ?? email, role: 'admin', password });
     if (made) console.log(`First admin made: ${email}.`);
-  } else if ((await lab.store.people.count({})) === 0) {
+  } else if ((await lab.store.people.count({ role: { not: 'system' } })) === 0) {
     console.error(
       'Nobody can sign in yet: set DUSK_ADMIN_EMAIL and DUSK_ADMIN_PASSWORD once, then start again.',
     );

@@ -60,7 +60,7 @@ export class MemoryApp {
       this.loseAnswer = false;
       throw new Error('The line broke.');
     }
-    return { acked: [...acked].map(([run, seq]) => ({ run, seq })) };
+    return { acked: [...acked].map(([run, seq]) => ({ run, seq })), refused: [] };
   }
 
   events(run: number): RunEvent[] {

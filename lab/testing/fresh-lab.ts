@@ -17,6 +17,12 @@ export interface FreshLab {
   close: () => Promise<void>;
 }
 
+const WORKER_FILE = join(import.meta.dirname, '..', 'dist', 'worker.mjs');
+
+/** The same lab as a second process of the app has it: nothing in common but the database. */
+export const anotherProcess = (databaseUrl: string, now?: () => Date): Lab =>
+  openLab({ databaseUrl, workerFile: WORKER_FILE, now });
+
 /** A lab on an empty database of its own. */
 export async function freshLab(now?: () => Date): Promise<FreshLab> {
   const settings = parseDatabaseUrl(inject('databaseUrl'));
@@ -27,7 +33,7 @@ export async function freshLab(now?: () => Date): Promise<FreshLab> {
   const url = inject('databaseUrl').replace(/\/[^/]*$/, `/${database}`);
   const lab = openLab({
     databaseUrl: url,
-    workerFile: join(import.meta.dirname, '..', 'dist', 'worker.mjs'),
+    workerFile: WORKER_FILE,
     now,
   });
   await lab.store.migrate();

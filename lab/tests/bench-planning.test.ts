@@ -22,9 +22,11 @@ import {
   setChannelLimits,
   stopPlanning,
 } from '../src/bench';
+import { closeLab } from '../src';
 import { dueCalendar } from '../src/today';
 import { ABLE, type BenchLab, benchLab, NOW } from '../testing/bench-lab';
 import { failure } from '../testing/failure';
+import { anotherProcess } from '../testing/fresh-lab';
 
 describe('recipes and plans of the bench', () => {
   let { fresh, lotId, cells, channels, technician } = {} as BenchLab;
@@ -201,11 +203,12 @@ describe('recipes and plans of the bench', () => {
         if (after?.channelId === part.channelId) expect(after.from >= part.to).toBe(true);
       });
     });
-    it('takes the best plan so far when it is told to', async () => {
+    it('takes the best plan so far when it is told to, by another process too', async () => {
+      const other = anotherProcess(fresh.url, () => clock);
       const planning = planAll(lab(), technician, { seed: 7 });
       let stopped = 0;
       for (let i = 0; i < 200 && stopped === 0; i++) {
-        stopped = await stopPlanning(lab(), technician, {});
+        stopped = await stopPlanning(other, technician, {});
         await new Promise((resolve) => setTimeout(resolve, 1));
       }
       expect(stopped).toBe(1);
@@ -216,6 +219,7 @@ describe('recipes and plans of the bench', () => {
       const { jobs } = await planBoard(lab(), technician, {});
       expect(jobs.every(({ parts }) => parts.length === 1)).toBe(true);
       expect(await stopPlanning(lab(), technician, {})).toBe(0);
+      await closeLab(other);
     });
     it('hours are kept with their version', async () => {
       const settings = await planState(lab(), technician, {});

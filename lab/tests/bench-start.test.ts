@@ -190,7 +190,7 @@ describe('a start on the bench', () => {
       receivedAt: endedAt,
     } as never);
     const overdue = async () => {
-      await raiseOverdue(lab(), true);
+      await raiseOverdue(lab());
       return bench.alarms.find({ code: 'rechargeOverdue', benchRunId: row.id });
     };
     expect(await overdue()).toEqual([]);
@@ -199,7 +199,7 @@ describe('a start on the bench', () => {
     );
     expect(ofCell).toMatchObject([{ benchRunId: row.id, isOverdue: false }]);
     clock = new Date(NOW.getTime() + 25 * 60_000);
-    await Promise.all([raiseOverdue(lab(), true), raiseOverdue(lab(), true)]);
+    await Promise.all([raiseOverdue(lab()), raiseOverdue(lab())]);
     const [told, ...more] = await overdue();
     expect(more).toEqual([]);
     expect(told).toMatchObject({ seq: 8, action: 'tell', acknowledgedAt: null });

@@ -1,5 +1,8 @@
 import type {
+  BenchRunState,
   ChannelLimits,
+  CommandKind,
+  JobState,
   ChannelWiring,
   ProgramStep,
   RecipePurpose,
@@ -72,8 +75,6 @@ export interface PlanSummary {
   impossible: { job: number; reason: string }[];
 }
 
-export type JobState = 'waiting' | 'planned' | 'running' | 'done' | 'ended' | 'cancelled';
-
 /** Where and when a part of a job is planned. */
 export interface JobPart {
   channelId: number;
@@ -97,8 +98,6 @@ export interface BenchJobRow {
   createdAt: Date;
   version: number;
 }
-
-export type BenchRunState = 'ready' | 'running' | 'ended' | 'stored';
 
 export interface BenchRunRow {
   id: number;
@@ -175,10 +174,37 @@ export interface BenchAlarmRow {
   acknowledgedBy: number | null;
 }
 
+/** A record an agent handed in that could not be taken. */
+export interface BenchRefusalRow {
+  id: number;
+  agent: string;
+  /** Null where the record does not say. */
+  benchRunId: number | null;
+  seq: number | null;
+  reason: string;
+  /** The record as it came, cut where it is long. */
+  body: string;
+  bodyHash: string;
+  at: Date;
+  seenAt: Date | null;
+  seenBy: number | null;
+}
+
+/** A plan that was begun; one without an end is under way, or its process was killed. */
+export interface PlanningRow {
+  id: number;
+  startedAt: Date;
+  personId: number;
+  /** Somebody asked it to stop with the best it has. */
+  stoppedAt: Date | null;
+  stoppedBy: number | null;
+  endedAt: Date | null;
+}
+
 export interface BenchCommandRow {
   id: number;
   benchRunId: number;
-  kind: 'pause' | 'resume' | 'stop' | 'answer';
+  kind: CommandKind;
   value: number | null;
   personId: number;
   personName: string;

@@ -16,6 +16,8 @@ export class BenchTables {
   readonly alarms;
   readonly commands;
   readonly spots;
+  readonly refusals;
+  readonly plannings;
   readonly agents;
   readonly tokens;
   readonly parallelCharges;
@@ -183,6 +185,26 @@ export class BenchTables {
       personName: c.text,
       at: c.moment,
       doneAt: c.moment,
+    });
+    this.refusals = new Table<Rows.BenchRefusalRow>(s, 'bench_refusals', {
+      id: c.autoId,
+      agent: c.text,
+      benchRunId: c.whole,
+      seq: c.whole,
+      reason: c.text,
+      body: c.text,
+      bodyHash: c.text,
+      at: c.moment,
+      seenAt: c.moment,
+      seenBy: c.whole,
+    });
+    this.plannings = new Table<Rows.PlanningRow>(s, 'plannings', {
+      id: c.autoId,
+      startedAt: c.moment,
+      personId: c.whole,
+      stoppedAt: c.moment,
+      stoppedBy: c.whole,
+      endedAt: c.moment,
     });
     this.spots = new Table<Rows.SpotReadingRow>(s, 'spot_readings', {
       id: c.autoId,

@@ -59,6 +59,23 @@ function isRetriable(error: unknown): boolean {
   return RETRIABLE.has(cause?.errno ?? 0);
 }
 
+/**
+ * Runs work inside a transaction so that its failure undoes it alone, and the rest goes on. What the
+ * whole transaction has to be tried again for is thrown on.
+ */
+export async function attempt<T>(
+  sequelize: Sequelize,
+  transaction: Transaction,
+  work: (inner: Transaction) => Promise<T>,
+): Promise<{ ok: true; value: T } | { ok: false; error: Error }> {
+  try {
+    return { ok: true, value: await sequelize.transaction({ transaction }, work) };
+  } catch (error) {
+    if (isRetriable(error) || !(error instanceof Error)) throw error;
+    return { ok: false, error };
+  }
+}
+
 /** Runs work in one transaction, tried again on deadlock with a growing pause. */
 export async function inTransaction<T>(
   sequelize: Sequelize,

@@ -12,6 +12,7 @@ import { up as assessments } from './migrations/009-assessments';
 import { up as runInputs } from './migrations/010-run-inputs';
 import { up as runChemistry } from './migrations/011-run-chemistry';
 import { up as readingPurpose } from './migrations/012-reading-purpose';
+import { up as setAside } from './migrations/013-set-aside';
 
 /** Brings the database to today's shape. @returns names of the migrations that ran. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
@@ -29,6 +30,7 @@ export async function migrate(sequelize: Sequelize): Promise<string[]> {
       { name: '010-run-inputs', up: () => runInputs(sequelize.getQueryInterface()) },
       { name: '011-run-chemistry', up: () => runChemistry(sequelize.getQueryInterface()) },
       { name: '012-reading-purpose', up: () => readingPurpose(sequelize.getQueryInterface()) },
+      { name: '013-set-aside', up: () => setAside(sequelize.getQueryInterface()) },
     ],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),

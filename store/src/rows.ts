@@ -12,7 +12,8 @@ import type { Bound, Figure, Finding, Quantity } from '@dusk-tally/core/units';
 import type { ReadingPurpose } from '@dusk-tally/core/arrivals';
 import type { HoldLimits, ProbePlace } from '@dusk-tally/core/verdicts';
 
-export type Role = 'technician' | 'lead' | 'admin';
+/** `system` is no person: what the app does by itself. */
+export type Role = 'technician' | 'lead' | 'admin' | 'system';
 
 export interface SettingsRow {
   id: number;

@@ -6,6 +6,7 @@ import { VerdictTables } from './verdict-tables';
 import { MeterTables } from './meters-tables';
 import {
   driverOf,
+  attempt,
   inTransaction,
   openConnection,
   type StoreSettings,
@@ -299,6 +300,11 @@ export class Store {
 
   migrate(): Promise<string[]> {
     return migrate(this.sequelize);
+  }
+
+  /** Runs work inside a transaction so that its failure undoes it alone. */
+  attempt<T>(transaction: Transaction, work: (inner: Transaction) => Promise<T>) {
+    return attempt(this.sequelize, transaction, work);
   }
 
   transaction<T>(work: (transaction: Transaction) => Promise<T>): Promise<T> {

@@ -1,6 +1,6 @@
 import 'server-only';
 import { type Actor, LabError } from '@dusk-tally/lab';
-import { actorOfToken, foldEnded } from '@dusk-tally/lab/bench';
+import { actorOfToken } from '@dusk-tally/lab/bench';
 import { type ApiOperation } from '@dusk-tally/lab/api';
 import { lab } from './lab';
 
@@ -80,15 +80,4 @@ export async function jsonOf<T>(
   } catch {
     throw new LabError('invalid', 'Expected JSON in the body.');
   }
-}
-
-let folding: Promise<unknown> | null = null;
-
-/** Takes ended runs in as evidence, behind the answer; another process that does the same does no harm. */
-export function foldSoon(): void {
-  folding ??= foldEnded(lab())
-    .catch((error: unknown) => console.error(error))
-    .finally(() => {
-      folding = null;
-    });
 }

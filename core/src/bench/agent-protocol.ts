@@ -2,6 +2,7 @@ import type { Chemistry } from '../chemistry';
 import type { Alarm, RunLimits } from './alarms';
 import type { ProgramStep } from './recipe';
 import type { RunEvent } from './run-engine';
+import type { CommandKind } from './run-lists';
 
 /** Where the instruments of a channel answer: `host:port`; null for none. */
 export interface ChannelWiring {
@@ -64,7 +65,7 @@ export type RunRecord =
 export interface RunCommand {
   id: number;
   run: number;
-  kind: 'pause' | 'resume' | 'stop' | 'answer';
+  kind: CommandKind;
   value: number | null;
   by: string;
 }
@@ -101,6 +102,8 @@ export interface RecordBatch {
 export interface BatchAnswer {
   /** Per run: every number up to this one is stored. */
   acked: { run: number; seq: number }[];
+  /** Records that were set aside because they cannot be taken, with the reason of each. */
+  refused: { run: number | null; seq: number | null; reason: string }[];
 }
 
 export type { Alarm };

@@ -1,8 +1,9 @@
 import { formatNumber } from '../units';
 import type { ProgramStep } from './recipe';
 
-/** What an alarm does by itself. */
-export type AlarmAction = 'tell' | 'pause' | 'stop' | 'block';
+/** What an alarm does by itself, the worst first. */
+export const ALARM_ACTIONS = ['block', 'stop', 'pause', 'tell'] as const;
+export type AlarmAction = (typeof ALARM_ACTIONS)[number];
 
 export const ALARMS = {
   heatOnCharge: {

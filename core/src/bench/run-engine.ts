@@ -1,6 +1,7 @@
 import { trapezoid } from '../units';
 import {
   type Alarm,
+  ALARM_ACTIONS,
   alarm,
   alarmsOf,
   type RunLimits,
@@ -236,8 +237,6 @@ function integrate(state: RunState, reading: WatchedReading, intervalS: number):
   };
 }
 
-const WORST: Alarm['action'][] = ['block', 'stop', 'pause', 'tell'];
-
 /** Goes on with a reading. Pure: the same state and reading give the same again. */
 export function readingCame(plan: Plan, before: RunState, reading: WatchedReading): Advance {
   const jump = jumpOf(plan, before, reading);
@@ -255,7 +254,7 @@ export function readingCame(plan: Plan, before: RunState, reading: WatchedReadin
   );
   state = { ...state, said: [...state.said, ...alarms.map(({ code }) => code)] };
   const events: RunEvent[] = alarms.map((one) => ({ event: 'alarm', ...one }));
-  const worst = WORST.find((action) => alarms.some((one) => one.action === action));
+  const worst = ALARM_ACTIONS.find((action) => alarms.some((one) => one.action === action));
   const grave = alarms.find((one) => one.action === worst);
   if (grave && (worst === 'block' || worst === 'stop')) return stopped(state, events, grave.text);
   if (grave && worst === 'pause') return pausedBy(state, events, grave.text);

@@ -1,3 +1,4 @@
+import { ACTIVE_RUN_STATES } from '@dusk-tally/core/bench';
 import type { AgentOrders, AgentPoll, Assignment } from '@dusk-tally/core/bench';
 import type { Chemistry } from '@dusk-tally/core/chemistry';
 import type { BenchRunRow, Transaction } from '@dusk-tally/store';
@@ -35,7 +36,7 @@ export const agentOrders = procedure({
       await bench.commands.update({ doneAt: now }, { id: input.done, doneAt: null }, transaction);
     const has = new Map(input.runs.map((run) => [run.run, run]));
     const mine = await bench.runs.find(
-      { driven: true, agent: input.agent, state: ['ready', 'running'] },
+      { driven: true, agent: input.agent, state: ACTIVE_RUN_STATES },
       { transaction },
     );
     const channels = new Map(

@@ -1,3 +1,4 @@
+import { ACTIVE_RUN_STATES } from '@dusk-tally/core/bench';
 import type { ChannelLimits, Span } from '@dusk-tally/core/bench';
 import type { BenchJobRow, BenchSettingsRow } from '@dusk-tally/store';
 import { z } from 'zod';
@@ -47,7 +48,7 @@ export const planBoard = question({
   run: async (lab): Promise<PlanBoard> => {
     const { store } = lab;
     const loaded = await loadProblem(lab);
-    const active = await store.bench.runs.find({ state: ['ready', 'running'] });
+    const active = await store.bench.runs.find({ state: ACTIVE_RUN_STATES });
     const ids = [...new Set([...loaded.jobs, ...active].map(({ cellId }) => cellId))];
     const [cells, lots, versions, recipes, settings, general, lives] = await Promise.all([
       store.cells.find({ id: [...ids] }, { columns: ['id', 'number'] }),

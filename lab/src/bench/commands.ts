@@ -1,4 +1,4 @@
-import { ALARMS, type AlarmCode } from '@dusk-tally/core/bench';
+import { ALARMS, type AlarmCode, COMMAND_KINDS } from '@dusk-tally/core/bench';
 import type { BenchRunRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
 import { found, type Lab, LabError, procedure } from '../shared';
@@ -24,7 +24,7 @@ export const commandRun = procedure({
   input: z
     .object({
       benchRunId: z.int(),
-      kind: z.enum(['pause', 'resume', 'stop', 'answer']),
+      kind: z.enum(COMMAND_KINDS),
       value: z
         .number()
         .finite()

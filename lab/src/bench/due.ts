@@ -4,7 +4,7 @@ import { openAlarms } from './live';
 import { loadProblem } from './problem';
 import { dueReminders } from './reminders';
 
-export type BenchDue = 'alarm' | 'look' | 'recharge' | 'connect';
+export type BenchDue = 'alarm' | 'setAside' | 'look' | 'recharge' | 'connect';
 
 /** Time it takes to connect a cell, ms. */
 const CONNECTING_MS = 15 * 60_000;
@@ -81,12 +81,32 @@ async function dueConnections(lab: Lab): Promise<DueItem<BenchDue>[]> {
   );
 }
 
+/** Records that were set aside and nobody has seen. */
+async function dueSetAside(lab: Lab): Promise<DueItem<BenchDue>[]> {
+  const count = await lab.store.bench.refusals.count({ seenAt: null });
+  if (count === 0) return [];
+  return [
+    {
+      ...DUE,
+      key: 'records set aside',
+      stage: 'bench',
+      kind: 'setAside',
+      urgency: 'now',
+      count,
+      of: count,
+      note: `${count} ${count === 1 ? 'record' : 'records'} of runs could not be taken and ${count === 1 ? 'was' : 'were'} set aside`,
+      path: '/bench',
+    },
+  ];
+}
+
 /** What the bench waits for. */
 export async function dueBench(lab: Lab): Promise<DueItem<BenchDue>[]> {
-  const [alarms, looks, connections] = await Promise.all([
+  const [alarms, aside, looks, connections] = await Promise.all([
     dueAlarms(lab),
+    dueSetAside(lab),
     dueLooks(lab),
     dueConnections(lab),
   ]);
-  return [...alarms, ...looks, ...connections];
+  return [...alarms, ...aside, ...looks, ...connections];
 }

@@ -2,7 +2,7 @@ import { usualPurpose } from '@dusk-tally/core/arrivals';
 import { createHash } from 'node:crypto';
 import type { BenchRecordRow, BenchRunRow } from '@dusk-tally/store';
 import { importLog, recordReadings } from '../evidence';
-import { type Actor, type Lab, LabError } from '../shared';
+import { type Actor, type Lab, LabError, systemActor } from '../shared';
 
 /** Readings of one stretch of a run with what came of it. */
 interface Stretch {
@@ -67,12 +67,11 @@ export function logOf({ records }: Pick<Stretch, 'records'>): Uint8Array<ArrayBu
 
 /** Takes a run that ended in as evidence: its log, its figures, what was measured. Doing it again changes nothing. */
 export async function foldRun(lab: Lab, benchRunId: number): Promise<number | null> {
-  const { bench, cells, people, logFiles, runs } = lab.store;
+  const { bench, cells, logFiles, runs } = lab.store;
   const run = await bench.runs.one({ id: benchRunId });
   if (!run || run.state !== 'ended') return run?.runId ?? null;
-  const person = (await people.one({ id: run.personId }))!;
   // The run was allowed when it began; its evidence is taken in whatever became of the cell since.
-  const actor: Actor = { id: person.id, name: person.name, role: 'lead' };
+  const actor = await systemActor(lab, run.personId);
   const cell = (await cells.one({ id: run.cellId }))!;
   const records = await bench.records.find({ benchRunId }, { order: [['seq', 'ASC']] });
   const readings = records.filter(({ event }) => event === null);

@@ -9,6 +9,8 @@ export * from './tokens';
 export * from './agent-orders';
 export * from './agent-records';
 export * from './fold';
+export { refusedRecords, seeRefused, type RefusedView } from './set-aside';
+export { watchBench } from './watch';
 export * from './live';
 export * from './commands';
 export * from './reminders';

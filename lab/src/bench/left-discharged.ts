@@ -1,12 +1,10 @@
-import { alarm } from '@dusk-tally/core/bench';
+import { ACTIVE_RUN_STATES, alarm } from '@dusk-tally/core/bench';
 import { isDuplicate, type Lab } from '../shared';
 
 /** A discharged cell is to be charged again within this, ms (handbook, chapter 2). */
 export const RECHARGE_WITHIN_MS = 30 * 60_000;
 /** A run that ended longer ago is no longer looked at, ms. */
 const LOOKED_BACK_MS = 48 * 3_600_000;
-/** Time between looks for cells that wait too long, ms. */
-const LOOK_EVERY_MS = 15_000;
 
 /** A cell whose last run ended at its cut-off, with nothing after it. */
 export interface LeftDischarged {
@@ -29,7 +27,7 @@ export async function leftDischarged(lab: Lab): Promise<LeftDischarged[]> {
   const cellIds = [...new Set(ended.map(({ cellId }) => cellId))];
   const [active, lives] = await Promise.all([
     bench.runs.find(
-      { cellId: cellIds, state: ['ready', 'running'] },
+      { cellId: cellIds, state: ACTIVE_RUN_STATES },
       {
         columns: ['id', 'cellId'],
       },
@@ -56,16 +54,9 @@ export async function leftDischarged(lab: Lab): Promise<LeftDischarged[]> {
   });
 }
 
-const lookedAt = new WeakMap<Lab, number>();
-
-/**
- * Raises an alarm, once a run, for each cell that waits for its recharge too long.
- * @param always looks now, however short ago the last look was.
- */
-export async function raiseOverdue(lab: Lab, always = false): Promise<void> {
+/** Raises an alarm, once a run, for each cell that waits for its recharge too long. */
+export async function raiseOverdue(lab: Lab): Promise<void> {
   const now = lab.now();
-  if (!always && now.getTime() - (lookedAt.get(lab) ?? 0) < LOOK_EVERY_MS) return;
-  lookedAt.set(lab, now.getTime());
   const { alarms } = lab.store.bench;
   const overdue = (await leftDischarged(lab)).filter(({ due }) => due < now);
   if (overdue.length === 0) return;

@@ -1,11 +1,17 @@
-import { ALARMS, type AlarmCode, leadLoss, type LeadLoss } from '@dusk-tally/core/bench';
+import {
+  ACTIVE_RUN_STATES,
+  ALARM_ACTIONS,
+  ALARMS,
+  type AlarmCode,
+  leadLoss,
+  type LeadLoss,
+} from '@dusk-tally/core/bench';
 import { leadFromSpots, type LeadSpot } from '@dusk-tally/core/evidence';
 import type { BenchAlarmRow, BenchRecordRow, BenchRunRow, SpotReadingRow } from '@dusk-tally/store';
 import { z } from 'zod';
 import { found, type Lab, question } from '../shared';
 import { benchChannels } from './bench-channels';
 import { lotConditions } from './conditions';
-import { raiseOverdue } from './left-discharged';
 import { courseOfRun, progressOf } from './run-progress';
 import { benchSettings } from './settings';
 
@@ -78,8 +84,6 @@ export interface LiveBoard {
   ambientAt: string | null;
 }
 
-const WORST = ['block', 'stop', 'pause', 'tell'];
-
 /** The bench as it is now. */
 export const liveBoard = question({
   role: 'technician',
@@ -87,10 +91,9 @@ export const liveBoard = question({
   run: async (lab): Promise<LiveBoard> => {
     const { bench } = lab.store;
     const now = lab.now();
-    await raiseOverdue(lab);
     const [channels, active, ended, agents, settings] = await Promise.all([
       benchChannels(lab),
-      bench.runs.find({ state: ['ready', 'running'] }, { order: [['id', 'ASC']] }),
+      bench.runs.find({ state: ACTIVE_RUN_STATES }, { order: [['id', 'ASC']] }),
       bench.runs.find(
         {
           state: ['ended', 'stored'],
@@ -260,7 +263,7 @@ async function liveRuns(
             now.getTime() - at.receivedAt.getTime() > OLD_INTERVALS * everyMs + 3000,
           runId: run.runId,
           openAlarms: mine.length,
-          worst: WORST.find((action) => mine.some((one) => one.action === action)) ?? null,
+          worst: ALARM_ACTIONS.find((action) => mine.some((one) => one.action === action)) ?? null,
         },
       ];
     }),

@@ -1,4 +1,4 @@
-import { planFaults } from '@dusk-tally/core/bench';
+import { type PlanningProblem, planFaults } from '@dusk-tally/core/bench';
 import type { BenchJobRow, PlanSummary } from '@dusk-tally/store';
 import { z } from 'zod';
 import { type Lab, LabError, procedure, question } from '../shared';
@@ -10,19 +10,60 @@ import { benchSettings } from './settings';
 /** Longest the planner is given, ms. */
 const MOST_MS = 20_000;
 
-/** Flags of the planners at work: set, each gives the best plan it has. */
-const atWork = new WeakMap<Lab, Set<Int32Array>>();
+/** Time between looks whether somebody asked the planner to stop, ms. */
+const LOOK_MS = 50;
+/** A plan begun longer ago than this is no longer under way: its process was killed. */
+const GONE_MS = 2 * MOST_MS;
 
-/** Has every planner at work stop with the best plan it has found. @returns how many there were. */
-export const stopPlanning = question({
+const underWay = (lab: Lab) => ({
+  endedAt: null,
+  startedAt: { above: new Date(lab.now().getTime() - GONE_MS) },
+});
+
+/** Has every planner at work, in any process, stop with the best plan it has. @returns how many there were. */
+export const stopPlanning = procedure({
   role: 'technician',
   input: z.object({}),
-  run: async (lab): Promise<number> => {
-    const flags = atWork.get(lab) ?? new Set();
-    for (const flag of flags) Atomics.store(flag, 0, 1);
-    return Promise.resolve(flags.size);
-  },
+  run: async ({ lab, actor, transaction }): Promise<number> =>
+    lab.store.bench.plannings.update(
+      { stoppedAt: lab.now(), stoppedBy: actor.id },
+      { ...underWay(lab), stoppedAt: null },
+      transaction,
+    ),
 });
+
+/** Computes a plan that somebody may stop from anywhere; what it has then is the answer. */
+async function planStoppably(
+  lab: Lab,
+  personId: number,
+  task: { problem: PlanningProblem; seed: number },
+): Promise<PlanAnswer> {
+  const { plannings } = lab.store.bench;
+  const { id } = await plannings.insert({
+    startedAt: lab.now(),
+    personId,
+    stoppedAt: null,
+    stoppedBy: null,
+    endedAt: null,
+  });
+  const stop = new SharedArrayBuffer(4);
+  const halt = () => Atomics.store(new Int32Array(stop), 0, 1);
+  const timer = setTimeout(halt, MOST_MS);
+  const look = setInterval(() => {
+    plannings
+      .one({ id }, { columns: ['stoppedAt'] })
+      .then((row) => (row?.stoppedAt ? halt() : undefined))
+      // A look that fails is made again; the time limit holds whatever happens.
+      .catch(() => undefined);
+  }, LOOK_MS);
+  try {
+    return await lab.compute.planTask({ ...task, stop });
+  } finally {
+    clearTimeout(timer);
+    clearInterval(look);
+    await plannings.update({ endedAt: lab.now() }, { id });
+  }
+}
 
 const momentAt = (now: Date, seconds: number) => new Date(now.getTime() + seconds * 1000);
 
@@ -43,20 +84,10 @@ export const planAll = procedure({
     /** Also moves what was put by hand. */
     freePinned: z.boolean().default(false),
   }),
-  prepare: async (lab, input): Promise<Prepared> => {
+  prepare: async (lab, input, actor): Promise<Prepared> => {
     const loaded = await loadProblem(lab);
     const problem = input.freePinned ? { ...loaded.problem, pinned: [] } : loaded.problem;
-    const stop = new SharedArrayBuffer(4);
-    const flag = new Int32Array(stop);
-    const timer = setTimeout(() => Atomics.store(flag, 0, 1), MOST_MS);
-    const flags = atWork.get(lab) ?? new Set();
-    atWork.set(lab, flags.add(flag));
-    try {
-      return { loaded, answer: await lab.compute.planTask({ problem, seed: input.seed, stop }) };
-    } finally {
-      clearTimeout(timer);
-      flags.delete(flag);
-    }
+    return { loaded, answer: await planStoppably(lab, actor.id, { problem, seed: input.seed }) };
   },
   run: async ({
     lab,

@@ -1,4 +1,5 @@
 import {
+  ACTIVE_RUN_STATES,
   type PlannedJob,
   type Placement,
   type PlanningProblem,
@@ -66,7 +67,7 @@ export async function loadProblem(lab: Lab, transaction?: Transaction): Promise<
         order: [['id', 'ASC']],
       },
     ),
-    await store.bench.runs.find({ state: ['ready', 'running'] }, { transaction }),
+    await store.bench.runs.find({ state: ACTIVE_RUN_STATES }, { transaction }),
   ];
   const attended = attendedSpans(settings, timeZone, now, DAYS_AHEAD);
   const conditions = new Map<number, LotConditions>();

@@ -1,4 +1,5 @@
 import {
+  ACTIVE_RUN_STATES,
   ampsOf,
   answeredBefore,
   charges,
@@ -288,7 +289,7 @@ export const startJob = procedure({
     // Locks the channel: two starts on it come one after the other.
     await lab.store.meters.channels.one({ id: input.channelId }, { transaction, forUpdate: true });
     const taken = await bench.runs.one(
-      { channelId: input.channelId, state: ['ready', 'running'] },
+      { channelId: input.channelId, state: ACTIVE_RUN_STATES },
       { transaction },
     );
     if (taken) {

@@ -3,7 +3,7 @@ import { createReadStream } from 'node:fs';
 import type { ChannelRow, InstrumentRow } from '@dusk-tally/store';
 import { z } from 'zod';
 import { type EffectiveClaim, labDay, loadClaim, openLot, requireOpenGate } from '../lots';
-import { found, isDuplicate, type Lab, LabError, procedure } from '../shared';
+import { found, isDuplicate, type Lab, LabError, procedure, workerOf } from '../shared';
 import type { ComputedLog, LogResult, LogTask } from '../compute';
 import { figureRow } from './figure-rows';
 import { testerAccuracy } from './instruments';
@@ -286,7 +286,7 @@ export const importLog = procedure({
           name: input.fileName,
           bytes: size,
           lotId: input.lotId,
-          personId: actor.id,
+          personId: workerOf(actor),
           at: lab.now(),
         },
         transaction,
@@ -307,7 +307,7 @@ export const importLog = procedure({
         instrumentId,
         channelId,
         ambientC: input.ambientC,
-        personId: actor.id,
+        personId: workerOf(actor),
         rows: computed.rows,
         durationS: computed.durationS,
         startedAt: computed.startedAtMs === null ? null : new Date(computed.startedAtMs),

@@ -6,7 +6,7 @@ import {
 import type { ReadingKind } from '@dusk-tally/store';
 import { medianOf, type TypedQuantityName, typedFigure } from '@dusk-tally/core/verdicts';
 import { z } from 'zod';
-import { found, LabError, procedure, question } from '../shared';
+import { found, LabError, procedure, question, workerOf } from '../shared';
 import { openLot } from '../lots';
 import { judgeThicknesses } from '../arrivals';
 import { figureRow } from './figure-rows';
@@ -149,7 +149,7 @@ export const recordReadings = procedure({
         purpose: reading.purpose ?? usualPurpose(ran.has(reading.cellId)),
         lotId: input.lotId,
         instrumentId: input.instrumentId,
-        personId: actor.id,
+        personId: workerOf(actor),
         at,
       })),
       transaction,

@@ -1,3 +1,4 @@
+import { ACTIVE_RUN_STATES } from '@dusk-tally/core/bench';
 import { mayGoOnTester } from '@dusk-tally/core/arrivals';
 import { JUST_ARRIVED, type LifeFacts, lifeState, type LifeState } from '@dusk-tally/core/stock';
 import type { Transaction } from '@dusk-tally/store';
@@ -19,7 +20,7 @@ export async function lifeStates(
   const { arrivals, bench, verdicts } = lab.store;
   const [cells, runs, standings] = await Promise.all([
     arrivals.cells.find({ lotId }, { transaction, columns: ['cellId', 'gate'] }),
-    bench.runs.find({ lotId, state: ['ready', 'running'] }, { transaction, columns: ['cellId'] }),
+    bench.runs.find({ lotId, state: ACTIVE_RUN_STATES }, { transaction, columns: ['cellId'] }),
     verdicts.standings.find(
       { lotId, grade: { not: null } },
       { transaction, columns: ['cellId', 'grade'] },

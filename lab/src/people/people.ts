@@ -115,6 +115,7 @@ export const setPersonActive = procedure({
       await lab.store.people.one({ id: input.id }, { transaction, forUpdate: true }),
       'That person',
     );
+    if (person.role === 'system') throw new LabError('notFound', 'That person is not here.');
     if (person.id === actor.id) throw new LabError('invalid', 'You cannot shut yourself out.');
     await lab.store.people.update(
       { active: input.active, sessionEpoch: person.sessionEpoch + 1 },
@@ -134,7 +135,10 @@ export const setPersonActive = procedure({
 export const listPeople = question({
   role: 'admin',
   input: z.object({}),
-  run: async (lab) => (await lab.store.people.find({}, { order: [['name', 'ASC']] })).map(view),
+  run: async (lab) =>
+    (await lab.store.people.find({ role: { not: 'system' } }, { order: [['name', 'ASC']] })).map(
+      view,
+    ),
 });
 
 /** Makes the first admin of an empty lab. @returns false when there are people already. */
@@ -142,7 +146,7 @@ export async function makeFirstAdmin(lab: Lab, input: z.input<typeof newPerson>)
   const data = newPerson.parse(input);
   const passwordHash = await hashPassword(data.password);
   return lab.store.transaction(async (transaction) => {
-    if ((await lab.store.people.count({}, transaction)) > 0) return false;
+    if ((await lab.store.people.count({ role: { not: 'system' } }, transaction)) > 0) return false;
     const { email, name, role } = data;
     const row = await lab.store.people.insert(
       { email, name, role, passwordHash, active: true, sessionEpoch: 1, createdAt: lab.now() },

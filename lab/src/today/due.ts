@@ -13,6 +13,7 @@ export type Due = DueItem<DueKind>;
 /** Kinds from the most pressing. */
 const ORDER: readonly DueKind[] = [
   'alarm',
+  'setAside',
   'recovering',
   'quarantined',
   'waitsForLead',

@@ -20,6 +20,7 @@ import {
   saveRecipe,
   saveStringTest,
   setChannelLimits,
+  seeRefused,
   spotReading,
   startJob,
   startList,
@@ -50,6 +51,7 @@ export const startJobAct = async (input: Input<typeof startJob>) => act(startJob
 export const commandRunAct = async (input: Input<typeof commandRun>) => act(commandRun, input);
 export const acknowledgeAct = async (input: Input<typeof acknowledgeAlarms>) =>
   act(acknowledgeAlarms, input);
+export const seeRefusedAct = async (input: Input<typeof seeRefused>) => act(seeRefused, input);
 export const spotReadingAct = async (input: Input<typeof spotReading>) => act(spotReading, input);
 export const finishByHandAct = async (input: Input<typeof finishByHand>) =>
   act(finishByHand, input);

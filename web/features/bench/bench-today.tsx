@@ -44,7 +44,7 @@ export function BenchToday({ board, items }: { board: LiveBoard; items: readonly
   const clock = useClock();
   const now = new Date(board.at);
   const runs = board.channels.flatMap(({ run }) => (run && run.phase !== 'ended' ? [run] : []));
-  const alarms = items.filter(({ kind }) => kind === 'alarm');
+  const alarms = items.filter(({ kind }) => kind === 'alarm' || kind === 'setAside');
   const ahead = items
     .filter(({ at }) => at !== null && at.getTime() - now.getTime() < AHEAD_MS)
     .sort((a, b) => a.at!.getTime() - b.at!.getTime());

@@ -70,7 +70,7 @@ export function LiveView({
         <span>
           {on} of {board.channels.length} channels at work
         </span>
-        {speed > 1 && <span>simulated bench, {speed} times as fast as real</span>}
+        {speed > 1 && <span>the bench’s clock runs {speed} times as fast as real</span>}
         <AmbientForm celsius={board.ambientC} at={board.ambientAt} now={now} />
         {!isUp && (
           <strong className="text-missed">

@@ -27,7 +27,7 @@ import { TallyThumb } from '@/kit/tally-strip';
 /** Kinds that are of a lot. */
 type LotKind = Exclude<
   DueKind,
-  'alarm' | 'look' | 'recharge' | 'connect' | 'calibrationDue' | 'calibrationOverdue'
+  'alarm' | 'setAside' | 'look' | 'recharge' | 'connect' | 'calibrationDue' | 'calibrationOverdue'
 >;
 
 const KINDS: Record<

@@ -1,5 +1,6 @@
-import { liveBoard, liveCurves, reminders } from '@dusk-tally/lab/bench';
+import { liveBoard, liveCurves, refusedRecords, reminders } from '@dusk-tally/lab/bench';
 import { LiveView } from '@/features/bench/live-view';
+import { RefusedList } from '@/features/bench/refused-list';
 import { lab } from '@/lib/lab';
 import { requireActor } from '@/lib/session';
 
@@ -7,10 +8,16 @@ export const metadata = { title: 'Bench' };
 
 export default async function BenchPage() {
   const who = await requireActor();
-  const [first, due, curves] = await Promise.all([
+  const [first, due, curves, refused] = await Promise.all([
     liveBoard(lab(), who, {}),
     reminders(lab(), who, {}),
     liveCurves(lab(), who, {}),
+    refusedRecords(lab(), who, {}),
   ]);
-  return <LiveView first={first} due={due} curves={curves} />;
+  return (
+    <>
+      <RefusedList refused={refused} />
+      <LiveView first={first} due={due} curves={curves} />
+    </>
+  );
 }

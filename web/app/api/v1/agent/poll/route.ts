@@ -1,6 +1,7 @@
 import { agentOrders } from '@dusk-tally/lab/bench';
 import { API_OPERATIONS } from '@dusk-tally/lab/api';
-import { answerToken, foldSoon, jsonOf } from '@/lib/api-v1';
+import { answerToken, jsonOf } from '@/lib/api-v1';
+import { foldSoon } from '@/lib/watch';
 import { lab } from '@/lib/lab';
 
 /** What an agent is to do next. */

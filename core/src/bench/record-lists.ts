@@ -1,0 +1,17 @@
+import { ALARMS, type AlarmCode } from './alarms';
+import type { RunEvent } from './run-engine';
+
+/** What may happen in a run. */
+export const EVENT_KINDS = [
+  'started',
+  'step',
+  'stepEnded',
+  'ask',
+  'measured',
+  'alarm',
+  'paused',
+  'resumed',
+  'ended',
+] as const satisfies readonly RunEvent['event'][];
+export type EventKind = RunEvent['event'];
+export const ALARM_CODES = Object.keys(ALARMS) as AlarmCode[];

@@ -1,0 +1,12 @@
+import type { Lab } from '../shared';
+import { foldEnded } from './fold';
+import { raiseOverdue } from './left-discharged';
+
+/**
+ * What the app does by itself from time to time: runs that ended become evidence, cells left at
+ * their cut-off are told of. Any number of processes may do it at once.
+ */
+export async function watchBench(lab: Lab): Promise<void> {
+  await raiseOverdue(lab);
+  await foldEnded(lab);
+}

@@ -1,0 +1,282 @@
+import type { RunRecord } from '@dusk-tally/core/bench';
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { mayAct, systemActor } from '../src';
+import {
+  foldEnded,
+  liveBoard,
+  planBoard,
+  refusedRecords,
+  seeRefused,
+  takeRecords,
+} from '../src/bench';
+import { findingViews } from '../src/arrivals';
+import { listPeople, makeFirstAdmin, setPersonActive } from '../src/people';
+import { dueItems, openLots } from '../src/today';
+import { cellPage } from '../src/verdicts';
+import { type BenchLab, benchLab, listEight, NOW } from '../testing/bench-lab';
+import { failure } from '../testing/failure';
+
+describe('records of runs', () => {
+  let bench = {} as BenchLab;
+  let benchRunId = 0;
+  let seq = 0;
+  const lab = () => bench.fresh.lab;
+  beforeAll(async () => {
+    bench = await benchLab(() => NOW);
+    await listEight(bench);
+  });
+  afterAll(() => bench.fresh.close());
+  beforeEach(async () => {
+    const [version] = await lab().store.bench.recipeVersions.find({});
+    const { id } = await lab().store.bench.runs.insert({
+      jobId: null,
+      cellId: bench.cells[0]!.id,
+      lotId: bench.lotId,
+      channelId: null,
+      recipeVersionId: version!.id,
+      program: [{ kind: 'rest', seconds: 60 }],
+      limits: { highV: 3.65, lowV: 2.5, ambientC: 22, intervalS: 1 },
+      startList: [],
+      driven: true,
+      state: 'running',
+      agent: 'bench',
+      speed: 1,
+      chemistry: 'LFP',
+      expectedAh: 6,
+      startSoc: 0.5,
+      counterAh: 0,
+      ambientC: 22,
+      startedAt: NOW,
+      endedAt: null,
+      endReason: null,
+      completed: null,
+      runId: null,
+      personId: bench.technician.id,
+      createdAt: NOW,
+    });
+    benchRunId = id;
+    seq = 0;
+  });
+  const reading = (): RunRecord => ({
+    run: benchRunId,
+    seq: ++seq,
+    kind: 'reading',
+    timeS: seq,
+    step: 0,
+    voltageV: 3.3,
+    currentA: 0,
+    temperatureC: 22,
+    counterAh: null,
+  });
+  const odd = (more: object) => ({ ...reading(), ...more });
+  let batch = 0;
+  const send = (records: unknown[]) =>
+    takeRecords(lab(), bench.technician, {
+      agent: 'bench',
+      instance: 'instance-1',
+      batch: ++batch,
+      records,
+    });
+  const stored = async () =>
+    (await lab().store.bench.records.find({ benchRunId }, { order: [['seq', 'ASC']] })).map(
+      (row) => row.seq,
+    );
+
+  it.each<[string, object]>([
+    ['no number where one is needed', { voltageV: 'high' }],
+    ['a kind nobody knows', { kind: 'song' }],
+    ['an event nobody knows', { kind: 'event', event: { event: 'flew away' } }],
+    [
+      'an alarm nobody knows',
+      { kind: 'event', event: { event: 'alarm', code: 'boredom', action: 'tell', text: '' } },
+    ],
+    ['a number no number is', { timeS: null }],
+  ])('%s sets one record aside, and all others are taken', async (_, more) => {
+    const records = [reading(), odd(more), reading()];
+    const answer = await send(records);
+    expect(answer.acked).toEqual([{ run: benchRunId, seq: 3 }]);
+    expect(answer.refused).toMatchObject([{ run: benchRunId, seq: 2 }]);
+    expect(await stored()).toEqual([1, 3]);
+    // Sent again after a lost answer nothing is doubled, and the run goes on.
+    expect((await send(records)).refused).toEqual([]);
+    await send([reading()]);
+    expect(await stored()).toEqual([1, 3, 4]);
+    const shown = (await refusedRecords(lab(), bench.technician, {})).filter(
+      (one) => one.benchRunId === benchRunId,
+    );
+    expect(shown).toHaveLength(1);
+    expect(shown[0]!.reason.length).toBeGreaterThan(5);
+    expect(JSON.parse(shown[0]!.body)).toMatchObject({ seq: 2 });
+  });
+
+  it('what says of no run whose it is, is set aside once, however often it comes', async () => {
+    const before = (await refusedRecords(lab(), bench.technician, {})).length;
+    for (let i = 0; i < 3; i++) await send(['what is this?', reading()]);
+    expect(await refusedRecords(lab(), bench.technician, {})).toHaveLength(before + 1);
+    expect(await stored()).toEqual([1, 2, 3]);
+  });
+
+  it('a gap before a refused record is still a gap', async () => {
+    await send([reading()]);
+    seq++;
+    const answer = await send([odd({ voltageV: null })]);
+    expect(answer).toMatchObject({ acked: [{ run: benchRunId, seq: 1 }], refused: [] });
+  });
+
+  it('an event whose consequence fails is kept and told of; the rest of the batch stands', async () => {
+    const { bench: tables } = lab().store;
+    // Somebody has that alarm's place already: its row cannot be written.
+    await tables.alarms.insert({
+      benchRunId,
+      seq: 2,
+      cellId: bench.cells[0]!.id,
+      code: 'clockJump',
+      action: 'tell',
+      text: 'there before',
+      at: NOW,
+      acknowledgedAt: null,
+      acknowledgedBy: null,
+    });
+    const first = reading();
+    const alarm = {
+      ...reading(),
+      kind: 'event',
+      event: { event: 'alarm', code: 'clockJump', action: 'tell', text: 'again' },
+    };
+    const end = {
+      ...reading(),
+      kind: 'event',
+      event: { event: 'ended', reason: 'All steps are done.', completed: true },
+    };
+    const answer = await send([first, alarm, end]);
+    expect(answer.acked).toEqual([{ run: benchRunId, seq: 3 }]);
+    expect(answer.refused[0]!.reason).toContain('what follows from it failed');
+    expect(await stored()).toEqual([1, 2, 3]);
+    expect((await tables.runs.one({ id: benchRunId }))!.state).toBe('ended');
+  });
+
+  it('they wait on Today until somebody saw them, and stay kept', async () => {
+    const due = async () =>
+      (await dueItems(lab(), await openLots(lab()))).find(({ kind }) => kind === 'setAside');
+    const all = await refusedRecords(lab(), bench.technician, {});
+    expect((await due())!.count).toBe(all.length);
+    await seeRefused(lab(), bench.technician, { ids: all.map(({ id }) => id) });
+    expect(await due()).toBeUndefined();
+    expect(await lab().store.bench.refusals.count({})).toBe(all.length);
+  });
+});
+
+describe('what the system does', () => {
+  let bench = {} as BenchLab;
+  const lab = () => bench.fresh.lab;
+  beforeAll(async () => {
+    bench = await benchLab(() => NOW);
+    await listEight(bench);
+  });
+  afterAll(() => bench.fresh.close());
+
+  it('is not a person’s: nobody sees, lets in or shuts out the system', async () => {
+    const system = await systemActor(lab());
+    expect(system).toMatchObject({ name: 'system', role: 'system' });
+    const people = await listPeople(lab(), bench.fresh.admin, {});
+    expect(people.map(({ id }) => id)).not.toContain(system.id);
+    expect(
+      (await failure(setPersonActive(lab(), bench.fresh.admin, { id: system.id, active: true })))
+        .code,
+    ).toBe('notFound');
+    expect(mayAct('system', 'lead')).toBe(true);
+    expect(mayAct('system', 'admin')).toBe(false);
+    expect(
+      await makeFirstAdmin(lab(), {
+        email: 'late@lab.example',
+        name: 'Late',
+        role: 'admin',
+        password: 'a long enough password',
+      }),
+    ).toBe(false);
+  });
+
+  it('blocks a heater and takes evidence in under its own name, for whom began the run', async () => {
+    const [version] = await lab().store.bench.recipeVersions.find({});
+    const cell = bench.cells[0]!;
+    const { id } = await lab().store.bench.runs.insert({
+      jobId: null,
+      cellId: cell.id,
+      lotId: bench.lotId,
+      channelId: null,
+      recipeVersionId: version!.id,
+      program: [
+        {
+          kind: 'discharge',
+          mode: 'current',
+          set: 6,
+          cutoffV: 2.5,
+          maxS: 7200,
+          limitAh: null,
+          endsByTime: false,
+        },
+      ],
+      limits: { highV: 3.65, lowV: 2, ambientC: 22, intervalS: 10 },
+      startList: [],
+      driven: true,
+      state: 'running',
+      agent: 'bench',
+      speed: 1,
+      chemistry: 'LFP',
+      expectedAh: 6,
+      startSoc: 0.9,
+      counterAh: 0,
+      ambientC: 22,
+      startedAt: NOW,
+      endedAt: null,
+      endReason: null,
+      completed: null,
+      runId: null,
+      personId: bench.technician.id,
+      createdAt: NOW,
+    });
+    const at = (seq: number, more: object) => ({ run: id, seq, timeS: seq * 10, step: 0, ...more });
+    const readings = Array.from({ length: 360 }, (_, i) =>
+      at(i + 1, {
+        kind: 'reading',
+        voltageV: 3.3 - (i / 360) * 0.3 - (i > 340 ? (i - 340) * 0.03 : 0),
+        currentA: -6,
+        temperatureC: 23,
+        counterAh: null,
+      }),
+    );
+    await takeRecords(lab(), bench.technician, {
+      agent: 'bench',
+      instance: 'instance-1',
+      batch: 1,
+      records: [
+        ...readings,
+        at(361, {
+          kind: 'event',
+          event: { event: 'alarm', code: 'heatOnCharge', action: 'block', text: 'It is hot.' },
+        }),
+        at(362, { kind: 'event', event: { event: 'ended', reason: 'Stopped.', completed: false } }),
+      ],
+    });
+    const [heater] = await findingViews(lab(), { lotId: bench.lotId, cellId: cell.id });
+    expect(heater).toMatchObject({ code: 'heater', person: 'system' });
+    await foldEnded(lab());
+    const entries = await lab().store.auditEntries.find({ act: 'took in log' });
+    expect(entries.map(({ personName }) => personName)).toEqual(['system']);
+    const page = await cellPage(lab(), bench.technician, { number: cell.number });
+    expect(page.runs[0]!.person).toBe('Tamsin');
+  });
+
+  it('asking changes nothing: the board is only looked at', async () => {
+    const counts = async () =>
+      Promise.all([
+        lab().store.auditEntries.count({}),
+        lab().store.bench.alarms.count({}),
+        lab().store.bench.runs.count({ state: 'stored' }),
+      ]);
+    const before = await counts();
+    await liveBoard(lab(), bench.technician, {});
+    await planBoard(lab(), bench.technician, {});
+    expect(await counts()).toEqual(before);
+  });
+});
