@@ -89,11 +89,54 @@ const labByIndex = {
   to: { path: '^lab/src/[^/]+/.+', pathNot: ['^lab/src/$1/', '^lab/src/[^/]+/index\\.ts$'] },
 };
 
+/** Floors of the store; a stage knows the common ground, people and lots. */
+const shelves = [
+  ['base'],
+  ['people', 'lots'],
+  ['arrivals', 'bench', 'evidence', 'resting', 'verdicts', 'stock', 'reports'],
+];
+const storeFloors = shelves.flatMap((stages, floor) =>
+  stages.map((stage) => ({
+    name: `store-${stage}-knows-only-what-lies-below`,
+    severity: 'error',
+    from: { path: `^store/src/${stage}/` },
+    to: {
+      path: '^store/src/',
+      pathNot: `^store/src/(${[stage, ...shelves.slice(0, floor).flat()].join('|')})/`,
+    },
+  })),
+);
+const storeByIndex = {
+  name: 'enter-store-stages-by-index',
+  severity: 'error',
+  from: { path: '^store/src/([^/]+)/' },
+  to: { path: '^store/src/[^/]+/.+', pathNot: ['^store/src/$1/', '^store/src/[^/]+/index\\.ts$'] },
+};
+
+/** Features of the interface do not know each other’s insides; the kit knows no feature. */
+const features = [
+  {
+    name: 'features-do-not-know-each-other',
+    severity: 'error',
+    from: { path: '^web/features/([^/]+)/' },
+    to: { path: '^web/features/', pathNot: '^web/features/$1/' },
+  },
+  {
+    name: 'the-kit-knows-no-feature',
+    severity: 'error',
+    from: { path: '^web/(kit|lib)/' },
+    to: { path: '^web/(features|app)/' },
+  },
+];
+
 module.exports = {
   forbidden: [
     ...stray,
     ...labFloors,
     ...coreFloors,
+    ...storeFloors,
+    storeByIndex,
+    ...features,
     labByIndex,
     inner,
     {

@@ -93,7 +93,7 @@ test('a lot of 24 is received: two damaged, one copied code, one at 0.6 V', asyn
   await page.context().setOffline(true);
   await tile(9).click();
   await page.keyboard.press('t');
-  await expect(page.getByText(/No connection. 1 mark is held in this browser/)).toBeVisible();
+  await expect(page.getByText(/No connection. 1 mark is waiting in this browser/)).toBeVisible();
   await page.getByTestId('clear-rest').click();
   await expect(tile(10)).toContainText('clear');
   await page.context().setOffline(false);

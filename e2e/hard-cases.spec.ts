@@ -54,7 +54,7 @@ test('readings survive a dropped connection and a reload, and are stored once', 
   await page.keyboard.press('Enter');
   await page.keyboard.type('3290 mV');
   await page.keyboard.press('Enter');
-  await expect(page.getByText(/2 readings are held in this browser/)).toBeVisible();
+  await expect(page.getByText(/2 readings are waiting in this browser/)).toBeVisible();
   await context.setOffline(false);
   await page.reload();
   await expect(cells.nth(0)).toHaveValue('3.291');

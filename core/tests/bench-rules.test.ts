@@ -7,7 +7,7 @@ import {
   courseS,
   dischargeLine,
   expectedCourse,
-  heldToReach,
+  limitedToReach,
   programOf,
   type ProgramStep,
   reachOf,
@@ -92,7 +92,7 @@ describe('what a channel reaches', () => {
         (charge, discharge) => {
           const reach = { charge: { amps: charge }, discharge: { amps: discharge } };
           for (const step of claimCheck) {
-            const held = heldToReach(step, reach);
+            const held = limitedToReach(step, reach);
             if (step.kind === 'charge' && held.kind === 'charge') {
               expect(held.amps).toBeLessThanOrEqual(Math.max(charge, 0));
               expect(held.amps * held.maxS).toBeCloseTo(step.amps * step.maxS, 3);
@@ -118,7 +118,7 @@ describe('what a channel reaches', () => {
       >),
       endsByTime: true,
     };
-    const held = heldToReach(step, { charge: { amps: 1 }, discharge: { amps: 1 } });
+    const held = limitedToReach(step, { charge: { amps: 1 }, discharge: { amps: 1 } });
     expect(held).toMatchObject({ set: 1, maxS: step.kind === 'discharge' ? step.maxS : 0 });
   });
   it.each<[string, Partial<typeof LIMITS>]>([

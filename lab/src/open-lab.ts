@@ -3,7 +3,7 @@ import { arrivalsDerivation } from './arrivals/derivations';
 import { engineOf } from './derived';
 import { openComputePool } from './compute';
 import { channelFit, runFigures } from './evidence/derivations';
-import type { Lab } from './shared';
+import { type Lab, labWithin } from './shared';
 import { judgedCells } from './verdicts/derivations';
 
 /** Everything that is derived, in any order: the engine finds the right one. */
@@ -21,7 +21,7 @@ export function openLab(settings: {
     store: new Store(parseDatabaseUrl(settings.databaseUrl)),
     compute: openComputePool(settings.workerFile),
     now: settings.now ?? (() => new Date()),
-    derive: (changes, transaction) => derive(lab, changes, transaction),
+    derive: (changes, transaction) => derive(labWithin(lab, transaction), changes, transaction),
   };
   return lab;
 }

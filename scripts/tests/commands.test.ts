@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { claimedLot, type FreshLab, freshLab } from '../../lab/testing/fresh-lab';
 
 const root = join(import.meta.dirname, '..', '..');
@@ -153,8 +153,7 @@ describe('backup and restore', () => {
 
   it('brings everything back, triggers too', async () => {
     const lot = await claimedLot(fresh, 3);
-    const config = fresh.lab.store.sequelize.config;
-    const url = inject('databaseUrl').replace(/\/[^/]*$/, `/${config.database}`);
+    const { url } = fresh;
     const file = join(folder, 'backup.sql.gz');
     const made = node('backup.mjs', [file], { DUSK_DATABASE_URL: url });
     expect(made.stdout).toMatch(/Backed up to/);

@@ -154,11 +154,11 @@ describe('tables of runs and traces', () => {
       });
     await test();
     await expect(test()).rejects.toMatchObject({ name: 'SequelizeUniqueConstraintError' });
-    expect(await store.cellsWithFigures(lotId, null)).toContain(cells[4]!.id);
-    expect(await store.cellsWithFigures(lotId, [cells[5]!.id, cells[6]!.id])).not.toContain(
-      cells[4]!.id,
-    );
-    expect(await store.cellsWithFigures(lotId, [])).toEqual([]);
+    expect(await store.evidence.cellsWithFigures(lotId, null)).toContain(cells[4]!.id);
+    expect(
+      await store.evidence.cellsWithFigures(lotId, [cells[5]!.id, cells[6]!.id]),
+    ).not.toContain(cells[4]!.id);
+    expect(await store.evidence.cellsWithFigures(lotId, [])).toEqual([]);
   });
 
   describe('blocks of a trace', () => {
@@ -179,7 +179,7 @@ describe('tables of runs and traces', () => {
     }));
     it('come back byte by byte', async () => {
       const run = (await store.runs.find({}))[0]!;
-      await store.transaction((t) => store.insertTraceBlocks(run.id, blocks, t));
+      await store.transaction((t) => store.evidence.insertTraceBlocks(run.id, blocks, t));
       const stored = await store.traceBlocks.find(
         { runId: run.id },
         { order: [['blockIndex', 'ASC']] },
@@ -197,15 +197,15 @@ describe('tables of runs and traces', () => {
       const some = blocks.slice(0, 3).map((block) => ({ ...block, blockIndex: 9000 }));
       await expect(
         store.transaction(async (t) => {
-          await store.insertTraceBlocks(run.id, [some[0]!], t);
+          await store.evidence.insertTraceBlocks(run.id, [some[0]!], t);
           throw new Error('changed my mind');
         }),
       ).rejects.toThrow('changed my mind');
       expect(await count()).toBe(before);
       await expect(
-        store.transaction((t) => store.insertTraceBlocks(999_999, [some[1]!], t)),
+        store.transaction((t) => store.evidence.insertTraceBlocks(999_999, [some[1]!], t)),
       ).rejects.toThrow(/foreign key/i);
-      await store.transaction((t) => store.insertTraceBlocks(run.id, [], t));
+      await store.transaction((t) => store.evidence.insertTraceBlocks(run.id, [], t));
       expect(await count()).toBe(before);
     });
     it('need a transaction that is under way', () => {

@@ -157,12 +157,12 @@ describe('the store', () => {
     await read('acResistance', 1, 1);
     await read('capacity', 100, 2);
     await read('acResistance', 2, 3);
-    const latest = await store.latestReadings(lot.id, null);
+    const latest = await store.evidence.latestReadings(lot.id, null);
     expect(latest.map(({ kind, value }) => [kind, value]).sort()).toEqual([
       ['acResistance', 2],
       ['capacity', 100],
     ]);
-    expect(await store.latestReadings(lot.id, [])).toEqual([]);
+    expect(await store.evidence.latestReadings(lot.id, [])).toEqual([]);
   });
 
   it.each(['readings', 'auditEntries', 'traceBlocks', 'logFiles', 'reports'] as const)(

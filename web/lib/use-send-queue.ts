@@ -5,7 +5,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 export type OutboxState =
   | { kind: 'kept' }
   | { kind: 'sending'; count: number }
-  | { kind: 'held'; count: number; message: string };
+  | { kind: 'waiting'; count: number; message: string };
 
 interface Reply {
   ok: boolean;
@@ -14,7 +14,7 @@ interface Reply {
 }
 
 interface QueueSettings<T> {
-  /** Where it is held in the browser’s own storage. */
+  /** Where it waits in the browser’s own storage. */
   storageKey: string;
   url: string;
   /** Chooses what goes in the next request, and its body. */
@@ -23,7 +23,7 @@ interface QueueSettings<T> {
   onReply?: (batch: readonly T[], data: unknown) => void;
   /**
    * A batch the server will never take, with its reason; it leaves the queue. Without this it
-   * is held and sent again.
+   * waits and is sent again.
    */
   onRefused?: (batch: readonly T[], message: string) => void;
 }
@@ -64,7 +64,7 @@ export function useSendQueue<T extends { clientKey: string }>(settings: QueueSet
       persist();
     };
     setState({ kind: 'sending', count: pending.current.length });
-    let held = '';
+    let problem = '';
     try {
       const response = await fetch(url, {
         method: 'POST',
@@ -79,13 +79,13 @@ export function useSendQueue<T extends { clientKey: string }>(settings: QueueSet
       } else if (latest.current.onRefused && isFinal(response.status)) {
         leave();
         latest.current.onRefused(batch, message);
-      } else held = message;
+      } else problem = message;
     } catch {
-      held = 'No connection.';
+      problem = 'No connection.';
     }
     sending.current = false;
-    if (held) {
-      setState({ kind: 'held', count: pending.current.length, message: held });
+    if (problem) {
+      setState({ kind: 'waiting', count: pending.current.length, message: problem });
       timer.current = setTimeout(() => flushRef.current(), RETRY_MS);
     } else if (pending.current.length > 0) flushRef.current();
     else setState({ kind: 'kept' });
@@ -95,7 +95,7 @@ export function useSendQueue<T extends { clientKey: string }>(settings: QueueSet
     flushRef.current = () => void flush();
   }, [flush]);
 
-  /** What was held from before a reload; also starts sending it. */
+  /** What waited from before a reload; also starts sending it. */
   const restore = useCallback((): T[] => {
     try {
       pending.current = JSON.parse(localStorage.getItem(storageKey) ?? '[]') as T[];

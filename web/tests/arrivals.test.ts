@@ -10,7 +10,7 @@ import {
   withMarks,
 } from '../features/arrivals/inspection-marks';
 import { inheritedHints } from '../features/arrivals/inherited';
-import { looksScanned } from '../features/arrivals/looks-scanned';
+import { looksScanned } from '@/kit/looks-scanned';
 import { torqueWords } from '../features/arrivals/torque-words';
 import { bunchStrokes, layoutTally, SIGNS, type TallyStroke } from '../kit/tally-layout';
 import { countsInWords, describe as inWords } from '../kit/tally-marks';

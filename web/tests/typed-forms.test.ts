@@ -7,7 +7,7 @@ import {
 } from '../features/arrivals/claim-draft';
 import { typedNumber } from '@/kit/typed-number';
 import { modelNumbers, NEW_MODEL } from '../features/arrivals/model-fields';
-import { parseSubset } from '../features/verdicts/subset';
+import { parseSubset } from '@/kit/subset';
 import { verdictOf } from '../features/verdicts/verdict-of';
 import { roundAxis } from '../kit/chart-style';
 

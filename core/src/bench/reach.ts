@@ -21,8 +21,8 @@ export function reachOf(
   };
 }
 
-/** A step with its current held to what the channel reaches, and its longest time made longer for it. */
-export function heldToReach(
+/** A step with its current limited to what the channel reaches, and its longest time made longer for it. */
+export function limitedToReach(
   step: ProgramStep,
   reach: { charge: { amps: number }; discharge: { amps: number } },
 ): ProgramStep {

@@ -21,12 +21,12 @@ export function leaderShare(timeS: Float64Array, cellsV: Float64Array[]): number
   const spanS = timeS[timeS.length - 1]! - timeS[0]!;
   if (cellsV.length < 2 || !(spanS > 0)) return null;
   const curves = cellsV.map(smoothed);
-  const held = cellsV.map(() => 0);
+  const ledS = cellsV.map(() => 0);
   for (let row = 0; row + 1 < timeS.length; row++) {
     const highest = Math.max(...curves.map((cell) => cell[row]!));
     const leaders = curves.flatMap((cell, i) => (cell[row] === highest ? [i] : []));
     const intervalS = timeS[row + 1]! - timeS[row]!;
-    for (const leader of leaders) held[leader]! += intervalS / leaders.length;
+    for (const leader of leaders) ledS[leader]! += intervalS / leaders.length;
   }
-  return held.map((seconds) => seconds / spanS);
+  return ledS.map((seconds) => seconds / spanS);
 }

@@ -9,7 +9,7 @@ import {
   leadLoss,
   type LeadLoss,
   expectedCourse,
-  heldToReach,
+  limitedToReach,
   reachOf,
   START_QUESTIONS,
   type StartQuestion,
@@ -175,7 +175,7 @@ async function gather(
       lotId: lot.id,
       channelId: channel.id,
       recipeVersionId: recipe.id,
-      program: course.program.map((step) => heldToReach(step, reach)),
+      program: course.program.map((step) => limitedToReach(step, reach)),
       limits: {
         highV: conditions.chargeV,
         lowV: conditions.lowV,

@@ -322,7 +322,7 @@ export const importLog = procedure({
     );
     const place = { cellId: cell.id, lotId: input.lotId, runId: run.id, readingId: null };
     // One connection takes the statements in turn; the next is put together while one is carried out.
-    const blocks = store.insertTraceBlocks(run.id, traceRows(computed), transaction);
+    const blocks = store.evidence.insertTraceBlocks(run.id, traceRows(computed), transaction);
     const figures = store.figures.insertMany(
       computed.figures.map(({ figure, cutoffV }) =>
         figureRow(

@@ -211,7 +211,7 @@ export const entryGrid = question({
   run: async (lab, { lotId }) => {
     const [cells, readings] = await Promise.all([
       lab.store.cells.find({ lotId }, { order: [['position', 'ASC']] }),
-      lab.store.latestReadings(lotId, null),
+      lab.store.evidence.latestReadings(lotId, null),
     ]);
     type Shown = { value: number; decimals: number; repeats: number[] | null };
     type OfCell = Partial<Record<string, Shown>>;

@@ -238,7 +238,7 @@ export async function makeSnapshot(
     { cellId: request.cellIds },
     { transaction, order: [['id', 'ASC']] },
   );
-  const readings = await store.latestReadings(lot.id, request.cellIds, transaction);
+  const readings = await store.evidence.latestReadings(lot.id, request.cellIds, transaction);
   const instrumentIds = new Set([...runs, ...readings].flatMap((row) => row.instrumentId ?? []));
   const instruments =
     instrumentIds.size > 0

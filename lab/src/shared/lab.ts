@@ -9,6 +9,12 @@ export interface Lab {
   derive: (changes: readonly Change[], transaction: Transaction) => Promise<void>;
 }
 
+/** The lab inside a transaction: nothing read or written through it is outside. */
+export const labWithin = (lab: Lab, transaction: Transaction): Lab => ({
+  ...lab,
+  store: lab.store.within(transaction),
+});
+
 /** Who acts. */
 export interface Actor {
   id: number;

@@ -3,7 +3,7 @@ import type { z } from 'zod';
 import { type AuditNote, writeAudit } from './audit';
 import type { Change } from './changes';
 import { LabError } from './errors';
-import { type Actor, type Lab, mayAct } from './lab';
+import { type Actor, type Lab, labWithin, mayAct } from './lab';
 
 /** What the body of an act gets. */
 export interface Act<Input, Prepared> {
@@ -51,16 +51,17 @@ export function procedure<Schema extends z.ZodType, Result, Prepared = undefined
     const prepared = (await definition.prepare?.(lab, data, who)) as Prepared;
     return lab.store.transaction(async (transaction) => {
       const changes: Change[] = [];
+      const bound = labWithin(lab, transaction);
       const result = await definition.run({
-        lab,
+        lab: bound,
         actor: who,
         input: data,
         prepared,
         transaction,
-        audit: (note) => writeAudit(lab, who, note, transaction),
+        audit: (note) => writeAudit(bound, who, note, transaction),
         changed: (change) => void changes.push(change),
       });
-      if (changes.length > 0) await lab.derive(changes, transaction);
+      if (changes.length > 0) await bound.derive(changes, transaction);
       return result;
     });
   };

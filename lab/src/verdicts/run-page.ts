@@ -38,7 +38,7 @@ async function besideTheLog(
   run: RunPageView['run'],
   figures: ReadonlyMap<string, FigureRow>,
 ): Promise<Pick<RunPageView, 'charges' | 'inverter' | 'inverterReason'>> {
-  const typed = (await lab.store.latestReadings(run.lotId, [run.cellId])).filter(
+  const typed = (await lab.store.evidence.latestReadings(run.lotId, [run.cellId])).filter(
     ({ value }) => value !== null,
   );
   const shown = typed.length

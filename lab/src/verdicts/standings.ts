@@ -152,8 +152,8 @@ export async function standingFigures(
   transaction: Transaction,
 ): Promise<SlimFigure[]> {
   const [figures, readings] = await Promise.all([
-    lab.store.latestFigures(lotId, cellIds, transaction),
-    lab.store.latestReadings(lotId, cellIds, transaction),
+    lab.store.evidence.latestFigures(lotId, cellIds, transaction),
+    lab.store.evidence.latestReadings(lotId, cellIds, transaction),
   ]);
   const valid = new Set(
     readings.filter((reading) => reading.value !== null).map((reading) => reading.id),
@@ -197,7 +197,7 @@ export async function refreshStandings(
     rulesOf(lab, lotId, transaction),
     store.cells.find(cellIds ? { lotId, id: cellIds } : { lotId }, { transaction }),
     store.arrivals.cells.find(cellIds ? { lotId, cellId: cellIds } : { lotId }, { transaction }),
-    store.cellsWithFigures(lotId, cellIds, transaction),
+    store.evidence.cellsWithFigures(lotId, cellIds, transaction),
   ]);
   const arrivalOf = new Map(arrivals.map((row) => [row.cellId, row]));
   const pass: Pass = { lab, lotId, rules, now: lab.now(), heldAnew: [] };

@@ -1,12 +1,12 @@
 import Link from 'next/link';
 import { type ReactNode, Suspense } from 'react';
-import { ScanListener } from '@/features/arrivals/scan-listener';
+import { ScanListener } from '@/kit/scan-listener';
 import { Brand } from '@/features/frame/brand';
 import { Finder } from '@/features/frame/finder';
-import { PersonMenu } from '@/features/frame/person-menu';
+import { PersonMenu } from '@/features/people/person-menu';
 import { Rail } from '@/features/frame/rail';
 import { Shortcuts } from '@/features/frame/shortcuts';
-import { TrailPanel } from '@/features/frame/trail-panel';
+import { TrailPanel } from '@/features/evidence/trail-panel';
 import { labTimeZone } from '@dusk-tally/lab/lots';
 import { LabTime } from '@/kit/lab-time';
 import { lab } from '@/lib/lab';

@@ -7,7 +7,7 @@ import { Plus, Scale } from 'lucide-react';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
-import { OutboxLine } from '../evidence/outbox-line';
+import { OutboxLine } from '@/kit/outbox-line';
 import { setCountAct } from './arrival-acts';
 import { typedNumber } from '@/kit/typed-number';
 import { useAct } from '@/kit/use-act';

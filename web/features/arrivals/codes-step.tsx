@@ -9,9 +9,9 @@ import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { useCalmRefresh } from '@/lib/use-calm-refresh';
 import { useSendQueue } from '@/lib/use-send-queue';
-import { OutboxLine } from '../evidence/outbox-line';
+import { OutboxLine } from '@/kit/outbox-line';
 import { CodeCamera } from './code-camera';
-import { useScans } from './scan-listener';
+import { useScans } from '@/kit/scan-listener';
 
 interface HeldScan {
   clientKey: string;

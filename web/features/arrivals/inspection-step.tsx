@@ -15,8 +15,8 @@ import { Problem } from '@/kit/page';
 import { TallyStrip } from '@/kit/tally-strip';
 import { useSoloKeys } from '@/lib/solo-key';
 import { useSendQueue } from '@/lib/use-send-queue';
-import { OutboxLine } from '../evidence/outbox-line';
-import { parseSubset } from '../verdicts/subset';
+import { OutboxLine } from '@/kit/outbox-line';
+import { parseSubset } from '@/kit/subset';
 import { CellTiles } from './cell-tiles';
 import { FindingList } from './finding-list';
 import {
@@ -27,7 +27,7 @@ import {
   strokesOf,
   withMarks,
 } from './inspection-marks';
-import { useScans } from './scan-listener';
+import { useScans } from '@/kit/scan-listener';
 import { type ArrivalNow, useArrival } from './use-arrival';
 
 const SEVERITY_WORDS = { stop: 'Stop', serious: 'Serious', note: 'Note' };

@@ -16,7 +16,7 @@ import { ClaimFields } from './claim-fields';
 import { inheritedHints } from './inherited';
 import { OfferHints } from './offer-text';
 import { MODEL_NUMBERS, ModelFields, modelNumbers, NEW_MODEL } from './model-fields';
-import { Group, Label } from './form-parts';
+import { Group, Label } from '@/kit/form-parts';
 import { PlausibilityNote } from './plausibility-note';
 
 export interface ModelOption {

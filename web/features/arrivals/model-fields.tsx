@@ -7,7 +7,7 @@ import {
   envelopeOfSizeCode,
 } from '@dusk-tally/core/chemistry';
 import { typedNumber } from '@/kit/typed-number';
-import { Label } from './form-parts';
+import { Label } from '@/kit/form-parts';
 
 /** Numbers a data sheet gives. */
 export const MODEL_NUMBERS = [

@@ -14,7 +14,7 @@ import {
   YAxis,
 } from 'recharts';
 import { AXIS, GRID, roundAxis } from '@/kit/chart-style';
-import { useCurves } from '../verdicts/use-curves';
+import { useCurves } from '@/lib/use-curves';
 
 /** Fewer tested cells than this make no band. */
 const LEAST_CELLS = 5;

@@ -37,12 +37,12 @@ export function BenchChannelCard({
       )}
       <ul className="mt-1 space-y-0.5">
         <li>
-          One cell at 3.3 V: up to <strong>{one.amps.toFixed(1)} A</strong>, held by {one.limit}.
+          One cell at 3.3 V: up to <strong>{one.amps.toFixed(1)} A</strong>, limited by {one.limit}.
         </li>
         {limits.maxV >= 25.6 && (
           <li>
-            A string of eight at 25.6 V: up to <strong>{eight.amps.toFixed(1)} A</strong>, held by{' '}
-            {eight.limit}.
+            A string of eight at 25.6 V: up to <strong>{eight.amps.toFixed(1)} A</strong>, limited
+            by {eight.limit}.
           </li>
         )}
         <li>

@@ -3,7 +3,7 @@
 import { useMemo, useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
-import { Label } from '../arrivals/form-parts';
+import { Label } from '@/kit/form-parts';
 import { useAct } from '@/kit/use-act';
 import { addJobsAct } from './bench-acts';
 

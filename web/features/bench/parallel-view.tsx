@@ -5,7 +5,7 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
-import { Label } from '../arrivals/form-parts';
+import { Label } from '@/kit/form-parts';
 import { useAct } from '@/kit/use-act';
 import { beginParallelChargeAct, endParallelChargeAct } from './bench-acts';
 import { lengthOf } from './words';

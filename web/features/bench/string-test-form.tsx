@@ -4,10 +4,10 @@ import { CABLE_LIMIT_C } from '@dusk-tally/core/bench';
 import type { StringTestView } from '@dusk-tally/lab/bench';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { StringPanel } from '../evidence/run-extras';
+import { StringPanel } from './string-panel';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
-import { Label } from '../arrivals/form-parts';
+import { Label } from '@/kit/form-parts';
 import { useAct } from '@/kit/use-act';
 import { saveStringTestAct } from './bench-acts';
 import {

@@ -4,7 +4,7 @@ import type { TokenView } from '@dusk-tally/lab/bench';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
-import { Label } from '../arrivals/form-parts';
+import { Label } from '@/kit/form-parts';
 import { useAct } from '@/kit/use-act';
 import { makeTokenAct, revokeTokenAct } from './bench-acts';
 import { LabMoment } from '@/kit/lab-time';

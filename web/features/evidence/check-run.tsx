@@ -6,7 +6,7 @@ import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { useAct } from '@/kit/use-act';
 import { checkRunAct } from './acts';
-import { QUANTITY_WORDS } from './words';
+import { QUANTITY_WORDS } from '@/kit/quantity-words';
 
 /** Computes the run again from its stored trace and says whether the bits are the same. */
 export function CheckRun({ runId }: { runId: number }) {

@@ -20,7 +20,7 @@ import {
   useState,
 } from 'react';
 import { type PendingReading, useOutbox } from './entry-outbox';
-import { useScans } from '../arrivals/scan-listener';
+import { useScans } from '@/kit/scan-listener';
 import {
   BLANK,
   COLUMN,
@@ -35,7 +35,7 @@ import {
   SHOWN_KINDS,
 } from './entry-columns';
 import { beep, GridInput } from './grid-input';
-import { OutboxLine } from './outbox-line';
+import { OutboxLine } from '@/kit/outbox-line';
 
 /** Read together off a meter that shows both. */
 const PAIR: readonly Kind[] = ['openCircuitVoltage', 'acResistance'];
@@ -99,10 +99,10 @@ export function EntryGrid({
   }, []);
 
   useEffect(() => {
-    const held = restore();
-    if (held.length === 0) return;
+    const waiting = restore();
+    if (waiting.length === 0) return;
     show(
-      held.flatMap((reading): [string, Entry][] => {
+      waiting.flatMap((reading): [string, Entry][] => {
         const row = rowOfCell.get(reading.cellId);
         const column = columns.findIndex(({ kind }) => kind === reading.kind);
         const isOther =
@@ -117,7 +117,7 @@ export function EntryGrid({
             ];
       }),
     );
-    // Runs once: what was held when the page was left is taken up again.
+    // Runs once: what waited when the page was left is taken up again.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, []);
 

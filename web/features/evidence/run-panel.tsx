@@ -2,12 +2,12 @@ import { formatDuration } from '@dusk-tally/core/units';
 import type { HoldRule } from '@dusk-tally/core/verdicts';
 import type { RunView } from '@dusk-tally/lab/verdicts';
 import Link from 'next/link';
+import type { ReactNode } from 'react';
 import { FigureText } from '@/kit/figure-text';
 import { TrailLink } from '@/kit/trail-link';
-import { RunActs } from '../verdicts/run-acts';
 import { holesOf } from './holes-of';
 import { TraceChart } from './trace-chart';
-import { QUANTITY_WORDS } from './words';
+import { QUANTITY_WORDS } from '@/kit/quantity-words';
 import { LabDay } from '@/kit/lab-time';
 
 const ORDER = [
@@ -30,16 +30,15 @@ const REASONS = [
 export function RunPanel({
   run,
   counts,
-  cell,
   held,
-  mayLead,
+  acts,
 }: {
   run: RunView;
   counts: boolean;
-  cell: string;
   /** Rules that hold its result. */
   held: readonly HoldRule[];
-  mayLead: boolean;
+  /** What can be done with it. */
+  acts: ReactNode;
 }) {
   const { summary } = run;
   const figures = [...run.figures].sort(
@@ -65,7 +64,7 @@ export function RunPanel({
           {held.length > 0 ? '; held' : !counts && '; another result counts'}
         </p>
       </div>
-      <RunActs runId={run.id} cell={cell} isAside={held.includes('byHand')} mayLead={mayLead} />
+      {acts}
       {summary.findings.length > 0 && (
         <ul className="mt-2 space-y-1">
           {summary.findings.map((finding) => (

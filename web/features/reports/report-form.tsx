@@ -4,7 +4,7 @@ import { useRouter } from 'next/navigation';
 import { useMemo, useState, useTransition } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
-import { parseSubset } from '../verdicts/subset';
+import { parseSubset } from '@/kit/subset';
 import { issueReportAct } from './acts';
 
 interface Choice {

@@ -1,6 +1,6 @@
 import type { Derivatives } from '@dusk-tally/lab/verdicts';
 import type { Axis, Drawn, Mark } from './curves-chart';
-import type { CellCurve } from './use-curves';
+import type { CellCurve } from '@/lib/use-curves';
 
 /** What of a discharge is drawn. */
 export type CurveKind = 'charge' | 'time' | 'dqdv' | 'dvdq';

@@ -17,8 +17,8 @@ import {
 } from './curve-kinds';
 import { CurvesChart } from './curves-chart';
 import { OddCurveList } from './odd-curve-list';
-import { parseSubset } from './subset';
-import { useCurves, useDerivatives } from './use-curves';
+import { parseSubset } from '@/kit/subset';
+import { useCurves, useDerivatives } from '@/lib/use-curves';
 
 /** The lot’s curves with what to show kept in the address. */
 export function CurvesView({

@@ -2,12 +2,12 @@
 export class BitWriter {
   private bytes = new Uint8Array(256);
   private length = 0;
-  private held = 0;
+  private pending = 0;
   private count = 0;
 
   /** Lowest `bits` of `value`; 0 to 24 of them. */
   write(value: number, bits: number): void {
-    this.held = (this.held << bits) | (value & ((1 << bits) - 1));
+    this.pending = (this.pending << bits) | (value & ((1 << bits) - 1));
     this.count += bits;
     while (this.count >= 8) {
       this.count -= 8;
@@ -16,8 +16,8 @@ export class BitWriter {
         larger.set(this.bytes);
         this.bytes = larger;
       }
-      this.bytes[this.length++] = (this.held >>> this.count) & 255;
-      this.held &= (1 << this.count) - 1;
+      this.bytes[this.length++] = (this.pending >>> this.count) & 255;
+      this.pending &= (1 << this.count) - 1;
     }
   }
 
@@ -36,7 +36,7 @@ export class BitWriter {
 
 /** Reads what `BitWriter` wrote; beyond the end it reads zeros. */
 export class BitReader {
-  private held = 0;
+  private pending = 0;
   private count = 0;
 
   constructor(
@@ -46,12 +46,12 @@ export class BitReader {
 
   read(bits: number): number {
     while (this.count < bits) {
-      this.held = (this.held << 8) | (this.bytes[this.at++] ?? 0);
+      this.pending = (this.pending << 8) | (this.bytes[this.at++] ?? 0);
       this.count += 8;
     }
     this.count -= bits;
-    const value = (this.held >>> this.count) & ((1 << bits) - 1);
-    this.held &= (1 << this.count) - 1;
+    const value = (this.pending >>> this.count) & ((1 << bits) - 1);
+    this.pending &= (1 << this.count) - 1;
     return value;
   }
 

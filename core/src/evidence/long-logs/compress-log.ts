@@ -74,7 +74,7 @@ class LogCompressor {
   private readonly writer = new TraceWriter();
   private readonly counts: OrderCounts = { disordered: 0, repeated: 0, midnights: 0, restarts: 0 };
   private tooLate = 0;
-  private held: Rows | null = null;
+  private kept: Rows | null = null;
   /** Added to times as written, for midnights and restarts. */
   private wrapped = 0;
   private start: number | null = null;
@@ -110,7 +110,7 @@ class LogCompressor {
       numbers: scanned.numbers.map(({ values }) => values),
       mode: scanned.mode,
     };
-    const all = this.held ? join(this.held, fresh, this.wrapped) : fresh;
+    const all = this.kept ? join(this.kept, fresh, this.wrapped) : fresh;
     if (all.timeS.length === 0) return;
     if (!this.scale) {
       const current = scanned.numbers.findIndex(({ role }) => role === 'current');
@@ -142,10 +142,10 @@ class LogCompressor {
     if (cleaned.counts.midnights + cleaned.counts.restarts > 0)
       this.wrapped = timeS[n - 1]! - all.timeS[indexOf(n - 1)]!;
     // Of rows out of order only those are new that came with this piece.
-    const heldRows = this.held?.timeS.length ?? 0;
+    const keptRows = this.kept?.timeS.length ?? 0;
     let latest = -Infinity;
     for (let i = 0; i < all.timeS.length; i++) {
-      if (all.timeS[i]! < latest && i >= heldRows && cleaned.counts.disordered > 0)
+      if (all.timeS[i]! < latest && i >= keptRows && cleaned.counts.disordered > 0)
         this.counts.disordered++;
       else latest = Math.max(latest, all.timeS[i]!);
     }
@@ -157,7 +157,7 @@ class LogCompressor {
     }
     const to = isLast ? n : Math.max(from, n - this.keptBack);
     if (to > from) this.emit(pick(all, timeS, cleaned.order, from, to), scanned);
-    this.held = isLast ? null : pick(all, timeS, cleaned.order, to, n);
+    this.kept = isLast ? null : pick(all, timeS, cleaned.order, to, n);
   }
 
   private emit(rows: Rows, scanned: ScannedRows): void {
@@ -247,14 +247,14 @@ function joinArrays<T extends Float64Array | Uint8Array>(a: T, b: T): T {
 }
 
 /** Rows kept back before fresh ones, times as the fresh ones are written. */
-function join(held: Rows, fresh: Rows, wrapped: number): Rows {
+function join(kept: Rows, fresh: Rows, wrapped: number): Rows {
   return {
     timeS: joinArrays(
-      held.timeS.map((t) => t - wrapped),
+      kept.timeS.map((t) => t - wrapped),
       fresh.timeS,
     ),
-    numbers: held.numbers.map((values, i) => joinArrays(values, fresh.numbers[i]!)),
-    mode: held.mode && fresh.mode && joinArrays(held.mode, fresh.mode),
+    numbers: kept.numbers.map((values, i) => joinArrays(values, fresh.numbers[i]!)),
+    mode: kept.mode && fresh.mode && joinArrays(kept.mode, fresh.mode),
   };
 }
 

@@ -7,15 +7,15 @@ import Link from 'next/link';
 import { CellArrival } from '@/features/arrivals/cell-arrival';
 import { ControlCell } from '@/features/evidence/channels/control-cell';
 import { CellKeys } from '@/features/evidence/cell-keys';
-import { LabelForm } from '@/features/evidence/label-form';
+import { LabelForm } from '@/features/arrivals/label-form';
 import { RunPanel } from '@/features/evidence/run-panel';
-import { QUANTITY_WORDS } from '@/features/evidence/words';
+import { QUANTITY_WORDS } from '@/kit/quantity-words';
 import { CellLife } from '@/features/verdicts/cell-life';
 import { LabMoment } from '@/kit/lab-time';
 import { LIFE_STATES } from '@dusk-tally/core/stock';
-import { CellDoubtsPanel } from '@/features/verdicts/cell-doubts';
+import { CellDoubtsPanel } from '@/features/evidence/cell-doubts';
 import { HoldsOfCell } from '@/features/verdicts/held-results';
-import { ReadingActs } from '@/features/verdicts/run-acts';
+import { ReadingActs, RunActs } from '@/features/verdicts/run-acts';
 import { CellStanding } from '@/features/verdicts/cell-standing';
 import { ClaimedItems } from '@/features/verdicts/claimed-items';
 import { Empty } from '@/kit/page';
@@ -105,16 +105,25 @@ export default async function CellPage({ params }: { params: Promise<{ number: s
           doubts={page.doubts}
           retightenedAt={cell.retightenedAt?.toISOString() ?? null}
         />
-        {runs.map((run) => (
-          <RunPanel
-            key={run.id}
-            run={run}
-            counts={run.id === countingRun?.id}
-            cell={cell.number}
-            held={line.holds.filter(({ runId }) => runId === run.id).map(({ rule }) => rule)}
-            mayLead={mayAct(who.role, 'lead')}
-          />
-        ))}
+        {runs.map((run) => {
+          const held = line.holds.filter(({ runId }) => runId === run.id).map(({ rule }) => rule);
+          return (
+            <RunPanel
+              key={run.id}
+              run={run}
+              counts={run.id === countingRun?.id}
+              held={held}
+              acts={
+                <RunActs
+                  runId={run.id}
+                  cell={cell.number}
+                  isAside={held.includes('byHand')}
+                  mayLead={mayAct(who.role, 'lead')}
+                />
+              }
+            />
+          );
+        })}
         {runs.length === 0 && (
           <Empty title="No log of this cell yet">
             Bring one in under{' '}

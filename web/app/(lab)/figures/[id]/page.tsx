@@ -2,7 +2,7 @@ import { figureTrail } from '@dusk-tally/lab/verdicts';
 import Link from 'next/link';
 import { TraceChart } from '@/features/evidence/trace-chart';
 import { TrailContent } from '@/features/evidence/trail-content';
-import { QUANTITY_WORDS } from '@/features/evidence/words';
+import { QUANTITY_WORDS } from '@/kit/quantity-words';
 import { PrintButton } from '@/kit/print-button';
 import { lab } from '@/lib/lab';
 import { orNotFound } from '@/lib/lot-page';

@@ -2,7 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
-import { labelCellAct } from '../arrivals/acts';
+import { labelCellAct } from './acts';
 import { Button } from '@/kit/button';
 
 /** The mark a cell carries, to be read or changed. */

@@ -2,9 +2,14 @@ import type { ClaimKind } from '@dusk-tally/core/arrivals';
 import type { Correction } from '@dusk-tally/core/evidence';
 import type { Bound } from '@dusk-tally/core/units';
 import type { HoldRule, ItemStateName } from '@dusk-tally/core/verdicts';
-import { QueryTypes, type Sequelize } from 'sequelize';
-import type { Transaction } from './connection';
-import { columnTypes as c, Table } from './table';
+import {
+  columnTypes as c,
+  QueryTypes,
+  type Session,
+  Table,
+  Tables,
+  type Transaction,
+} from '../base';
 
 /** A result of a cell that may not reach a verdict. */
 export interface HeldResult {
@@ -80,13 +85,14 @@ const COLUMNS = [
 ] as const;
 
 /** The judged cells: one row an item, one row a cell. */
-export class VerdictTables {
+export class VerdictTables extends Tables {
   readonly assessments;
   readonly standings;
 
-  constructor(private readonly sequelize: Sequelize) {
+  constructor(s: Session) {
+    super(s);
     this.assessments = new Table<AssessmentRow>(
-      sequelize,
+      s,
       'assessments',
       {
         cellId: c.ownId,
@@ -105,7 +111,7 @@ export class VerdictTables {
       ['detail'],
     );
     this.standings = new Table<StandingRow>(
-      sequelize,
+      s,
       'standings',
       {
         cellId: c.ownId,
@@ -131,7 +137,7 @@ export class VerdictTables {
     transaction: Transaction,
   ): Promise<void> {
     for (const item of items)
-      await this.sequelize.query(
+      await this.session.run(
         `INSERT INTO assessments (cellId, lotId, item, ${COLUMNS.join(', ')})
          SELECT id, lotId, :item, ${COLUMNS.map((column) => `:${column}`).join(', ')}
            FROM cells WHERE lotId = :lotId AND id IN (:cellIds)
@@ -147,7 +153,7 @@ export class VerdictTables {
 
   /** The run whose capacity counts, of each cell of a lot that has one. */
   async countingRuns(lotId: number): Promise<Map<number, number>> {
-    const rows = await this.sequelize.query<{ cellId: number; runId: number }>(
+    const rows = await this.session.rows<{ cellId: number; runId: number }>(
       `SELECT s.cellId, f.runId FROM standings s JOIN figures f ON f.id = s.capacityRawFigureId
         WHERE s.lotId = :lotId AND f.runId IS NOT NULL`,
       { type: QueryTypes.SELECT, replacements: { lotId } },
@@ -157,7 +163,7 @@ export class VerdictTables {
 
   /** How many cells each lot has. */
   cellCounts(): Promise<{ lotId: number; count: number }[]> {
-    return this.sequelize.query('SELECT lotId, COUNT(*) AS count FROM cells GROUP BY lotId', {
+    return this.session.rows('SELECT lotId, COUNT(*) AS count FROM cells GROUP BY lotId', {
       type: QueryTypes.SELECT,
     });
   }
@@ -166,7 +172,7 @@ export class VerdictTables {
   capacityCounts(): Promise<
     (Pick<AssessmentRow, 'lotId' | 'state' | 'bound'> & { count: number })[]
   > {
-    return this.sequelize.query(
+    return this.session.rows(
       `SELECT lotId, state, bound, COUNT(*) AS count FROM assessments
         WHERE item = 'capacity' AND value IS NOT NULL GROUP BY lotId, state, bound`,
       { type: QueryTypes.SELECT },
@@ -175,7 +181,7 @@ export class VerdictTables {
 
   /** How many cells with an AC resistance each lot has. */
   resistanceCounts(): Promise<{ lotId: number; count: number }[]> {
-    return this.sequelize.query(
+    return this.session.rows(
       `SELECT lotId, COUNT(*) AS count FROM assessments
         WHERE item = 'acResistance' AND value IS NOT NULL GROUP BY lotId`,
       { type: QueryTypes.SELECT },
@@ -184,7 +190,7 @@ export class VerdictTables {
 
   /** How many cells of each lot are ready for the bench and have no capacity yet. */
   readyUntested(): Promise<{ lotId: number; count: number }[]> {
-    return this.sequelize.query(
+    return this.session.rows(
       `SELECT a.lotId, COUNT(*) AS count FROM cell_arrivals a
         LEFT JOIN assessments s
           ON s.cellId = a.cellId AND s.item = 'capacity' AND s.value IS NOT NULL
@@ -199,9 +205,10 @@ export class VerdictTables {
     kept: readonly ClaimKind[],
     transaction: Transaction,
   ): Promise<void> {
-    await this.sequelize.query(
-      'DELETE FROM assessments WHERE lotId = :lotId AND item NOT IN (:kept)',
-      { type: QueryTypes.BULKDELETE, replacements: { lotId, kept }, transaction },
-    );
+    await this.session.run('DELETE FROM assessments WHERE lotId = :lotId AND item NOT IN (:kept)', {
+      type: QueryTypes.BULKDELETE,
+      replacements: { lotId, kept },
+      transaction,
+    });
   }
 }

@@ -3,7 +3,7 @@
 import { Moon, Sun } from 'lucide-react';
 import { useTheme } from 'next-themes';
 import { Button } from '@/kit/button';
-import { signOutAct } from '../people/acts';
+import { signOutAct } from './acts';
 
 /** Who is signed in, the theme, and the way out. */
 export function PersonMenu({ name, role }: { name: string; role: string }) {

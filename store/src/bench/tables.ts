@@ -1,10 +1,15 @@
-import { QueryTypes, type Sequelize } from 'sequelize';
-import type * as Rows from './bench-rows';
-import type { Transaction } from './connection';
-import { columnTypes as c, Table } from './table';
+import type * as Rows from './rows';
+import {
+  columnTypes as c,
+  QueryTypes,
+  type Session,
+  Table,
+  Tables,
+  type Transaction,
+} from '../base';
 
 /** Tables of recipes, jobs, runs under way and what drives them. */
-export class BenchTables {
+export class BenchTables extends Tables {
   readonly recipes;
   readonly recipeVersions;
   readonly channels;
@@ -24,8 +29,8 @@ export class BenchTables {
   readonly stringTests;
   readonly stringTestCells;
 
-  constructor(private readonly sequelize: Sequelize) {
-    const s = sequelize;
+  constructor(s: Session) {
+    super(s);
     this.recipes = new Table<Rows.RecipeRow>(s, 'recipes', {
       id: c.autoId,
       name: c.text,
@@ -283,7 +288,7 @@ export class BenchTables {
 
   /** Counts a request of a token in its minute. @returns how many came in that minute, with this one. */
   async countRequest(tokenId: number, now: Date, transaction?: Transaction): Promise<number> {
-    await this.sequelize.query(
+    await this.session.run(
       `UPDATE api_tokens SET lastUsedAt = :now,
               windowCount = IF(windowAt IS NULL OR windowAt < :from, 1, windowCount + 1),
               windowAt = IF(windowAt IS NULL OR windowAt < :from, :now, windowAt)
@@ -309,7 +314,7 @@ export class BenchTables {
     const parts = [...cursors].map(
       ([run, seq]) => `(benchRunId = ${Math.trunc(run)} AND seq > ${Math.trunc(seq)})`,
     );
-    const rows = await this.sequelize.query<Rows.BenchRecordRow & { event: unknown }>(
+    const rows = await this.session.rows<Rows.BenchRecordRow & { event: unknown }>(
       `SELECT * FROM bench_records WHERE ${parts.join(' OR ')} ORDER BY benchRunId, seq LIMIT ${Math.trunc(limit)}`,
       { type: QueryTypes.SELECT },
     );
@@ -324,7 +329,7 @@ export class BenchTables {
 
   /** Every so manieth reading of a run, and all that happened in it; `event` is the word null for readings. */
   async thinned(benchRunId: number, every: number): Promise<Rows.BenchRecordRow[]> {
-    const rows = await this.sequelize.query<Rows.BenchRecordRow & { event: unknown }>(
+    const rows = await this.session.rows<Rows.BenchRecordRow & { event: unknown }>(
       `SELECT * FROM bench_records WHERE benchRunId = :benchRunId AND (seq MOD :every = 0 OR event <> 'null') ORDER BY seq`,
       { type: QueryTypes.SELECT, replacements: { benchRunId, every } },
     );

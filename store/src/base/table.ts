@@ -5,8 +5,9 @@ import {
   type ModelStatic,
   type Order,
   type Sequelize,
-  type Transaction,
+  Transaction,
 } from 'sequelize';
+import type { Session } from './session';
 import { conditionsOf, holdsNowhere, type Where } from './where';
 
 /** Columns of a row that hold JSON as text. */
@@ -37,7 +38,7 @@ export class Table<Row extends object> {
   private readonly money: string[];
 
   constructor(
-    sequelize: Sequelize,
+    private readonly session: Session,
     readonly name: string,
     columns: Record<keyof Row & string, unknown>,
     private readonly json: JsonKeys<Row> = [],
@@ -53,9 +54,16 @@ export class Table<Row extends object> {
         isDefinition(type) ? { ...type } : type,
       ]),
     );
-    this.model = sequelize.define(name, own as Parameters<Sequelize['define']>[1], {
+    this.model = session.sequelize.define(name, own as Parameters<Sequelize['define']>[1], {
       tableName: name,
     });
+  }
+
+  /** The same table bound to a transaction. */
+  within(transaction: Transaction): this {
+    const bound = Object.create(this) as this;
+    Object.defineProperty(bound, 'session', { value: this.session.within(transaction) });
+    return bound;
   }
 
   private read(row: Record<string, unknown>): Row {
@@ -84,11 +92,11 @@ export class Table<Row extends object> {
     const rows = await this.model.findAll({
       where: conditionsOf(where),
       raw: true,
-      transaction: options.transaction,
+      transaction: this.session.of(options.transaction),
       order: options.order as Order | undefined,
       limit: options.limit,
       attributes: options.columns,
-      lock: options.forUpdate ? options.transaction?.LOCK.UPDATE : undefined,
+      lock: options.forUpdate ? Transaction.LOCK.UPDATE : undefined,
     });
     return (rows as unknown as Record<string, unknown>[]).map((row) => this.read(row));
   }
@@ -99,12 +107,17 @@ export class Table<Row extends object> {
 
   async count(where: Where<Row>, transaction?: Transaction): Promise<number> {
     if (holdsNowhere(where)) return 0;
-    return this.model.count({ where: conditionsOf(where), transaction });
+    return this.model.count({
+      where: conditionsOf(where),
+      transaction: this.session.of(transaction),
+    });
   }
 
   /** Inserts one row; returns it with its id, which the database gives where the row has none. */
   async insert(row: NewRow<Row> | Row, transaction?: Transaction): Promise<Row> {
-    const made = await this.model.create(this.write(row as Partial<Row>), { transaction });
+    const made = await this.model.create(this.write(row as Partial<Row>), {
+      transaction: this.session.of(transaction),
+    });
     return this.read(made.get({ plain: true }) as Record<string, unknown>);
   }
 
@@ -112,7 +125,7 @@ export class Table<Row extends object> {
     for (let from = 0; from < rows.length; from += ROWS_AT_ONCE) {
       await this.model.bulkCreate(
         rows.slice(from, from + ROWS_AT_ONCE).map((row) => this.write(row as Partial<Row>)),
-        { transaction },
+        { transaction: this.session.of(transaction) },
       );
     }
   }
@@ -124,7 +137,7 @@ export class Table<Row extends object> {
       await this.model.bulkCreate(
         rows.slice(from, from + ROWS_AT_ONCE).map((row) => this.write(row)),
         {
-          transaction,
+          transaction: this.session.of(transaction),
           updateOnDuplicate: columns,
         },
       );
@@ -136,14 +149,17 @@ export class Table<Row extends object> {
     if (holdsNowhere(where)) return 0;
     const [count] = await this.model.update(this.write(patch), {
       where: conditionsOf(where),
-      transaction,
+      transaction: this.session.of(transaction),
     });
     return count;
   }
 
   async remove(where: Where<Row>, transaction?: Transaction): Promise<number> {
     if (holdsNowhere(where)) return 0;
-    return this.model.destroy({ where: conditionsOf(where), transaction });
+    return this.model.destroy({
+      where: conditionsOf(where),
+      transaction: this.session.of(transaction),
+    });
   }
 }
 

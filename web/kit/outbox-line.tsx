@@ -1,7 +1,7 @@
 import { CloudOff, CloudUpload, HardDriveDownload } from 'lucide-react';
 import type { OutboxState } from '@/lib/use-send-queue';
 
-/** Whether what was typed is safe on the server, on its way, or held in this browser. */
+/** Whether what was typed is safe on the server, on its way, or waiting in this browser. */
 export function OutboxLine({
   state,
   one = 'reading',
@@ -26,8 +26,8 @@ export function OutboxLine({
   return (
     <p role="alert" className="flex items-center gap-1.5 text-doubt">
       <CloudOff size={16} aria-hidden /> {state.message} {state.count}{' '}
-      {state.count === 1 ? `${one} is` : `${many} are`} held in this browser and will be sent again
-      by themselves.
+      {state.count === 1 ? `${one} is` : `${many} are`} waiting in this browser and will be sent
+      again by themselves.
     </p>
   );
 }

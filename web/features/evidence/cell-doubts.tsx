@@ -6,7 +6,7 @@ import Link from 'next/link';
 import { Button } from '@/kit/button';
 import { FigureText } from '@/kit/figure-text';
 import { useAct } from '@/kit/use-act';
-import { recordRetightenedAct } from '../evidence/acts';
+import { recordRetightenedAct } from './acts';
 import { LabMoment } from '@/kit/lab-time';
 
 const SUSPECT = {

@@ -1,5 +1,3 @@
-import type { ClaimConditions, ClaimKind } from '@dusk-tally/core/arrivals';
-import type { Chemistry } from '@dusk-tally/core/chemistry';
 import type {
   Accuracy,
   CurveShape,
@@ -10,150 +8,9 @@ import type {
 } from '@dusk-tally/core/evidence';
 import type { Bound, Figure, Finding, Quantity } from '@dusk-tally/core/units';
 import type { ReadingPurpose } from '@dusk-tally/core/arrivals';
-import type { HoldLimits, ProbePlace } from '@dusk-tally/core/verdicts';
+import type { ProbePlace } from '@dusk-tally/core/verdicts';
 
 /** `system` is no person: what the app does by itself. */
-export type Role = 'technician' | 'lead' | 'admin' | 'system';
-
-export interface SettingsRow {
-  id: number;
-  labName: string;
-  place: string;
-  currency: string;
-  timeZone: string;
-  guardFactor: number;
-  cellPrefix: string;
-  /** Changed limits of holds; null for the house’s. */
-  holdLimits: Partial<HoldLimits> | null;
-  version: number;
-}
-export interface SeriesRow {
-  name: string;
-  next: number;
-}
-export interface PersonRow {
-  id: number;
-  email: string;
-  name: string;
-  role: Role;
-  passwordHash: string;
-  active: boolean;
-  sessionEpoch: number;
-  createdAt: Date;
-  version: number;
-}
-export interface SignInFailureRow {
-  id: number;
-  email: string;
-  at: Date;
-}
-export interface AuditRow {
-  id: number;
-  at: Date;
-  personId: number | null;
-  personName: string;
-  act: string;
-  subjectType: string;
-  subjectId: string;
-  before: unknown;
-  after: unknown;
-  previousHash: string;
-  hash: string;
-}
-export interface SupplierRow {
-  id: number;
-  name: string;
-  place: string | null;
-  notes: string | null;
-  createdAt: Date;
-  version: number;
-}
-export const TERMINAL_TYPES = ['threadedHole', 'weldedStud', 'tab', 'flat'] as const;
-export type TerminalType = (typeof TERMINAL_TYPES)[number];
-export interface CellModelRow {
-  id: number;
-  name: string;
-  chemistry: Chemistry;
-  format: 'cylinder' | 'prism' | 'pouch';
-  diameterMm: number | null;
-  widthMm: number | null;
-  thicknessMm: number | null;
-  heightMm: number | null;
-  massG: number | null;
-  ratedAh: number | null;
-  rateIt: number | null;
-  cutoffV: number | null;
-  chargeV: number | null;
-  temperatureC: number | null;
-  acResistanceMohm: number | null;
-  maxChargeA: number | null;
-  maxDischargeA: number | null;
-  dcResistanceMohm: number | null;
-  /** Charge ends at this current, It. */
-  taperIt: number | null;
-  restMinutes: number | null;
-  massTolerancePct: number | null;
-  sizeTolerancePct: number | null;
-  terminalType: TerminalType | null;
-  /** As the data sheet says; never guessed. */
-  terminalTorqueNm: number | null;
-  createdAt: Date;
-  version: number;
-}
-export interface LotRow {
-  id: number;
-  code: string;
-  title: string;
-  supplierId: number;
-  modelId: number;
-  orderedOn: string | null;
-  arrivedOn: string | null;
-  takenAs: 'cells' | 'packs';
-  /** Ordered, as the order says; cells, or packs when taken as packs. */
-  orderedQuantity: number | null;
-  /** Cells that are here. */
-  quantity: number;
-  /** Decimal text, in `currency`, as all money of a lot. */
-  price: string | null;
-  discount: string | null;
-  freight: string | null;
-  duty: string | null;
-  fees: string | null;
-  currency: string;
-  cancelledAt: Date | null;
-  cancelReason: string | null;
-  createdAt: Date;
-  version: number;
-}
-export interface ClaimItemRow {
-  id: number;
-  lotId: number;
-  kind: ClaimKind;
-  value: number | null;
-  unit: string | null;
-  text: string | null;
-  conditions: ClaimConditions;
-  version: number;
-}
-export interface CellRow {
-  id: number;
-  lotId: number;
-  /** Place in the lot, from 1. */
-  position: number;
-  number: string;
-  /** The code or mark the cell came with or was given by hand. */
-  label: string | null;
-  box: string | null;
-  packId: number | null;
-  /** Parallel group in its pack, from 1. */
-  groupIndex: number | null;
-  harvest: 'good' | 'questionable' | 'dead' | null;
-  /** Kept to compare channels since this day; null for a cell like any other. */
-  controlSince: string | null;
-  /** Its joint was cleaned and tightened again; later runs are after that. */
-  retightenedAt: Date | null;
-  version: number;
-}
 export type InstrumentKind = 'tester' | 'acMeter' | 'voltmeter' | 'scale' | 'caliper';
 export interface InstrumentRow {
   id: number;
@@ -175,7 +32,6 @@ export interface LogFileRow {
   personId: number;
   at: Date;
 }
-/** Cells of a string between two loads. */
 export interface StringSummary {
   lowA: number;
   highA: number;
@@ -291,16 +147,4 @@ export interface FigureRow {
   methodVersion: number;
   inputHash: string;
   detail: Figure;
-}
-export interface ReportRow {
-  id: number;
-  number: string;
-  lotId: number;
-  customer: string;
-  /** Canonical JSON. */
-  snapshot: string;
-  sha256: string;
-  pdf: Buffer;
-  personId: number;
-  createdAt: Date;
 }

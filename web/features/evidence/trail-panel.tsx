@@ -5,8 +5,8 @@ import { X } from 'lucide-react';
 import Link from 'next/link';
 import { Dialog } from 'radix-ui';
 import { useAddress } from '@/lib/use-address';
-import { type Trail, TrailContent } from '../evidence/trail-content';
-import { QUANTITY_WORDS } from '../evidence/words';
+import { type Trail, TrailContent } from './trail-content';
+import { QUANTITY_WORDS } from '@/kit/quantity-words';
 
 async function fetchTrail(id: string): Promise<Trail> {
   const body = (await (await fetch(`/api/figures/${id}`)).json()) as {

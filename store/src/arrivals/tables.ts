@@ -1,12 +1,17 @@
-import { QueryTypes, type Sequelize } from 'sequelize';
-import type * as Rows from './arrivals-rows';
-import type { Transaction } from './connection';
-import { columnTypes as c, Table } from './table';
+import type * as Rows from './rows';
+import {
+  columnTypes as c,
+  QueryTypes,
+  type Session,
+  Table,
+  Tables,
+  type Transaction,
+} from '../base';
 
 const who = { personId: c.whole, at: c.moment };
 
 /** Tables of arrivals, and the few queries on them that are more than rows. */
-export class ArrivalTables {
+export class ArrivalTables extends Tables {
   readonly chemistryProfiles;
   readonly offers;
   readonly photos;
@@ -22,8 +27,8 @@ export class ArrivalTables {
   readonly samplingPlans;
   readonly cells;
 
-  constructor(private readonly sequelize: Sequelize) {
-    const s = sequelize;
+  constructor(s: Session) {
+    super(s);
     this.chemistryProfiles = new Table<Rows.ChemistryProfileRow>(
       s,
       'chemistry_profiles',
@@ -168,8 +173,8 @@ export class ArrivalTables {
 
   /** The newest entry of each field of a lot. */
   newestReceiving(lotId: number, transaction?: Transaction): Promise<Rows.ReceivingEntryRow[]> {
-    return this.sequelize
-      .query<Rows.ReceivingEntryRow>(
+    return this.session
+      .rows<Rows.ReceivingEntryRow>(
         `SELECT * FROM receiving_entries WHERE id IN
           (SELECT MAX(id) FROM receiving_entries WHERE lotId = :lotId GROUP BY field)`,
         { type: QueryTypes.SELECT, replacements: { lotId }, transaction },
@@ -183,7 +188,7 @@ export class ArrivalTables {
     cellIds: number[],
     transaction: Transaction,
   ): Promise<void> {
-    await this.sequelize.query(
+    await this.session.run(
       `INSERT INTO inspection_entries (lotId, cellId, act, code, note, personId, at)
        SELECT lotId, id, :act, :code, :note, :personId, :at FROM cells
         WHERE lotId = :lotId AND id IN (:cellIds)`,
@@ -193,7 +198,7 @@ export class ArrivalTables {
 
   /** How many cells of each lot stand at each gate. */
   gateCounts(): Promise<{ lotId: number; gate: Rows.CellArrivalRow['gate']; count: number }[]> {
-    return this.sequelize.query(
+    return this.session.rows(
       'SELECT lotId, gate, COUNT(*) AS count FROM cell_arrivals GROUP BY lotId, gate',
       { type: QueryTypes.SELECT },
     );
@@ -206,7 +211,7 @@ export class ArrivalTables {
     transaction?: Transaction,
   ): Promise<{ cellId: number; id: number; value: number | null }[]> {
     if (cellIds?.length === 0) return Promise.resolve([]);
-    return this.sequelize.query(
+    return this.session.rows(
       `SELECT cellId, id, value FROM readings
         WHERE lotId = :lotId AND kind = 'openCircuitVoltage' AND purpose = 'arrival'
           ${cellIds ? 'AND cellId IN (:cellIds)' : ''} ORDER BY id`,
@@ -216,7 +221,7 @@ export class ArrivalTables {
 
   /** Codes of a lot's cells that cells of other lots carry too: the code and where. */
   codesElsewhere(lotId: number): Promise<{ code: string; number: string; lot: string }[]> {
-    return this.sequelize.query(
+    return this.session.rows(
       `SELECT o.label AS code, MIN(o.number) AS number, MIN(l.code) AS lot
          FROM cells c JOIN cells o ON o.label = c.label AND o.lotId <> c.lotId
          JOIN lots l ON l.id = o.lotId

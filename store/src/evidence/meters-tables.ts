@@ -1,10 +1,15 @@
-import { QueryTypes, type Sequelize } from 'sequelize';
-import type { Transaction } from './connection';
 import type * as Rows from './meters-rows';
-import { columnTypes as c, Table } from './table';
+import {
+  columnTypes as c,
+  QueryTypes,
+  type Session,
+  Table,
+  Tables,
+  type Transaction,
+} from '../base';
 
 /** Tables of channels and of what is known about meters. */
-export class MeterTables {
+export class MeterTables extends Tables {
   readonly channels;
   readonly effects;
   readonly modelFactors;
@@ -12,8 +17,8 @@ export class MeterTables {
   readonly comparisons;
   readonly mappings;
 
-  constructor(private readonly sequelize: Sequelize) {
-    const s = sequelize;
+  constructor(s: Session) {
+    super(s);
     this.channels = new Table<Rows.ChannelRow>(
       s,
       'channels',
@@ -88,7 +93,7 @@ export class MeterTables {
    * the run was done: curves of thousands of runs are not read for that.
    */
   repeats(transaction?: Transaction): Promise<Rows.RepeatRow[]> {
-    return this.sequelize.query<Rows.RepeatRow>(
+    return this.session.rows<Rows.RepeatRow>(
       `SELECT r.id AS runId, r.cellId, c.number AS cell, c.controlSince IS NOT NULL AS isControl,
               r.channelId, r.lotId, l.modelId, f.id AS figureId, f.value, f.cutoffV,
               CONCAT(JSON_REMOVE(r.summary, '$.shape', '$.dialect', '$.string'), '') AS summary, r.ambientC,
@@ -111,7 +116,7 @@ export class MeterTables {
   /** Whether one of these cells ran more than once, or did before a run was moved away. */
   async anyRepeated(cellIds: readonly number[], transaction: Transaction): Promise<boolean> {
     if (cellIds.length === 0) return false;
-    const rows = await this.sequelize.query<{ cellId: number }>(
+    const rows = await this.session.rows<{ cellId: number }>(
       `(SELECT cellId FROM runs WHERE cellId IN (:cellIds) GROUP BY cellId HAVING COUNT(*) > 1 LIMIT 1)
        UNION (SELECT fromCellId FROM run_moves WHERE fromCellId IN (:cellIds) LIMIT 1)`,
       { type: QueryTypes.SELECT, replacements: { cellIds }, transaction },
@@ -122,7 +127,7 @@ export class MeterTables {
   /** Lots with a run on one of these channels whose cells stand by it. */
   async lotsOf(channelIds: number[], transaction: Transaction): Promise<number[]> {
     if (channelIds.length === 0) return [];
-    const rows = await this.sequelize.query<{ lotId: number }>(
+    const rows = await this.session.rows<{ lotId: number }>(
       'SELECT DISTINCT lotId FROM runs WHERE channelId IN (:channelIds)',
       { type: QueryTypes.SELECT, replacements: { channelIds }, transaction },
     );

@@ -1,7 +1,12 @@
 import type { HoldRule } from '@dusk-tally/core/verdicts';
-import { QueryTypes, type Sequelize } from 'sequelize';
-import type { Transaction } from './connection';
-import { columnTypes as c, Table } from './table';
+import {
+  columnTypes as c,
+  QueryTypes,
+  type Session,
+  Table,
+  Tables,
+  type Transaction,
+} from '../base';
 
 /** One reason to hold one result: of a run, or of a typed reading. */
 export interface ResultHoldRow {
@@ -35,12 +40,13 @@ export interface RunMoveRow {
 }
 
 /** Holds of results, and moves of runs between cells. */
-export class HoldTables {
+export class HoldTables extends Tables {
   readonly holds;
   readonly moves;
 
-  constructor(private readonly sequelize: Sequelize) {
-    this.holds = new Table<ResultHoldRow>(sequelize, 'result_holds', {
+  constructor(s: Session) {
+    super(s);
+    this.holds = new Table<ResultHoldRow>(s, 'result_holds', {
       id: c.autoId,
       lotId: c.whole,
       cellId: c.whole,
@@ -55,7 +61,7 @@ export class HoldTables {
       liftReason: c.text,
       version: c.version,
     });
-    this.moves = new Table<RunMoveRow>(sequelize, 'run_moves', {
+    this.moves = new Table<RunMoveRow>(s, 'run_moves', {
       id: c.autoId,
       runId: c.whole,
       fromLotId: c.whole,
@@ -74,7 +80,7 @@ export class HoldTables {
     to: { cellId: number; lotId: number },
     transaction: Transaction,
   ): Promise<void> {
-    await this.sequelize.query(
+    await this.session.run(
       'UPDATE figures SET cellId = :cellId, lotId = :lotId WHERE runId = :runId',
       { type: QueryTypes.UPDATE, replacements: { runId, ...to }, transaction },
     );

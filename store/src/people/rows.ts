@@ -1,0 +1,50 @@
+import type { HoldLimits } from '@dusk-tally/core/verdicts';
+
+/** `system` is no person: what the app does by itself. */
+export type Role = 'technician' | 'lead' | 'admin' | 'system';
+
+export interface SettingsRow {
+  id: number;
+  labName: string;
+  place: string;
+  currency: string;
+  timeZone: string;
+  guardFactor: number;
+  cellPrefix: string;
+  /** Changed limits of holds; null for the house’s. */
+  holdLimits: Partial<HoldLimits> | null;
+  version: number;
+}
+export interface SeriesRow {
+  name: string;
+  next: number;
+}
+export interface PersonRow {
+  id: number;
+  email: string;
+  name: string;
+  role: Role;
+  passwordHash: string;
+  active: boolean;
+  sessionEpoch: number;
+  createdAt: Date;
+  version: number;
+}
+export interface SignInFailureRow {
+  id: number;
+  email: string;
+  at: Date;
+}
+export interface AuditRow {
+  id: number;
+  at: Date;
+  personId: number | null;
+  personName: string;
+  act: string;
+  subjectType: string;
+  subjectId: string;
+  before: unknown;
+  after: unknown;
+  previousHash: string;
+  hash: string;
+}
