@@ -12,7 +12,9 @@ const args = [
 
 export default defineConfig({
   testDir: './e2e',
+  // One here; the test command runs two of these at once, each with a lab of its own.
   workers: 1,
+  outputDir: process.env.DUSK_PLAYWRIGHT_OUTPUT,
   timeout: 240_000,
   // Long enough for a machine that others use too; a test that passes never waits them out.
   expect: { timeout: 40_000 },

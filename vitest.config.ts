@@ -1,6 +1,8 @@
 import { join } from 'node:path';
 import { defineConfig } from 'vitest/config';
 
+const STORIES = ['scripts/tests/story.test.ts'];
+
 export default defineConfig({
   test: {
     projects: [
@@ -20,9 +22,21 @@ export default defineConfig({
         test: {
           name: 'lab',
           include: ['store/**/*.test.ts', 'lab/**/*.test.ts', 'scripts/**/*.test.ts'],
+          exclude: STORIES,
           globalSetup: ['./lab/testing/global-setup.ts'],
           fileParallelism: false,
           testTimeout: 180_000,
+          hookTimeout: 240_000,
+        },
+      },
+      {
+        // Hours of a bench, told fast: most of it is waiting, beside the other tests.
+        test: {
+          name: 'story',
+          include: STORIES,
+          globalSetup: ['./lab/testing/global-setup.ts'],
+          fileParallelism: false,
+          testTimeout: 600_000,
           hookTimeout: 240_000,
         },
       },

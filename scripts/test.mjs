@@ -1,9 +1,10 @@
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { keptSecret, runTypeScript, startApp } from './lib/app.mjs';
 import { startBench } from './lib/bench.mjs';
 import { ensureBuild } from './lib/build.mjs';
+import { copyDatabase } from './lib/copy-database.mjs';
 import { freePort, startDatabase } from './lib/database.mjs';
 import { ROOT } from './lib/paths.mjs';
 import { isStopping, onStop, run, stop } from './lib/run.mjs';
@@ -12,12 +13,12 @@ import { ensureDebianPackages, ensureNodeModules } from './lib/setup.mjs';
 const total = { passed: 0, failed: 0, skipped: 0 };
 const home = mkdtempSync(join(tmpdir(), 'dusk-e2e-'));
 let database = null;
-let app = null;
-let bench = null;
+const apps = [];
+const benches = [];
 
 async function cleanUp() {
-  await bench?.stop();
-  await stop(app?.child);
+  await Promise.all(benches.map((bench) => bench.stop()));
+  await Promise.all(apps.map((app) => stop(app.child)));
   await database?.stop();
   rmSync(home, { recursive: true, force: true });
 }
@@ -70,11 +71,12 @@ async function audit() {
   }
 }
 
-/** Vitest's projects; counts come from its JSON. */
-async function vitest() {
-  const file = join(home, 'vitest.json');
+/** Some of Vitest's projects; counts come from its JSON. */
+async function vitest(projects) {
+  const file = join(home, `vitest-${projects.join('-')}.json`);
   await run(bin('vitest'), [
     'run',
+    ...projects.flatMap((name) => ['--project', name]),
     '--reporter=default',
     '--reporter=json',
     `--outputFile.json=${file}`,
@@ -88,32 +90,68 @@ async function vitest() {
     total.skipped += numPendingTests;
   } catch {
     total.failed++;
-    console.log('FAIL  vitest left no result');
+    console.log(`FAIL  vitest left no result for ${projects.join(', ')}`);
   }
 }
 
-/** The built app with the demo's data, in a real browser. */
+/** Browser tests that go together, about as long as all others. */
+const FIRST_GROUP = ['screens.spec.ts', 'bench.spec.ts', 'holds.spec.ts'];
+
+/** Files of the two groups; a new one is in the second without being named. */
+function browserGroups() {
+  const files = readdirSync(join(ROOT, 'e2e')).filter((name) => name.endsWith('.spec.ts'));
+  const second = files.filter((name) => !FIRST_GROUP.includes(name));
+  return [FIRST_GROUP, second].map((group) => group.map((name) => `e2e/${name}`));
+}
+
+/** One worker of the browser tests: an app and a bench on a database of its own. */
+async function browserWorker(files, url, at) {
+  const file = join(home, `playwright-${at}.json`);
+  const env = {
+    DUSK_DATABASE_URL: url,
+    DUSK_SESSION_SECRET: keptSecret(join(home, `secret-${at}`)),
+    DUSK_DEMO: '1',
+  };
+  const app = await startApp({ port: await freePort(), env, quiet: true });
+  apps.push(app);
+  const bench = await startBench({
+    env,
+    home: join(home, `bench-${at}`),
+    address: app.address,
+    quiet: true,
+  });
+  benches.push(bench);
+  await run(bin('playwright'), ['test', ...files], {
+    env: {
+      ...process.env,
+      DUSK_ADDRESS: app.address,
+      DUSK_PLAYWRIGHT_JSON: file,
+      DUSK_PLAYWRIGHT_OUTPUT: join(home, `playwright-${at}`),
+    },
+  }).catch(() => undefined);
+  const { stats } = JSON.parse(readFileSync(file, 'utf8'));
+  total.passed += stats.expected;
+  total.failed += stats.unexpected + stats.flaky;
+  total.skipped += stats.skipped;
+  if (stats.unexpected > 0) console.log(`The app said:\n${app.child.output()}`);
+}
+
+/** The built app with the demo's data, in a real browser; two workers, each with a database of its own. */
 async function browser() {
-  const file = join(home, 'playwright.json');
   try {
     database = await startDatabase(home);
-    const env = {
-      DUSK_DATABASE_URL: database.url(),
-      DUSK_SESSION_SECRET: keptSecret(join(home, 'secret')),
-      DUSK_DEMO: '1',
-    };
+    const urls = [database.url(), database.url('dusk_tally_2')];
     await ensureBuild();
-    await runTypeScript('scripts/load-demo.ts', env);
-    app = await startApp({ port: await freePort(), env, quiet: true });
-    bench = await startBench({ env, home: join(home, 'bench'), address: app.address, quiet: true });
-    await run(bin('playwright'), ['test'], {
-      env: { ...process.env, DUSK_ADDRESS: app.address, DUSK_PLAYWRIGHT_JSON: file },
-    }).catch(() => undefined);
-    const { stats } = JSON.parse(readFileSync(file, 'utf8'));
-    total.passed += stats.expected;
-    total.failed += stats.unexpected + stats.flaky;
-    total.skipped += stats.skipped;
-    if (stats.unexpected > 0) console.log(`The app said:\n${app.child.output()}`);
+    await runTypeScript('scripts/load-demo.ts', { DUSK_DATABASE_URL: urls[0] });
+    await copyDatabase(urls[0], urls[1]);
+    const done = await Promise.allSettled(
+      browserGroups().map((files, at) => browserWorker(files, urls[at], at)),
+    );
+    for (const { reason } of done)
+      if (reason && !isStopping()) {
+        total.failed++;
+        console.log(`FAIL  browser tests: ${reason.message}`);
+      }
   } catch (error) {
     if (isStopping()) return;
     total.failed++;
@@ -137,7 +175,7 @@ await check('rooms', bin('depcruise'), [
   'web',
 ]);
 await audit();
-await vitest();
+await Promise.all([vitest(['core', 'bench', 'web', 'lab']), vitest(['story'])]);
 await check('build', process.execPath, [join(ROOT, 'scripts/build.mjs')]);
 await check('types of the web room', bin('tsc'), ['-p', 'web/tsconfig.json', '--noEmit']);
 await browser();
