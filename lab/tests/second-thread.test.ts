@@ -3,7 +3,8 @@ import { join } from 'node:path';
 import { type Dialect, LogRefusal, readLog, scanRows } from '@dusk-tally/core/evidence';
 import { seededRandom } from '@dusk-tally/core/statistics';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { computeLog, type LogTask } from '../src/compute/compute-log';
+import { computeLog } from '../src/compute/compute-log';
+import { type LogTask } from '../src/compute/log-task';
 import { scanInTwo, SecondThread } from '../src/compute/second-thread';
 
 describe('a log read by two threads', () => {

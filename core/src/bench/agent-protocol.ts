@@ -1,7 +1,7 @@
 import type { Chemistry } from '../chemistry';
 import type { Alarm, RunLimits } from './alarms';
 import type { ProgramStep } from './recipe';
-import type { RunEvent } from './run-engine';
+import type { RunEvent } from './run-state';
 import type { CommandKind } from './run-lists';
 
 /** Where the instruments of a channel answer: `host:port`; null for none. */

@@ -9,6 +9,8 @@ export * from './top-charge';
 export * from './expected-course';
 export * from './alarms';
 export * from './run-engine';
+export * from './integrate-run';
+export * from './run-state';
 export * from './run-lists';
 export * from './record-lists';
 export * from './planner';

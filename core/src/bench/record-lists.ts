@@ -1,5 +1,5 @@
 import { ALARMS, type AlarmCode } from './alarms';
-import type { RunEvent } from './run-engine';
+import type { RunEvent } from './run-state';
 
 /** What may happen in a run. */
 export const EVENT_KINDS = [

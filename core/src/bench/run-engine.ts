@@ -1,112 +1,27 @@
-import { trapezoid } from '../units';
 import {
   type Alarm,
-  ALARM_ACTIONS,
   alarm,
+  ALARM_ACTIONS,
   alarmsOf,
   type RunLimits,
   warmthWindowS,
   type WatchedReading,
 } from './alarms';
-import type { Measured, ProgramStep } from './recipe';
-
-/** What the instruments of a channel are set to. */
-export type SetPoint =
-  | { kind: 'off' }
-  | { kind: 'charge'; amps: number; volts: number }
-  | { kind: 'discharge'; mode: 'current' | 'power' | 'resistor'; set: number; cutoffV: number };
-
-/** Something that happened in a run, kept in its journal. */
-export type RunEvent =
-  | { event: 'started' }
-  | { event: 'step'; step: number }
-  | { event: 'stepEnded'; step: number; reason: string; ah: number }
-  | { event: 'ask'; step: number; what: Measured }
-  | { event: 'measured'; step: number; what: Measured; value: number }
-  | ({ event: 'alarm' } & Alarm)
-  | { event: 'paused'; reason: string }
-  | { event: 'resumed' }
-  | {
-      event: 'ended';
-      reason: string;
-      completed: boolean;
-      /** Clocks of instrument and agent apart over what both saw, as a share; absent where not compared. */
-      clocksApart?: number | null;
-    };
-
-/** Where a run stands; plain data, kept in the journal so that it can be gone on with. */
-export interface RunState {
-  phase: 'waiting' | 'running' | 'paused' | 'ended';
-  step: number;
-  stepSinceS: number;
-  /** Charge moved in this step, Ah, without direction. */
-  stepAh: number;
-  /** Charge and energy given since the start, Ah and Wh. */
-  givenAh: number;
-  givenWh: number;
-  takenAh: number;
-  last: WatchedReading | null;
-  /** Readings of this step of the last minutes. */
-  recent: WatchedReading[];
-  /** Alarms said in this step already. */
-  said: string[];
-  /** Way a storage step goes; settled at its first reading. */
-  storage: 'charge' | 'discharge' | null;
-}
-
-export const newRun = (): RunState => ({
-  phase: 'waiting',
-  step: 0,
-  stepSinceS: 0,
-  stepAh: 0,
-  givenAh: 0,
-  givenWh: 0,
-  takenAh: 0,
-  last: null,
-  recent: [],
-  said: [],
-  storage: null,
-});
-
-/** What a reading or a word from outside leads to. */
-export interface Advance {
-  state: RunState;
-  /** New setting of the instruments; null to leave them. */
-  set: SetPoint | null;
-  events: RunEvent[];
-}
+import type { ProgramStep } from './recipe';
+import { type Advance, newRun, type RunEvent, type RunState, setPointOf } from './run-state';
+import { integrate } from './integrate-run';
 
 /** A current below this is none, A. */
 const NO_CURRENT_A = 0.005;
+
 /** The instrument switched off at its cut-off when no current flows this close to it, V. */
 const RECOVERED_V = 0.25;
+
 /** A storage step is done when its rest voltage is this close, V. */
 const CLOSE_TO_STORAGE_V = 0.005;
+
 /** Share of It at which a storage charge ends. */
 const STORAGE_TAPER = 0.1;
-
-/**
- * Setting of a step’s instruments.
- * @param lowV cut-off of steps that state none: the lowest voltage of the model, V.
- */
-export function setPointOf(step: ProgramStep, state: RunState, lowV: number): SetPoint {
-  switch (step.kind) {
-    case 'charge':
-      return { kind: 'charge', amps: step.amps, volts: step.limitV };
-    case 'discharge':
-      return { kind: 'discharge', mode: step.mode, set: step.set, cutoffV: step.cutoffV };
-    case 'pulse':
-      return { kind: 'discharge', mode: 'current', set: step.firstA, cutoffV: lowV };
-    case 'toStorage':
-      return state.storage === 'charge'
-        ? { kind: 'charge', amps: step.amps, volts: step.targetV }
-        : state.storage === 'discharge'
-          ? { kind: 'discharge', mode: 'current', set: step.amps, cutoffV: step.targetV }
-          : { kind: 'off' };
-    default:
-      return { kind: 'off' };
-  }
-}
 
 interface Plan {
   program: readonly ProgramStep[];
@@ -186,55 +101,6 @@ function endOf(step: ProgramStep, state: RunState, reading: WatchedReading): str
     case 'measure':
       return null;
   }
-}
-
-/** A stretch without readings that is longer than this, in intervals and s, is a hole. */
-const HOLE_INTERVALS = 10;
-const HOLE_S = 120;
-
-/**
- * Charge over a hole by the load’s own counter, Ah; null where there is none, or it ran back. A
- * load that stood still counted nothing, however long nobody looked.
- */
-export function countedOver(
-  last: Pick<WatchedReading, 'timeS' | 'counterAh'>,
-  reading: Pick<WatchedReading, 'timeS' | 'counterAh'>,
-  intervalS: number,
-): number | null {
-  if (reading.timeS - last.timeS <= Math.max(HOLE_INTERVALS * intervalS, HOLE_S)) return null;
-  const [before, after] = [last.counterAh ?? null, reading.counterAh ?? null];
-  return before === null || after === null || after < before - 1e-6
-    ? null
-    : Math.max(0, after - before);
-}
-
-/** Adds a reading’s charge and energy by the trapezoid rule; over a hole by the load’s counter. */
-function integrate(state: RunState, reading: WatchedReading, intervalS: number): RunState {
-  const { last } = state;
-  if (!last || reading.timeS <= last.timeS) return state;
-  const hours = (reading.timeS - last.timeS) / 3600;
-  const counted = last.currentA < 0 ? countedOver(last, reading, intervalS) : null;
-  if (counted !== null) {
-    const amps = Math.max(Math.abs(last.currentA), Math.abs(reading.currentA));
-    const worked = Math.min(1, counted / (amps * hours));
-    return {
-      ...state,
-      // Where the load stood still the time did not count for the step.
-      stepSinceS: state.stepSinceS + (1 - worked) * hours * 3600,
-      stepAh: state.stepAh + counted,
-      givenAh: state.givenAh + counted,
-      givenWh: state.givenWh + (counted * (last.voltageV + reading.voltageV)) / 2,
-    };
-  }
-  const ah = trapezoid(last.currentA, reading.currentA, hours);
-  const wh = trapezoid(last.currentA * last.voltageV, reading.currentA * reading.voltageV, hours);
-  return {
-    ...state,
-    stepAh: state.stepAh + Math.abs(ah),
-    givenAh: state.givenAh + Math.max(0, -ah),
-    givenWh: state.givenWh + Math.max(0, -wh),
-    takenAh: state.takenAh + Math.max(0, ah),
-  };
 }
 
 /** Goes on with a reading. Pure: the same state and reading give the same again. */

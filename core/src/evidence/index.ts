@@ -17,6 +17,8 @@ export * from './meters';
 export * from './comparable';
 export * from './model-factors';
 export * from './odd-curves';
+export * from './median-band';
+export * from './curve-shape';
 export * from './incremental-capacity';
 export * from './efficiency';
 export * from './lead-resistance';

@@ -1,13 +1,14 @@
 import { asMark } from '@dusk-tally/core/arrivals';
-import type { CellRow, ClaimItemRow, LotRow, Transaction } from '@dusk-tally/store';
+import type { LotRow } from '@dusk-tally/store';
 import { z } from 'zod';
-import { found, type Lab, LabError, procedure } from '../shared';
-import { bumpLot, claimInput, loadClaim, numberCells, openLot, takeBatch } from '../lots';
+import { found, LabError, procedure } from '../shared';
+import { bumpLot, claimInput, numberCells, openLot, takeBatch } from '../lots';
 
 const day = z.iso
   .date('Expected a date.')
   .nullish()
   .transform((value) => value ?? null);
+
 /** Most cells one lot may have. */
 export const MOST_CELLS = 20_000;
 
@@ -38,6 +39,7 @@ const order = {
 
 const inOrder = (lot: { orderedOn: string | null; arrivedOn: string | null }) =>
   !lot.orderedOn || !lot.arrivedOn || lot.orderedOn <= lot.arrivedOn;
+
 const OUT_OF_ORDER = {
   message: 'Expected an arrival on or after the order.',
   path: ['arrivedOn'],
@@ -143,91 +145,6 @@ export const changeOrder = procedure({
   },
 });
 
-/**
- * Sets how many cells are here. More get numbers of the series; fewer takes the last ones away,
- * unless something was ever measured or found on one of them.
- */
-export const setCount = procedure({
-  role: 'technician',
-  input: z.object({
-    lotId: z.int(),
-    count: z
-      .int('Expected a whole number of cells.')
-      .min(0)
-      .max(MOST_CELLS, `Expected at most ${MOST_CELLS} cells; split a larger delivery into lots.`),
-  }),
-  run: async ({
-    lab,
-    actor,
-    input,
-    transaction,
-    audit,
-    changed,
-  }): Promise<{ quantity: number }> => {
-    const { store } = lab;
-    const lot = await openLot(lab, input.lotId, transaction, true);
-    const cells = await store.cells.find(
-      { lotId: lot.id },
-      { transaction, order: [['position', 'ASC']], columns: ['id', 'number', 'position'] },
-    );
-    if (input.count < cells.length)
-      await removeCells(lab, lot, cells.slice(input.count), transaction);
-    else
-      await numberCells(
-        lab,
-        lot.id,
-        Array.from({ length: input.count - cells.length }, () => ({})),
-        transaction,
-      );
-    await store.arrivals.receiving.insert(
-      { lotId: lot.id, field: 'counted', value: input.count, personId: actor.id, at: lab.now() },
-      transaction,
-    );
-    if (input.count !== cells.length) {
-      await store.lots.update({ quantity: input.count }, { id: lot.id }, transaction);
-      changed({ what: 'cells', lotId: lot.id });
-    }
-    await audit({
-      act: 'counted cells',
-      subjectType: 'lot',
-      subjectId: lot.code,
-      before: { quantity: cells.length },
-      after: { quantity: input.count },
-    });
-    return { quantity: input.count };
-  },
-});
-
-async function removeCells(
-  lab: Lab,
-  lot: LotRow,
-  cells: Pick<CellRow, 'id' | 'number'>[],
-  transaction: Transaction,
-): Promise<void> {
-  const { store } = lab;
-  const ids = cells.map((cell) => cell.id);
-  const where = { cellId: ids };
-  const used = new Set<number>();
-  for (const rows of [
-    await store.readings.find(where, { transaction, columns: ['cellId'] }),
-    await store.runs.find(where, { transaction, columns: ['cellId'] }),
-    await store.arrivals.inspections.find(where, { transaction, columns: ['cellId'] }),
-    await store.arrivals.codeScans.find(where, { transaction, columns: ['cellId'] }),
-    await store.arrivals.recoveries.find(where, { transaction, columns: ['cellId'] }),
-  ])
-    for (const row of rows) used.add(row.cellId);
-  const kept = cells.filter((cell) => used.has(cell.id));
-  if (kept.length > 0)
-    throw new LabError(
-      'conflict',
-      `${kept[0]!.number}${kept.length > 1 ? ` and ${kept.length - 1} more` : ''} of the cells beyond ${lot.quantity - cells.length} ${kept.length > 1 ? 'have' : 'has'} codes, readings or findings already. Nothing was changed; count again, or leave them in the lot.`,
-    );
-  await store.verdicts.assessments.remove(where, transaction);
-  await store.verdicts.standings.remove(where, transaction);
-  await store.arrivals.cells.remove(where, transaction);
-  await store.cells.remove({ id: ids }, transaction);
-}
-
 /** Calls a lot off. Its records stay; nothing more can be entered until it is taken up again. */
 export const cancelLot = procedure({
   role: 'lead',
@@ -269,67 +186,5 @@ export const resumeLot = procedure({
       before: { cancelled: true, reason: lot.cancelReason },
       after: { cancelled: false },
     });
-  },
-});
-
-/** Replaces a lot's claim. Figures that depend on its cut-off are computed again from the stored traces. */
-export const changeClaim = procedure({
-  role: 'lead',
-  input: z.object({ lotId: z.int(), version: z.int(), claim: claimInput }),
-  run: async ({ lab, input, transaction, audit, changed }): Promise<void> => {
-    const { store } = lab;
-    await openLot(lab, input.lotId, transaction);
-    await bumpLot(lab, input.lotId, input.version, transaction);
-    const { lot } = await loadClaim(lab, input.lotId, transaction);
-    const before = await store.claimItems.find({ lotId: lot.id }, { transaction });
-    await store.claimItems.remove({ lotId: lot.id }, transaction);
-    await store.claimItems.insertMany(
-      input.claim.map((item) => ({ ...item, lotId: lot.id })),
-      transaction,
-    );
-    changed({ what: 'claim', lotId: lot.id });
-    await audit({
-      act: 'changed claim',
-      subjectType: 'lot',
-      subjectId: lot.code,
-      before: plain(before),
-      after: input.claim,
-    });
-  },
-});
-
-const plain = (items: ClaimItemRow[]) =>
-  items.map(({ kind, value, text, conditions }) => ({ kind, value, text, conditions }));
-
-/** Gives a cell the mark it carries. */
-export const labelCell = procedure({
-  role: 'technician',
-  input: z.object({ cellId: z.int(), version: z.int(), label: z.string().trim().max(60) }),
-  run: async ({ lab, input, transaction, audit, changed }): Promise<CellRow> => {
-    const cell = found(
-      await lab.store.cells.one({ id: input.cellId }, { transaction }),
-      'That cell',
-    );
-    const label = asMark(input.label) || null;
-    const updated = await lab.store.cells.update(
-      { label, version: input.version + 1 },
-      { id: cell.id, version: input.version },
-      transaction,
-    );
-    if (updated === 0)
-      throw new LabError(
-        'conflict',
-        `Someone else changed ${cell.number} meanwhile; it now reads “${cell.label ?? ''}”.`,
-        { current: cell },
-      );
-    await audit({
-      act: 'labelled cell',
-      subjectType: 'cell',
-      subjectId: cell.number,
-      before: { label: cell.label },
-      after: { label },
-    });
-    changed({ what: 'codes', lotId: cell.lotId, cellIds: [cell.id] });
-    return { ...cell, label, version: input.version + 1 };
   },
 });

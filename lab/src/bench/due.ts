@@ -1,6 +1,6 @@
 import { DUE, type DueItem, type Lab } from '../shared';
 import { benchChannels } from './bench-channels';
-import { openAlarms } from './live';
+import { openAlarms } from './open-alarms';
 import { loadProblem } from './problem';
 import { dueReminders } from './reminders';
 

@@ -1,137 +1,35 @@
 import {
-  type Accuracy,
-  type CalibrationPoint,
   buildPyramid,
   curveOf,
   dischargedAh,
   encodeColumns,
   encodeCurve,
   encodeTrace,
-  storedColumns,
   figuresOfLog,
-  type LogFigures,
-  type LogMapping,
-  LogRefusal,
   listFigures,
-  type PyramidChunk,
+  type LogFigures,
+  LogRefusal,
+  LONG_ROWS,
+  type LongLog,
   openTrace,
   pyramidOfBlocks,
   readLog,
-  readLongLog,
   type ReadLog,
-  LONG_ROWS,
-  type LongLog,
+  readLongLog,
   sectionsInWhole,
-  shapeOf,
+  storedColumns,
   type Trace,
-  type TimeUnit,
   type TraceBlock,
-  sustainedCurrents,
 } from '@dusk-tally/core/evidence';
-import { expandedUncertainty, type Figure, type Finding } from '@dusk-tally/core/units';
+import type { Finding } from '@dusk-tally/core/units';
 import type { RunSummary } from '@dusk-tally/store';
-
 import { fileSource } from './file-source';
-import { type SecondThread, scanInTwo, sha256Of } from './second-thread';
+import { scanInTwo, type SecondThread, sha256Of } from './second-thread';
+import { summaryOf } from './log-summary';
+import type { ComputedLog, LogResult, LogTask } from './log-task';
 
 /** Points of the thinned discharge kept beside each run. */
 const CURVE_POINTS = 220;
-
-export interface LogTask {
-  /** The log itself, or a file it lies in, which is read piece by piece. */
-  bytes: Uint8Array | null;
-  path: string | null;
-  /** Whether the content hash of the bytes is wanted too. */
-  wantsHash?: boolean;
-  cutoffV: number;
-  ratedAh: number | null;
-  accuracy: Accuracy | null;
-  leadMohm: number | null;
-  leadUncertaintyMohm: number | null;
-  /** Voltages of the channel against a reference; empty for none. */
-  voltageTable: CalibrationPoint[];
-  /** Columns people assigned, by the header’s shape. */
-  mappings?: Record<string, LogMapping>;
-  /** What a bare time column counts in, as a person said. */
-  timeUnit?: TimeUnit | null;
-}
-
-export interface ComputedLog {
-  ok: true;
-  /** SHA-256 of the bytes, hexadecimal, where it was asked for. */
-  sha256: string | null;
-  rows: number;
-  durationS: number;
-  startedAtMs: number | null;
-  figures: { figure: Figure; cutoffV: number | null }[];
-  summary: RunSummary;
-  curve: Uint8Array;
-  blocks: TraceBlock[];
-  pyramid: PyramidChunk[];
-}
-
-export type LogResult =
-  ComputedLog | { ok: false; code: string; message: string; row: number | null };
-
-function lowestOf(values: Float64Array): number {
-  let least = Infinity;
-  for (let i = 0; i < values.length; i++) if (values[i]! < least) least = values[i]!;
-  return least;
-}
-
-function summaryOf(
-  figures: LogFigures,
-  log: ReadLog,
-  { cutoffV, ratedAh }: Pick<LogTask, 'cutoffV' | 'ratedAh'>,
-  rowOf: Uint32Array | null,
-  chargeGiven: Float64Array,
-): RunSummary {
-  const { preamble: _preamble, ...dialect } = log.dialect;
-  const span = figures.capacities?.[0]?.capacity.span;
-  const { r1s, r10s, r30s } = figures.resistance;
-  return {
-    sections: sectionsInWhole(figures.sections.slice(0, 500), rowOf),
-    findings: figures.findings,
-    dialect,
-    meanCurrentA: figures.meanCurrentA,
-    restBeforeS: figures.restBeforeS,
-    meanTemperatureC: figures.temperature?.meanC ?? null,
-    maxTemperatureC: figures.temperature?.maxC ?? null,
-    lowestV: lowestOf(log.trace.voltageV),
-    cutoffV,
-    loadOnS: span?.fromS ?? null,
-    endS: span?.toS ?? null,
-    counterAh: figures.counter?.ah ?? null,
-    dischargedAh: figures.discharge?.ah ?? null,
-    string: stringSummary(figures),
-    sanity: figures.sanity,
-    holes: log.trace.holes.slice(0, 200),
-    leaderShare: figures.leaderShare,
-    currents: sustainedCurrents(log.trace, figures.sections),
-    shape: shapeOf(log.trace, figures.sections, figures.discharge, ratedAh, chargeGiven),
-    refusedResistances: {
-      r1s: r1s.reason ?? null,
-      r10s: r10s.reason ?? null,
-      r30s: r30s.reason ?? null,
-    },
-  };
-}
-
-function stringSummary({ stringCells }: LogFigures): RunSummary['string'] {
-  return (
-    stringCells && {
-      lowA: stringCells.lowA,
-      highA: stringCells.highA,
-      atS: stringCells.atS,
-      cells: stringCells.cells.map(({ figure, z, standsOut }) => ({
-        mohm: figure.value,
-        expandedMohm: expandedUncertainty(figure),
-        z,
-        standsOut,
-      })),
-    }
-  );
-}
 
 function thinned(trace: Trace, figures: LogFigures, chargeGiven: Float64Array): Uint8Array {
   const { discharge } = figures;

@@ -4,7 +4,8 @@ import { Piscina } from 'piscina';
 import { LabError } from '../shared';
 import type { ReportSnapshot } from './report-snapshot';
 import type { PlanAnswer, PlanTask } from './plan-task';
-import type { LogResult, LogTask, recomputeLog, RecomputeTask } from './compute-log';
+import type { recomputeLog, RecomputeTask } from './compute-log';
+import type { LogResult, LogTask } from './log-task';
 import type { TraceViewTask } from './trace-view';
 import type { WindowTask, WindowView } from './window-task';
 

@@ -1,5 +1,6 @@
 export * from './compute-pool';
 export type * from './compute-log';
+export * from './log-task';
 export type * from './plan-task';
 export * from './report-snapshot';
 export type * from './trace-view';

@@ -1,5 +1,3 @@
-import { createHash, webcrypto } from 'node:crypto';
-import { createReadStream } from 'node:fs';
 import type { ChannelRow, InstrumentRow } from '@dusk-tally/store';
 import { z } from 'zod';
 import { type EffectiveClaim, labDay, loadClaim, openLot, requireOpenGate } from '../lots';
@@ -9,74 +7,7 @@ import { figureRow } from './figure-rows';
 import { testerAccuracy } from './instruments';
 import { knownMappings } from './mappings';
 import { runInputHash } from './run-inputs';
-
-/** Largest log taken in, bytes. */
-export const LARGEST_LOG = 1024 * 1024 * 1024;
-/** Larger ones lie in a file and are read piece by piece. */
-export const LARGEST_IN_MEMORY = 48 * 1024 * 1024;
-
-export const importInput = z.object({
-  lotId: z.int(),
-  cellId: z.int(),
-  instrumentId: z
-    .int()
-    .nullish()
-    .transform((value) => value ?? null),
-  /** The channel it ran on; its instrument comes with it. */
-  channelId: z
-    .int()
-    .nullish()
-    .transform((value) => value ?? null),
-  /** Of the room, when the log does not say. */
-  ambientC: z
-    .number()
-    .min(-40, 'Expected −40 to 80 °C.')
-    .max(80, 'Expected −40 to 80 °C.')
-    .nullish()
-    .transform((value) => value ?? null),
-  leadMohm: z
-    .number()
-    .positive()
-    .max(1000)
-    .nullish()
-    .transform((value) => value ?? null),
-  /** Standard uncertainty of the leads’ resistance, mΩ. */
-  leadUncertaintyMohm: z
-    .number()
-    .positive()
-    .max(1000)
-    .nullish()
-    .transform((value) => value ?? null),
-  /** A lead's reason to take in a run of a cell that may not go on a tester. */
-  despiteGate: z
-    .string()
-    .trim()
-    .min(3)
-    .max(400)
-    .nullish()
-    .transform((value) => value ?? null),
-  fileName: z.string().min(1).max(255),
-  /** The log itself; null when it lies in a file. */
-  bytes: z
-    .instanceof(Uint8Array)
-    .refine((bytes) => bytes.length <= LARGEST_IN_MEMORY, {
-      message: `Expected at most ${LARGEST_IN_MEMORY / 1024 / 1024} MB in one piece.`,
-    })
-    .nullish()
-    .transform((value) => value ?? null),
-  /** A file on this machine that holds it. */
-  path: z
-    .string()
-    .nullish()
-    .transform((value) => value ?? null),
-  /** Clocks of agent and instrument apart over a driven run, as a share. */
-  clocksApart: z
-    .number()
-    .nullish()
-    .transform((value) => value ?? null),
-  /** Stops the reading when the one who sent it is gone. */
-  signal: z.instanceof(AbortSignal).optional(),
-});
+import { fingerprint, importInput, shared, SHARED_FROM } from './import-input';
 
 interface Prepared {
   sha256: string;
@@ -109,37 +40,6 @@ async function refuseKnownFile(lab: Lab, sha256: string, fileName: string): Prom
       link: cell ? `/cells/${cell.number}` : undefined,
     },
   );
-}
-
-/** Logs from this size on lie in memory that all threads share, bytes. */
-const SHARED_FROM = 4 * 1024 * 1024;
-
-function shared(bytes: Uint8Array): Uint8Array {
-  const copy = new Uint8Array(new SharedArrayBuffer(bytes.length));
-  copy.set(bytes);
-  return copy;
-}
-
-/** Content hash and size of a log, wherever it lies. */
-async function fingerprint({
-  bytes,
-  path,
-}: Pick<z.output<typeof importInput>, 'bytes' | 'path'>): Promise<{
-  sha256: string;
-  size: number;
-}> {
-  if (bytes) {
-    // Works on a copy taken at once, in a thread of its own: the bytes may be handed on meanwhile.
-    const digest = await webcrypto.subtle.digest('SHA-256', bytes as Uint8Array<ArrayBuffer>);
-    return { sha256: Buffer.from(digest).toString('hex'), size: bytes.length };
-  }
-  const hash = createHash('sha256');
-  let size = 0;
-  for await (const chunk of createReadStream(path!, { highWaterMark: 1024 * 1024 })) {
-    hash.update(chunk as Buffer);
-    size += (chunk as Buffer).length;
-  }
-  return { sha256: hash.digest('hex'), size };
 }
 
 async function prepare(lab: Lab, input: z.output<typeof importInput>): Promise<Prepared> {

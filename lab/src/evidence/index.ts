@@ -4,6 +4,7 @@ export * from './held-runs';
 export * from './repeats';
 export * from './instruments';
 export * from './import-log';
+export * from './import-input';
 export * from './channels';
 export * from './meters-page';
 export * from './readings';

@@ -1,2 +1,3 @@
 export * from './rows';
+export * from './string-rows';
 export * from './tables';

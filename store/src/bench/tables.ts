@@ -1,4 +1,5 @@
 import type * as Rows from './rows';
+import type * as StringRows from './string-rows';
 import {
   columnTypes as c,
   QueryTypes,
@@ -246,7 +247,7 @@ export class BenchTables extends Tables {
       },
       ['scopes'],
     );
-    this.parallelCharges = new Table<Rows.ParallelChargeRow>(s, 'parallel_charges', {
+    this.parallelCharges = new Table<StringRows.ParallelChargeRow>(s, 'parallel_charges', {
       id: c.autoId,
       lotId: c.whole,
       cells: c.whole,
@@ -257,7 +258,7 @@ export class BenchTables extends Tables {
       fullAt: c.moment,
       personId: c.whole,
     });
-    this.stringTests = new Table<Rows.StringTestRow>(
+    this.stringTests = new Table<StringRows.StringTestRow>(
       s,
       'string_tests',
       {
@@ -279,7 +280,7 @@ export class BenchTables extends Tables {
       },
       ['steps'],
     );
-    this.stringTestCells = new Table<Rows.StringTestCellRow>(s, 'string_test_cells', {
+    this.stringTestCells = new Table<StringRows.StringTestCellRow>(s, 'string_test_cells', {
       stringTestId: c.ownId,
       place: c.ownId,
       cellId: c.whole,

@@ -1,51 +1,38 @@
 import { deflateSync } from 'fflate';
-import { BitReader, BitWriter } from './bits';
-import { ByteReader, ByteWriter } from './bytes';
-import { decodeColumnV1 } from './column-codec-v1';
-import { decodeSymbols, encodeSymbols, MOST_SYMBOLS } from './entropy-coder';
-import { inflateBlock } from './inflate';
+import { BitWriter } from './bits';
+import { ByteWriter } from './bytes';
+import { encodeSymbols } from './entropy-coder';
+import { BLOCK_ROWS, BLOCK_VERSION } from './block-format';
+import { writeLow, zigzag } from './low-bits';
+import {
+  type Counted,
+  countsOf,
+  foldBest,
+  type Split,
+  TABLE_BITS,
+  TOP_SYMBOL,
+} from './split-codes';
 
-/**
- * Block format, version 2: one column of up to `BLOCK_ROWS` samples.
- *
- * byte 0   version (2)
- * byte 1   order of differences taken: 0 values, 1 first, 2 second
- * byte 2   decimals d: a sample is integer / 10^d
- * byte 3   bit 0: samples are missing; bit 1: some differences are kept apart
- * then, whole numbers of seven bits a byte (zigzag where they have a sign):
- *   n, number of samples
- *   k, low bits kept beside the symbols
- *   for order 0 an integer all others are counted from, else the first `order` integers
- *   [bit 0] length and raw DEFLATE of a bitmap of missing samples
- *   [bit 1] how many differences are kept apart, and for each its distance from the one before
- *           and its zigzag value
- *   length and bytes of the coded symbols (`encodeSymbols`): 0 stands for a difference kept
- *           apart, s + 1 for one whose zigzag value has s above its low k bits
- *   the low bits, k for each difference that is not kept apart, first one highest
- */
-export const BLOCK_VERSION = 2;
-export const BLOCK_ROWS = 65536;
 /** Of larger integers twice a second difference would no longer be exact. */
 const LARGEST = 2 ** 50;
-/** Symbols are below this; what is larger is kept apart. */
-const TOP_SYMBOL = 65535;
+
 /** Columns longer than this choose their order by a part of them. */
 const SAMPLED_FROM = 12288;
-const SAMPLED = 2048;
 
-const zigzag = (value: number): number => (value >= 0 ? value * 2 : -value * 2 - 1);
-const unzigzag = (code: number): number => (code % 2 === 0 ? code / 2 : -(code + 1) / 2);
+const SAMPLED = 2048;
 
 /** Buffers that live on from block to block: filling fresh memory costs more than coding it. */
 const integersOf = new Float64Array(BLOCK_ROWS);
+
 /** The same where all of them are small: whole arithmetic is quicker. */
 const smallOf = new Int32Array(BLOCK_ROWS);
+
 /** Twice a second difference of such integers stays within 31 bits. */
 const SMALL = 2 ** 27;
+
 let isSmall = false;
+
 const symbolsOf = new Uint16Array(BLOCK_ROWS);
-const countsOf = new Int32Array(TOP_SYMBOL + 1);
-const folded = new Int32Array(TOP_SYMBOL + 1);
 
 /**
  * Samples as integers into `integersOf`; a missing one repeats the one before.
@@ -101,30 +88,8 @@ function codeAt(order: number, i: number): number {
   return difference >= 0 ? difference * 2 : -difference * 2 - 1;
 }
 
-/** How codes are split into symbols and low bits, and about what that takes. */
-interface Split {
-  shift: number;
-  bits: number;
-}
-
-/** Rough cost of one entry of the table, bits. */
-const TABLE_BITS = 13;
-/** A difference kept apart takes about this many bits. */
-const APART_BITS = 48;
-
-/** One more low bit beside the symbols is kept where it takes the whole below this share. */
-const WORTH_A_SPLIT = 0.99;
-
 /** Stretches of samples, first and behind the last. */
 type Parts = readonly (readonly [number, number])[];
-
-/** Symbols of codes above their low bits, counted; larger ones are kept apart. */
-interface Counted {
-  /** Largest symbol that occurs. */
-  largest: number;
-  apart: number;
-  n: number;
-}
 
 /** Largest symbol counted last: no more than that need be cleared. */
 let countedTo = TOP_SYMBOL;
@@ -190,31 +155,6 @@ function countSmall(
     if (symbol > largest) largest = symbol;
   }
   return { largest, apart, n };
-}
-
-/** The cheapest further split of what was counted, by folding neighbours together. */
-function foldBest({ largest, apart, n }: Counted, from: number): Split {
-  if (n === 0) return { shift: from, bits: 0 };
-  let top = Math.max(0, largest - 1);
-  for (let symbol = 0; symbol <= top; symbol++) folded[symbol] = countsOf[symbol + 1]!;
-  let best: Split = { shift: -1, bits: Infinity };
-  for (let shift = from; ; shift++) {
-    let bits = (n - apart) * shift + apart * APART_BITS;
-    let distinct = 0;
-    for (let symbol = 0; symbol <= top; symbol++) {
-      const count = folded[symbol]!;
-      if (count === 0) continue;
-      distinct++;
-      bits -= count * Math.log2(count / n);
-    }
-    bits += distinct * TABLE_BITS;
-    if (distinct < MOST_SYMBOLS && bits < WORTH_A_SPLIT * best.bits) best = { shift, bits };
-    else if (best.shift >= 0) return best;
-    if (top === 0) return best.shift >= 0 ? best : { shift, bits };
-    for (let symbol = 0; symbol <= top; symbol += 2)
-      folded[symbol >> 1] = folded[symbol]! + (symbol < top ? folded[symbol + 1]! : 0);
-    top >>= 1;
-  }
 }
 
 /** Low bits below which nearly all codes are symbols. */
@@ -324,7 +264,7 @@ function writeApart(out: ByteWriter, order: number, { n, apart }: Counted): void
   }
 }
 
-function lowBits(order: number, shift: number, n: number): Uint8Array {
+export function lowBits(order: number, shift: number, n: number): Uint8Array {
   const out = new BitWriter();
   const divisor = 2 ** shift;
   for (let i = 0; i < n; i++) {
@@ -332,104 +272,4 @@ function lowBits(order: number, shift: number, n: number): Uint8Array {
     if (symbol > 0) writeLow(out, codeAt(order, i + order) - (symbol - 1) * divisor, shift);
   }
   return out.finish();
-}
-
-/** Low bits of a code, 24 at most at a time. */
-function writeLow(out: BitWriter, value: number, bits: number): void {
-  if (bits <= 24) return out.write(value, bits);
-  const upper = Math.floor(value / 2 ** 24);
-  writeLow(out, upper, bits - 24);
-  out.write(value - upper * 2 ** 24, 24);
-}
-
-function readLow(from: BitReader, bits: number): number {
-  if (bits <= 24) return from.read(bits);
-  return readLow(from, bits - 24) * 2 ** 24 + from.read(24);
-}
-
-/**
- * The samples of an encoded column, of this version or the one before.
- * @throws RangeError when the block is of another version or damaged.
- */
-export function decodeColumn(block: Uint8Array): Float64Array {
-  if (block[0] === 1) return decodeColumnV1(block);
-  if (block[0] !== BLOCK_VERSION || block.length < 6) {
-    throw new RangeError(
-      `Expected a trace block of version ${BLOCK_VERSION}; found version ${block[0] ?? 'none'}.`,
-    );
-  }
-  const [, order, decimals, flags] = block as unknown as [number, number, number, number];
-  const input = new ByteReader(block, 4);
-  const n = input.whole();
-  const shift = input.whole();
-  if (n > BLOCK_ROWS || shift > 53 || order > 2)
-    throw new RangeError(`Trace block damaged: ${n} samples, ${shift} low bits.`);
-  const values = new Float64Array(n);
-  const from = order === 0 ? unzigzag(input.whole()) : 0;
-  const firsts = Math.min(order, n);
-  for (let i = 0; i < firsts; i++) values[i] = unzigzag(input.whole());
-  const missing = flags & 1 ? inflateMissing(input) : null;
-  const apart = new Map<number, number>();
-  if (flags & 2) {
-    let at = 0;
-    for (let left = input.whole(); left > 0; left--) {
-      at += input.whole();
-      apart.set(at, input.whole());
-    }
-  }
-  if (n > firsts) {
-    const symbols = decodeSymbols(input.take(input.whole()), n - firsts);
-    undoDifferences(values, { order, firsts, from, shift, symbols, apart, input });
-  }
-  const scale = 10 ** decimals;
-  for (let i = 0; i < n; i++) values[i] = values[i]! / scale;
-  if (missing) for (let i = 0; i < n; i++) if (missing[i >> 3]! & (1 << (i & 7))) values[i] = NaN;
-  return values;
-}
-
-function inflateMissing(input: ByteReader): Uint8Array {
-  const packed = input.take(input.whole());
-  return inflateBlock(packed);
-}
-
-function undoDifferences(
-  values: Float64Array,
-  part: {
-    order: number;
-    firsts: number;
-    from: number;
-    shift: number;
-    symbols: Uint16Array;
-    apart: ReadonlyMap<number, number>;
-    input: ByteReader;
-  },
-): void {
-  const { order, firsts, from, shift, symbols, apart, input } = part;
-  const lowBits = shift * (symbols.length - apart.size);
-  const low = new BitReader(input.take(Math.ceil(lowBits / 8)));
-  if (!input.isAtEnd) throw new RangeError('Trace block damaged: its end does not fit.');
-  const scale = 2 ** shift;
-  let last = order === 0 ? from : (values[firsts - 1] ?? 0);
-  // By how much the last value differed from the one before it.
-  let slope = order === 2 ? last - (values[0] ?? 0) : 0;
-  for (let i = 0; i < symbols.length; i++) {
-    const symbol = symbols[i]!;
-    let difference: number;
-    if (symbol > 0 && shift === 0) {
-      const code = symbol - 1;
-      difference = (code >>> 1) ^ -(code & 1);
-    } else {
-      const code = symbol > 0 ? (symbol - 1) * scale + readLow(low, shift) : apart.get(i);
-      if (code === undefined) throw new RangeError('Trace block damaged: a value is not there.');
-      difference = unzigzag(code);
-    }
-    if (order === 2) {
-      slope += difference;
-      last += slope;
-      values[firsts + i] = last;
-    } else {
-      values[firsts + i] = last + difference;
-      if (order === 1) last += difference;
-    }
-  }
 }

@@ -1,5 +1,7 @@
 import { findHoles, type Trace } from '../trace';
-import { BLOCK_ROWS, decodeColumn, encodeColumn } from './column-codec';
+import { encodeColumn } from './column-codec';
+import { decodeColumn } from './decode-column';
+import { BLOCK_ROWS } from './block-format';
 
 /** The columns of a trace that are stored, by name. */
 export type StoredColumn =

@@ -1,5 +1,5 @@
 import { extremeRows } from './curve';
-import type { PyramidLevel } from './pyramid';
+import type { PyramidLevel } from './pyramid-chunks';
 
 /** Part of a trace as it is drawn: at most a few points per pixel, extremes kept. */
 export interface TraceView {

@@ -14,16 +14,20 @@ import {
 } from '../reading/read-log';
 import { timeFindings } from '../reading/time-column';
 import { LogRefusal } from '../reading/refusal';
-import { refuseForText, type ScannedRows, scanRows } from '../reading/scan';
+import { scanRows } from '../reading/scan';
+import { refuseForText, type ScannedRows } from '../reading/scanned-rows';
 import { signByMode } from '../reading/sign-current';
 import type { Trace } from '../trace';
 import type { ByteSource } from './byte-source';
 import { TraceWriter } from './trace-writer';
+import { join, joinArrays, pick, type Rows, widest } from './kept-rows';
 
 /** Bytes read at one time. */
 const PIECE = 4 * 1024 * 1024;
+
 /** Rows kept back, so that one that comes late can still be put in its place. */
 const KEPT_BACK = 4096;
+
 const NEWLINE = 10;
 
 /** How a log is read in pieces. */
@@ -60,14 +64,6 @@ function sizeWithoutNuls(source: ByteSource): number {
     end = from;
   }
   return 0;
-}
-
-/** Rows as they were scanned, with absolute times. */
-interface Rows {
-  /** As written, wraps made good, not yet scaled. */
-  timeS: Float64Array;
-  numbers: Float64Array[];
-  mode: Uint8Array | null;
 }
 
 class LogCompressor {
@@ -230,52 +226,6 @@ class LogCompressor {
       signed: this.signed,
     };
   }
-}
-
-const widest = (a: Trace['decimals'], b: Trace['decimals']): Trace['decimals'] => ({
-  timeS: Math.max(a.timeS, b.timeS),
-  voltageV: Math.max(a.voltageV, b.voltageV),
-  currentA: Math.max(a.currentA, b.currentA),
-  temperatureC: Math.max(a.temperatureC, b.temperatureC),
-});
-
-function joinArrays<T extends Float64Array | Uint8Array>(a: T, b: T): T {
-  const whole = new (a.constructor as new (n: number) => T)(a.length + b.length);
-  whole.set(a as never, 0);
-  whole.set(b as never, a.length);
-  return whole;
-}
-
-/** Rows kept back before fresh ones, times as the fresh ones are written. */
-function join(kept: Rows, fresh: Rows, wrapped: number): Rows {
-  return {
-    timeS: joinArrays(
-      kept.timeS.map((t) => t - wrapped),
-      fresh.timeS,
-    ),
-    numbers: kept.numbers.map((values, i) => joinArrays(values, fresh.numbers[i]!)),
-    mode: kept.mode && fresh.mode && joinArrays(kept.mode, fresh.mode),
-  };
-}
-
-/** Rows `from` up to but not with `to` of an order. */
-function pick(
-  rows: Rows,
-  timeS: Float64Array,
-  order: Uint32Array | null,
-  from: number,
-  to: number,
-): Rows {
-  const take = <T extends Float64Array | Uint8Array>(values: T): T => {
-    const taken = new (values.constructor as new (n: number) => T)(to - from);
-    for (let i = from; i < to; i++) taken[i - from] = values[order?.[i] ?? i]!;
-    return taken;
-  };
-  return {
-    timeS: timeS.slice(from, to),
-    numbers: rows.numbers.map(take),
-    mode: rows.mode && take(rows.mode),
-  };
 }
 
 /**

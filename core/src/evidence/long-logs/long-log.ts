@@ -1,6 +1,9 @@
 import type { Finding } from '../../units';
-import { BLOCK_ROWS, decodeColumn, encodeColumn } from '../blocks/column-codec';
-import { PyramidBuilder, type PyramidChunk, PYRAMID_FROM_ROWS } from '../blocks/pyramid';
+import { encodeColumn } from '../blocks/column-codec';
+import { decodeColumn } from '../blocks/decode-column';
+import { BLOCK_ROWS } from '../blocks/block-format';
+import { PyramidBuilder } from '../blocks/pyramid';
+import { type PyramidChunk, PYRAMID_FROM_ROWS } from '../blocks/pyramid-chunks';
 import { decodeColumns, type TraceBlock, traceFromColumns } from '../blocks/trace-blocks';
 import type { CalibrationPoint } from '../meters/calibration';
 import { markHoles, type ReadLog } from '../reading/read-log';

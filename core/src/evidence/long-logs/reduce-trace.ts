@@ -1,6 +1,7 @@
 import { type Finding, trapezoid } from '../../units';
 import { correctReading, type CalibrationPoint } from '../meters/calibration';
-import { decodeColumn, BLOCK_ROWS } from '../blocks/column-codec';
+import { decodeColumn } from '../blocks/decode-column';
+import { BLOCK_ROWS } from '../blocks/block-format';
 import { storedMode, type StoredColumn, type TraceBlock } from '../blocks/trace-blocks';
 import { currentDeadBandA } from '../reading/sign-current';
 import type { Trace } from '../trace';

@@ -1,4 +1,5 @@
-import { BLOCK_ROWS, encodeColumn } from '../blocks/column-codec';
+import { encodeColumn } from '../blocks/column-codec';
+import { BLOCK_ROWS } from '../blocks/block-format';
 import { type StoredColumn, storedColumns, type TraceBlock } from '../blocks/trace-blocks';
 import type { Trace } from '../trace';
 

@@ -11,6 +11,17 @@ import {
   solveOnce,
   standardised,
 } from './joint-design';
+import {
+  bisquare,
+  HOUSE_SCATTER,
+  huber,
+  LEAST_SCALE,
+  NARROWED,
+  ROBUST_FROM,
+  SCALE_ROUNDS,
+  type Scatter,
+  scatterOf,
+} from './robust-weights';
 
 /**
  * A result the fit gave no weight: further from the others than chance has it. Of a cell with two
@@ -44,30 +55,13 @@ export interface JointFit {
   outOfLine: OutOfLine[];
 }
 
-/** Tuning of the bisquare (handbook, chapter 3), of the first rounds’ Huber weights, and rounds. */
-const BISQUARE = 4.685;
-const HUBER = 1.345;
 const FIRST_ROUNDS = 6;
+
 const MOST_ROUNDS = 200;
-/** Runs of one cell are not believed to scatter by less; closer to the others than this rejects nobody. */
-const LEAST_SCALE = 0.0015;
-/** With fewer degrees of freedom nothing tells a wild result from a lone one: all count, and the scatter says so. */
-const ROBUST_FROM = 6;
-/** From this round on the scale stays, so that the rounds come to rest. */
-const SCALE_ROUNDS = 14;
-/** Scatter taken for a run where nothing tells it, as a share. */
-const HOUSE_SCATTER = 0.005;
-const HOUSE_DEGREES = 2;
-/** A factor counts as fitted where the runs narrowed the house value to this share of its u. */
-const NARROWED = 0.9;
 
 /** How much a row’s own unknowns take from its weight. */
 const ownWeight = (row: Row, variance: number): number =>
   row.extra > 0 ? variance / (variance + row.extra) : 1;
-
-/** Robust weights of scaled residuals. */
-const huber = (u: number): number => (u <= HUBER ? 1 : HUBER / u);
-const bisquare = (u: number): number => (u < BISQUARE ? (1 - (u / BISQUARE) ** 2) ** 2 : 0);
 
 /** Rows that count, less what was fitted: cells, channels, and factors the runs tell of. */
 function degreesOf(design: Design, weights: readonly number[]): number {
@@ -95,56 +89,6 @@ function toldOf(design: Design, model: number): [boolean, boolean, boolean] {
     spread(({ below }) => below, 2),
     spread(({ above }) => above, 2),
   ];
-}
-
-/** What runs scatter about a fit, and by how many degrees of freedom that is known. */
-interface Scatter {
-  variance: number;
-  degrees: number;
-}
-
-/**
- * Variance of one result about the fit, over the rows that count. Where few degrees of freedom
- * are left a house scatter of 0.5 % counts as two more.
- * @param scale of the robust fit; null for plain least squares.
- */
-function scatterOf(
-  solution: Solution,
-  own: readonly number[],
-  { degrees, scale }: { degrees: number; scale: number | null },
-): Scatter {
-  if (scale !== null) return { variance: robustVariance(solution, own, scale), degrees };
-  const kept = own.flatMap((weight, i) => (weight > 0 ? [i] : []));
-  const squares = kept.reduce((sum, i) => sum + own[i]! * solution.residuals[i]! ** 2, 0);
-  if (degrees >= ROBUST_FROM) return { variance: squares / degrees, degrees };
-  const left = Math.max(
-    0,
-    kept.reduce((sum, i) => sum + 1 - solution.leverage[i]!, 0),
-  );
-  return {
-    variance: (squares + HOUSE_DEGREES * HOUSE_SCATTER ** 2) / (left + HOUSE_DEGREES),
-    degrees: left + HOUSE_DEGREES,
-  };
-}
-
-/** Asymptotic variance of the bisquare with Huber’s correction for many fitted terms. */
-function robustVariance(solution: Solution, own: readonly number[], scale: number): number {
-  let [psi, slope, slopes, n, fitted] = [0, 0, 0, 0, 0];
-  for (const [i, r] of standardised(solution).entries()) {
-    if (!(own[i]! > 0)) continue;
-    fitted += solution.leverage[i]!;
-    if (r === null) continue;
-    n++;
-    const u = (r / (scale * BISQUARE)) ** 2;
-    if (u >= 1) continue;
-    psi += r * r * (1 - u) ** 4;
-    slope += (1 - u) * (1 - 5 * u);
-    slopes += ((1 - u) * (1 - 5 * u)) ** 2;
-  }
-  const mean = slope / n;
-  if (!(mean > 0)) return HOUSE_SCATTER ** 2;
-  const widen = 1 + (fitted / n) * Math.max(0, slopes / n / mean ** 2 - 1);
-  return ((psi / n) * widen ** 2) / mean ** 2;
 }
 
 /**

@@ -2,7 +2,7 @@ import type { Finding } from '../../units';
 import type { Trace } from '../trace';
 import type { Dialect } from './dialect';
 import type { Role } from './roles';
-import type { ScannedRows } from './scan';
+import type { ScannedRows } from './scanned-rows';
 import {
   isSerialDay,
   serialStartS,

@@ -1,7 +1,11 @@
 export * from './refusal';
 export * from './dialect';
+export * from './without-data';
+export * from './find-table';
+export * from './sampled-lines';
 export * from './roles';
 export * from './scan';
+export * from './scanned-rows';
 export * from './join-scans';
 export * from './read-log';
 export { currentDeadBandA } from './sign-current';

@@ -1,4 +1,4 @@
-import { refuseForText, type ScannedRows } from './scan';
+import { refuseForText, type ScannedRows } from './scanned-rows';
 
 /** Two stretches of rows as one; the room behind the first is used where there is enough. */
 function joined<T extends Float64Array | Uint8Array>(first: T, second: T): T {

@@ -6,7 +6,8 @@ import { type Dialect, type LogSketch, recogniseDialect, sketchLog } from './dia
 import type { LogMapping } from './mapping';
 import { LogRefusal } from './refusal';
 import { assemble, type TimeScale, timeScale } from './assemble';
-import { type ScannedRows, type ScanOptions, scanRows } from './scan';
+import { type ScanOptions, scanRows } from './scan';
+import { type ScannedRows } from './scanned-rows';
 import { signCurrent } from './sign-current';
 import {
   readingWords,
