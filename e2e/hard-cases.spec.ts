@@ -103,7 +103,13 @@ test('a value that was asked about and kept is stored, and undo brings back what
 }) => {
   await signIn(page, 'technician');
   await page.goto('/lots/L-002/readings');
+  // Voltages of a tested lot are those of the store unless it is said otherwise.
+  const purpose = page.getByLabel('Voltages are taken');
+  await expect(purpose).toHaveValue('stock');
   const cell = page.getByLabel('OCV / V, B-0245');
+  await expect(cell).toHaveValue('');
+  await purpose.selectOption('on arrival');
+  await expect(cell).not.toHaveValue('');
   const before = await cell.inputValue();
   await cell.fill('2.9');
   await cell.press('Enter');
@@ -111,6 +117,7 @@ test('a value that was asked about and kept is stored, and undo brings back what
   await page.getByRole('button', { name: 'Keep it' }).click();
   await expect(page.getByText('All readings are stored.')).toBeVisible();
   await page.reload();
+  await purpose.selectOption('on arrival');
   await expect(cell).toHaveValue('2.9');
   await cell.fill('5.5');
   await cell.press('Enter');

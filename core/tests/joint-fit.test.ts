@@ -46,7 +46,7 @@ describe('robust fit of channels', () => {
         expect(Math.abs(after.fromMedian - before[j]!.fromMedian)).toBeLessThan(
           before[j]!.standardError,
         );
-        expect(after.corrects && !before[j]!.corrects).toBe(false);
+        expect(Math.abs(after.shrunk - before[j]!.shrunk)).toBeLessThan(before[j]!.shrunkError);
       });
       expect(outOfLine.map(({ index }) => index)).toContain(at);
     }
@@ -124,6 +124,25 @@ describe('robust fit of channels', () => {
     }
   });
 
+  it('two results of one cell that disagree have one weight, whichever is named first', () => {
+    for (let seed = 1; seed <= 120; seed++) {
+      const results = ninety(seed, [0.01, 0, -0.004]);
+      const outOf = (list: ConditionedResult[]) =>
+        fitJointly(list)
+          .outOfLine.map(({ index }) => `${list[index]!.cell} ${list[index]!.value}`)
+          .sort();
+      const said = outOf(results);
+      expect(outOf([...results].reverse())).toEqual(said);
+      const visits = (cell: string) => results.filter((r) => r.cell === cell).length;
+      // Nothing tells which of two is the wrong one: both are out of line, or none.
+      for (const own of said) {
+        const cell = own.split(' ')[0]!;
+        if (visits(cell) === 2)
+          expect(said.filter((other) => other.startsWith(`${cell} `))).toHaveLength(2);
+      }
+    }
+  });
+
   it('scaling and order change nothing', () => {
     fc.assert(
       fc.property(
@@ -135,11 +154,11 @@ describe('robust fit of channels', () => {
           const b = effectsOf(
             [...results].reverse().map((r) => ({ ...r, value: scale * r.value })),
           );
-          // To a millionth: the rounds come to rest from another side.
-          a.forEach(({ effect }, j) => expect(Math.abs(b[j]!.effect - effect)).toBeLessThan(1e-6));
+          // Where the rounds come to rest does not hang on the last digit of a sum.
+          a.forEach(({ effect }, j) => expect(Math.abs(b[j]!.effect - effect)).toBeLessThan(1e-9));
         },
       ),
-      { numRuns: 25 },
+      { numRuns: 60, examples: [[86, 0.01]] },
     );
   });
 });

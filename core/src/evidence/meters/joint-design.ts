@@ -253,9 +253,25 @@ function leverageOf(
   return leverage;
 }
 
-/** Residuals over the root of what their own weight leaves of them; null where that is nothing. */
-export const standardised = ({ residuals, leverage }: Solution): (number | null)[] =>
-  residuals.map((r, i) => (leverage[i]! < 1 - 1e-6 ? r / Math.sqrt(1 - leverage[i]!) : null));
+/**
+ * Residuals over the root of what their own weight leaves of them; null where that is nothing. Of two
+ * results of one cell only their difference is told, whatever their weights: each has its √½.
+ */
+export function standardised(
+  { cells }: Pick<Design, 'cells'>,
+  { residuals, leverage }: Solution,
+): (number | null)[] {
+  const sizes = residuals.map((r, i) =>
+    leverage[i]! < 1 - 1e-6 ? r / Math.sqrt(1 - leverage[i]!) : null,
+  );
+  for (const own of cells) {
+    if (own.length !== 2) continue;
+    const [a, b] = own as [number, number];
+    sizes[a] = (residuals[a]! - residuals[b]!) * Math.SQRT1_2;
+    sizes[b] = -sizes[a];
+  }
+  return sizes;
+}
 
 function residualsOf(
   design: Design,

@@ -63,6 +63,12 @@ const MOST_ROUNDS = 200;
 const ownWeight = (row: Row, variance: number): number =>
   row.extra > 0 ? variance / (variance + row.extra) : 1;
 
+/** Own variance a row is judged with: of two results of one cell the mean of both. */
+function extraOf({ rows, cells }: Design, i: number): number {
+  const own = cells[rows[i]!.cell]!;
+  return own.length === 2 ? (rows[own[0]!]!.extra + rows[own[1]!]!.extra) / 2 : rows[i]!.extra;
+}
+
 /** Rows that count, less what was fitted: cells, channels, and factors the runs tell of. */
 function degreesOf(design: Design, weights: readonly number[]): number {
   const rows = weights.filter((weight) => weight > 0).length;
@@ -130,7 +136,7 @@ export function fitJointly(
   for (let round = 0; round < MOST_ROUNDS; round++) {
     const before = beta;
     beta = solution.beta;
-    const sizes = standardised(solution).map((r) => (r === null ? null : Math.abs(r)));
+    const sizes = standardised(design, solution).map((r) => (r === null ? null : Math.abs(r)));
     if (round < SCALE_ROUNDS) {
       scale = Math.max(LEAST_SCALE, 1.4826 * median(sizes.flatMap((r) => r ?? [])));
       variance = scale * scale;
@@ -138,7 +144,8 @@ export function fitJointly(
     const weigh = !isRobust ? () => 1 : round < FIRST_ROUNDS ? huber : bisquare;
     weights = design.rows.map(
       (row, i) =>
-        ownWeight(row, variance) * weigh((sizes[i] ?? 0) / Math.sqrt(variance + row.extra)),
+        ownWeight(row, variance) *
+        weigh((sizes[i] ?? 0) / Math.sqrt(variance + extraOf(design, i))),
     );
     solution = solveOnce(design, beta, weights, variance);
     const moved = Math.max(...solution.beta.map((value, i) => Math.abs(value - before[i]!)));
@@ -146,7 +153,7 @@ export function fitJointly(
   }
   const degrees = degreesOf(design, weights);
   const counted = design.rows.map((row, i) => (weights[i]! > 0 ? ownWeight(row, variance) : 0));
-  const scatter = scatterOf(solveOnce(design, solution.beta, counted, variance), counted, {
+  const scatter = scatterOf(design, solveOnce(design, solution.beta, counted, variance), counted, {
     degrees,
     scale: isRobust ? scale : null,
   });

@@ -1,4 +1,4 @@
-import { type Solution, standardised } from './joint-design';
+import { type Design, type Solution, standardised } from './joint-design';
 
 /** Tuning of the bisquare (handbook, chapter 3), of the first rounds’ Huber weights, and rounds. */
 const BISQUARE = 4.685;
@@ -39,11 +39,12 @@ export interface Scatter {
  * @param scale of the robust fit; null for plain least squares.
  */
 export function scatterOf(
+  design: Design,
   solution: Solution,
   own: readonly number[],
   { degrees, scale }: { degrees: number; scale: number | null },
 ): Scatter {
-  if (scale !== null) return { variance: robustVariance(solution, own, scale), degrees };
+  if (scale !== null) return { variance: robustVariance(design, solution, own, scale), degrees };
   const kept = own.flatMap((weight, i) => (weight > 0 ? [i] : []));
   const squares = kept.reduce((sum, i) => sum + own[i]! * solution.residuals[i]! ** 2, 0);
   if (degrees >= ROBUST_FROM) return { variance: squares / degrees, degrees };
@@ -58,9 +59,14 @@ export function scatterOf(
 }
 
 /** Asymptotic variance of the bisquare with Huber’s correction for many fitted terms. */
-function robustVariance(solution: Solution, own: readonly number[], scale: number): number {
+function robustVariance(
+  design: Design,
+  solution: Solution,
+  own: readonly number[],
+  scale: number,
+): number {
   let [psi, slope, slopes, n, fitted] = [0, 0, 0, 0, 0];
-  for (const [i, r] of standardised(solution).entries()) {
+  for (const [i, r] of standardised(design, solution).entries()) {
     if (!(own[i]! > 0)) continue;
     fitted += solution.leverage[i]!;
     if (r === null) continue;
