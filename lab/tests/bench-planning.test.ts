@@ -1,358 +1,175 @@
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { addModel, changeClaim } from '../src/arrivals';
+import { describe, expect, it } from 'vitest';
 import {
-  actorOfToken,
   addJobs,
-  beginParallelCharge,
   changeBenchSettings,
   checkPlace,
-  endParallelCharge,
-  listRecipes,
-  listTokens,
-  makeToken,
-  MOST_A_MINUTE,
   moveJob,
-  parallelCharges,
   planAll,
   planBoard,
   planState,
-  retireRecipe,
-  revokeToken,
-  saveRecipe,
   setChannelLimits,
   stopPlanning,
 } from '../src/bench';
 import { closeLab } from '../src';
 import { dueCalendar } from '../src/today';
-import { ABLE, type BenchLab, benchLab, NOW } from '../testing/bench-lab';
+import { ABLE } from '../testing/bench-lab';
 import { failure } from '../testing/failure';
 import { anotherProcess } from '../testing/fresh-lab';
+import {
+  cells,
+  channels,
+  clock,
+  fresh,
+  lab,
+  lotId,
+  recipe,
+  technician,
+} from '../testing/planning-lab';
 
-describe('recipes and plans of the bench', () => {
-  let { fresh, lotId, cells, channels, technician } = {} as BenchLab;
-  let clock = NOW;
-  const lab = () => fresh.lab;
-  beforeAll(async () => {
-    ({ fresh, lotId, cells, channels, technician } = await benchLab(() => clock));
-  });
-  afterAll(() => fresh.close());
-  const recipe = async (name: string) =>
-    (await listRecipes(lab(), fresh.admin, {})).find((one) => one.name === name)!;
-
-  describe('recipes', () => {
-    it('ship with the app and keep every version', async () => {
-      expect((await listRecipes(lab(), technician, {})).map(({ name }) => name)).toContain(
-        'Capacity retention',
-      );
-      const own = {
-        name: 'Half rate',
-        purpose: 'own' as const,
-        attendedOnly: false,
-        steps: (await recipe('Claim check')).steps,
-      };
-      const { id } = await saveRecipe(lab(), fresh.admin, own);
-      expect((await failure(saveRecipe(lab(), fresh.admin, own))).code).toBe('duplicate');
-      const changed = await saveRecipe(lab(), fresh.admin, {
-        ...own,
-        id,
-        rowVersion: 1,
-        steps: own.steps.slice(0, 3),
-        note: 'no storage',
-      });
-      expect(changed.number).toBe(2);
-      expect(
-        (await failure(saveRecipe(lab(), fresh.admin, { ...own, id, rowVersion: 1 }))).code,
-      ).toBe('conflict');
-      const rows = await lab().store.bench.recipeVersions.find({ recipeId: id });
-      expect(rows.map(({ steps }) => steps.length)).toEqual([5, 3]);
-      expect((await failure(saveRecipe(lab(), technician, { ...own, name: 'Mine' }))).code).toBe(
-        'notAllowed',
-      );
-    });
-    it('are refused where they make no sense, with the step', async () => {
-      const bad = await failure(
-        saveRecipe(lab(), fresh.admin, {
-          name: 'Bad',
-          purpose: 'own',
-          attendedOnly: false,
-          steps: [
-            { kind: 'rest', minutes: 5 },
-            {
-              kind: 'charge',
-              current: { in: 'It', value: 0.5 },
-              limitV: null,
-              taperIt: 0.6,
-              maxHours: null,
-              limitAh: null,
-            },
-          ],
-        }),
-      );
-      expect(bad.message).toContain('Step 2');
-      expect(
-        (
-          await failure(
-            saveRecipe(lab(), fresh.admin, {
-              name: 'Bad',
-              purpose: 'own',
-              attendedOnly: false,
-              steps: [],
-            }),
-          )
-        ).code,
-      ).toBe('invalid');
-    });
-  });
-  describe('planning', () => {
-    it('says that no channel can charge until somebody wrote down that one can', async () => {
-      const { id } = await recipe('Claim check');
-      const { added } = await addJobs(lab(), technician, {
-        lotId,
-        cellIds: cells.slice(0, 8).map((cell) => cell.id),
-        recipeId: id,
-        dueOn: '2026-03-10',
-      });
-      expect(added).toBe(8);
-      const again = await addJobs(lab(), technician, {
-        lotId,
-        cellIds: [cells[0]!.id],
-        recipeId: id,
-      });
-      expect(again).toEqual({ added: 0, skipped: [cells[0]!.number] });
-      expect((await planBoard(lab(), technician, {})).jobs[0]!.problem).toContain('No channel');
-      for (const channelId of channels)
-        await setChannelLimits(lab(), fresh.admin, { channelId, limits: ABLE, wiring: null });
-      expect(
-        (
-          await failure(
-            setChannelLimits(lab(), fresh.admin, {
-              channelId: channels[0]!,
-              version: 0,
-              limits: ABLE,
-              wiring: null,
-            }),
-          )
-        ).code,
-      ).toBe('conflict');
-      expect((await planBoard(lab(), technician, {})).jobs[0]!.problem).toBeNull();
-    });
-    it('plans all that waits, first charges in attended hours, and writes a calendar', async () => {
-      const summary = await planAll(lab(), technician, { seed: 3 });
-      expect(summary.impossible).toEqual([]);
-      const board = await planBoard(lab(), technician, {});
-      expect(
-        board.jobs.every(({ state, parts }) => state === 'planned' && parts.length === 1),
-      ).toBe(true);
-      for (const { parts, firstCharge } of board.jobs) {
-        expect(firstCharge).toBe(true);
-        const hour = new Date(parts[0]!.from).getUTCHours();
-        expect(hour).toBeGreaterThanOrEqual(8);
-        expect(hour).toBeLessThan(18);
-      }
-      expect((await planState(lab(), technician, {})).planSummary).toEqual(summary);
-      const calendar = await dueCalendar(lab(), technician, {});
-      expect(calendar.match(/SUMMARY:Connect and watch/g)).toHaveLength(8);
-      expect(calendar.replace(/\r\n /g, '')).toContain(`Connect and watch ${cells[0]!.number}`);
-    });
-    it('checks a place before it is taken, and keeps what was put by hand', async () => {
-      const { jobs } = await planBoard(lab(), technician, {});
-      const job = jobs[0]!;
-      const place = (from: string) => ({
-        jobId: job.id,
-        part: 0,
-        channelId: job.parts[0]!.channelId,
-        from: new Date(from),
-      });
-      expect(
-        (await checkPlace(lab(), technician, place('2026-03-04T23:00:00Z'))).reasons.join(),
-      ).toContain('Nobody is there');
-      expect(
-        (
-          await failure(
-            moveJob(lab(), technician, { ...place('2026-03-04T23:00:00Z'), version: job.version }),
-          )
-        ).message,
-      ).toContain('does not fit');
-      expect((await checkPlace(lab(), technician, place('2026-03-12T09:00:00Z'))).reasons).toEqual(
-        [],
-      );
-      await moveJob(lab(), technician, { ...place('2026-03-12T09:00:00Z'), version: job.version });
-      expect(
-        (
-          await failure(
-            moveJob(lab(), technician, { ...place('2026-03-13T09:00:00Z'), version: job.version }),
-          )
-        ).code,
-      ).toBe('conflict');
-      await planAll(lab(), technician, { seed: 4 });
-      const after = (await planBoard(lab(), technician, {})).jobs.find(({ id }) => id === job.id)!;
-      expect(after.pinned).toBe(true);
-      expect(after.parts[0]!.from).toBe('2026-03-12T09:00:00.000Z');
-    });
-    it('two people who plan at once leave one plan', async () => {
-      await Promise.all([
-        planAll(lab(), technician, { seed: 5 }),
-        planAll(lab(), fresh.admin, { seed: 6 }),
-      ]);
-      const { jobs } = await planBoard(lab(), technician, {});
-      const taken = jobs
-        .flatMap(({ parts }) => parts)
-        .sort((a, b) => a.channelId - b.channelId || a.from.localeCompare(b.from));
-      taken.forEach((part, i) => {
-        const after = taken[i + 1];
-        if (after?.channelId === part.channelId) expect(after.from >= part.to).toBe(true);
-      });
-    });
-    it('takes the best plan so far when it is told to, by another process too', async () => {
-      const other = anotherProcess(fresh.url, () => clock);
-      const planning = planAll(lab(), technician, { seed: 7 });
-      let stopped = 0;
-      for (let i = 0; i < 200 && stopped === 0; i++) {
-        stopped = await stopPlanning(other, technician, {});
-        await new Promise((resolve) => setTimeout(resolve, 1));
-      }
-      expect(stopped).toBe(1);
-      const summary = await planning;
-      // At least one order was tried, and not one more channel was thought about.
-      expect(summary.tried).toBeGreaterThan(0);
-      expect(summary.oneMore).toBeNull();
-      const { jobs } = await planBoard(lab(), technician, {});
-      expect(jobs.every(({ parts }) => parts.length === 1)).toBe(true);
-      expect(await stopPlanning(lab(), technician, {})).toBe(0);
-      await closeLab(other);
-    });
-    it('hours are kept with their version', async () => {
-      const settings = await planState(lab(), technician, {});
-      const hours = {
-        attendedFromMin: 480,
-        attendedToMin: 1080,
-        attendedDays: [1, 2, 3, 4, 5],
-        silenceLimitS: 60,
-      };
-      await changeBenchSettings(lab(), fresh.admin, { ...hours, version: settings.version });
-      expect(
-        (
-          await failure(
-            changeBenchSettings(lab(), fresh.admin, { ...hours, version: settings.version }),
-          )
-        ).code,
-      ).toBe('conflict');
-      expect(
-        (
-          await failure(
-            changeBenchSettings(lab(), fresh.admin, {
-              ...hours,
-              attendedToMin: 400,
-              version: settings.version + 1,
-            }),
-          )
-        ).message,
-      ).toContain('begin before');
-    });
-  });
-
-  it('tokens have a scope, a limit and an end', async () => {
-    expect(
-      (await failure(makeToken(lab(), technician, { name: 'mine', scopes: ['read'] }))).code,
-    ).toBe('notAllowed');
-    const { id, token } = await makeToken(lab(), fresh.admin, {
-      name: 'bench computer',
-      scopes: ['bench'],
-    });
-    expect((await actorOfToken(lab(), `Bearer ${token}`, 'bench')).name).toContain(
-      'bench computer',
-    );
-    expect((await failure(actorOfToken(lab(), `Bearer ${token}`, 'write'))).code).toBe(
-      'notAllowed',
-    );
-    expect((await failure(actorOfToken(lab(), 'Bearer dusk_wrong', 'bench'))).code).toBe(
-      'notSignedIn',
-    );
-    expect((await failure(actorOfToken(lab(), null, 'bench'))).code).toBe('notSignedIn');
-    await lab().store.bench.tokens.update({ windowCount: MOST_A_MINUTE, windowAt: clock }, { id });
-    expect((await failure(actorOfToken(lab(), `Bearer ${token}`, 'bench'))).code).toBe('tooMany');
-    clock = new Date(clock.getTime() + 61_000);
-    expect((await actorOfToken(lab(), `Bearer ${token}`, 'bench')).tokenId).toBe(id);
-    clock = NOW;
-    await revokeToken(lab(), fresh.admin, { id });
-    expect((await failure(actorOfToken(lab(), `Bearer ${token}`, 'bench'))).code).toBe(
-      'notSignedIn',
-    );
-    expect((await listTokens(lab(), fresh.admin, {}))[0]).toMatchObject({
-      name: 'bench computer',
-      by: 'Ada',
-    });
-    expect(JSON.stringify(await listTokens(lab(), fresh.admin, {}))).not.toContain('hash');
-  });
-
-  it('a parallel bank that is full too early is said at once', async () => {
-    const bank = {
+describe('planning', () => {
+  it('says that no channel can charge until somebody wrote down that one can', async () => {
+    const { id } = await recipe('Claim check');
+    const { added } = await addJobs(lab(), technician, {
       lotId,
-      cells: 4,
-      fromSoc: 0.3,
-      supplyA: 10,
-      startedAt: new Date('2026-03-03T09:00:00Z'),
-      voltagesEqual: true as const,
-    };
-    const { id } = await beginParallelCharge(lab(), technician, bank);
+      cellIds: cells.slice(0, 8).map((cell) => cell.id),
+      recipeId: id,
+      dueOn: '2026-03-10',
+    });
+    expect(added).toBe(8);
+    const again = await addJobs(lab(), technician, {
+      lotId,
+      cellIds: [cells[0]!.id],
+      recipeId: id,
+    });
+    expect(again).toEqual({ added: 0, skipped: [cells[0]!.number] });
+    expect((await planBoard(lab(), technician, {})).jobs[0]!.problem).toContain('No channel');
+    for (const channelId of channels)
+      await setChannelLimits(lab(), fresh.admin, { channelId, limits: ABLE, wiring: null });
     expect(
       (
         await failure(
-          endParallelCharge(lab(), technician, { id, fullAt: new Date('2026-03-03T08:00:00Z') }),
+          setChannelLimits(lab(), fresh.admin, {
+            channelId: channels[0]!,
+            version: 0,
+            limits: ABLE,
+            wiring: null,
+          }),
         )
       ).code,
-    ).toBe('invalid');
-    const judged = await endParallelCharge(lab(), technician, {
-      id,
-      fullAt: new Date('2026-03-03T10:00:00Z'),
-    });
-    expect(judged.tooEarly).toBe(true);
-    expect((await parallelCharges(lab(), technician, { lotId }))[0]!.judged!.atMostAh).toBeCloseTo(
-      10 / 4 / 0.7,
-      6,
+    ).toBe('conflict');
+    expect((await planBoard(lab(), technician, {})).jobs[0]!.problem).toBeNull();
+  });
+  it('plans all that waits, first charges in attended hours, and writes a calendar', async () => {
+    const summary = await planAll(lab(), technician, { seed: 3 });
+    expect(summary.impossible).toEqual([]);
+    const board = await planBoard(lab(), technician, {});
+    expect(board.jobs.every(({ state, parts }) => state === 'planned' && parts.length === 1)).toBe(
+      true,
     );
+    for (const { parts, firstCharge } of board.jobs) {
+      expect(firstCharge).toBe(true);
+      const hour = new Date(parts[0]!.from).getUTCHours();
+      expect(hour).toBeGreaterThanOrEqual(8);
+      expect(hour).toBeLessThan(18);
+    }
+    expect((await planState(lab(), technician, {})).planSummary).toEqual(summary);
+    const calendar = await dueCalendar(lab(), technician, {});
+    expect(calendar.match(/SUMMARY:Connect and watch/g)).toHaveLength(8);
+    expect(calendar.replace(/\r\n /g, '')).toContain(`Connect and watch ${cells[0]!.number}`);
+  });
+  it('checks a place before it is taken, and keeps what was put by hand', async () => {
+    const { jobs } = await planBoard(lab(), technician, {});
+    const job = jobs[0]!;
+    const place = (from: string) => ({
+      jobId: job.id,
+      part: 0,
+      channelId: job.parts[0]!.channelId,
+      from: new Date(from),
+    });
+    expect(
+      (await checkPlace(lab(), technician, place('2026-03-04T23:00:00Z'))).reasons.join(),
+    ).toContain('Nobody is there');
     expect(
       (
         await failure(
-          beginParallelCharge(lab(), technician, { ...bank, voltagesEqual: false as never }),
+          moveJob(lab(), technician, { ...place('2026-03-04T23:00:00Z'), version: job.version }),
         )
       ).message,
-    ).toContain('Compare the voltages');
-  });
-
-  it('a recipe that jobs wait for is not retired', async () => {
-    const { id } = await recipe('Claim check');
-    expect((await failure(retireRecipe(lab(), fresh.admin, { id }))).code).toBe('conflict');
-    await retireRecipe(lab(), fresh.admin, { id: (await recipe('Half rate')).id });
-    expect((await listRecipes(lab(), fresh.admin, {})).map(({ name }) => name)).not.toContain(
-      'Half rate',
+    ).toContain('does not fit');
+    expect((await checkPlace(lab(), technician, place('2026-03-12T09:00:00Z'))).reasons).toEqual(
+      [],
     );
-  });
-
-  it('a lot without a capacity says so before anything is planned', async () => {
-    const model = await addModel(lab(), fresh.admin, {
-      name: 'Unknown',
-      chemistry: 'LFP',
-      format: 'prism',
-    });
-    const lot = await lab().store.lots.one({ id: lotId });
-    await lab().store.lots.update({ modelId: model.id }, { id: lotId });
-    await changeClaim(lab(), fresh.admin, {
-      lotId,
-      version: (await lab().store.lots.one({ id: lotId }))!.version,
-      claim: [],
-    });
+    await moveJob(lab(), technician, { ...place('2026-03-12T09:00:00Z'), version: job.version });
     expect(
       (
         await failure(
-          addJobs(lab(), technician, {
-            lotId,
-            cellIds: [cells[9]!.id],
-            recipeId: (await recipe('Claim check')).id,
+          moveJob(lab(), technician, { ...place('2026-03-13T09:00:00Z'), version: job.version }),
+        )
+      ).code,
+    ).toBe('conflict');
+    await planAll(lab(), technician, { seed: 4 });
+    const after = (await planBoard(lab(), technician, {})).jobs.find(({ id }) => id === job.id)!;
+    expect(after.pinned).toBe(true);
+    expect(after.parts[0]!.from).toBe('2026-03-12T09:00:00.000Z');
+  });
+  it('two people who plan at once leave one plan', async () => {
+    await Promise.all([
+      planAll(lab(), technician, { seed: 5 }),
+      planAll(lab(), fresh.admin, { seed: 6 }),
+    ]);
+    const { jobs } = await planBoard(lab(), technician, {});
+    const taken = jobs
+      .flatMap(({ parts }) => parts)
+      .sort((a, b) => a.channelId - b.channelId || a.from.localeCompare(b.from));
+    taken.forEach((part, i) => {
+      const after = taken[i + 1];
+      if (after?.channelId === part.channelId) expect(after.from >= part.to).toBe(true);
+    });
+  });
+  it('takes the best plan so far when it is told to, by another process too', async () => {
+    const other = anotherProcess(fresh.url, () => clock);
+    const planning = planAll(lab(), technician, { seed: 7 });
+    let stopped = 0;
+    for (let i = 0; i < 200 && stopped === 0; i++) {
+      stopped = await stopPlanning(other, technician, {});
+      await new Promise((resolve) => setTimeout(resolve, 1));
+    }
+    expect(stopped).toBe(1);
+    const summary = await planning;
+    // At least one order was tried, and not one more channel was thought about.
+    expect(summary.tried).toBeGreaterThan(0);
+    expect(summary.oneMore).toBeNull();
+    const { jobs } = await planBoard(lab(), technician, {});
+    expect(jobs.every(({ parts }) => parts.length === 1)).toBe(true);
+    expect(await stopPlanning(lab(), technician, {})).toBe(0);
+    await closeLab(other);
+  });
+  it('hours are kept with their version', async () => {
+    const settings = await planState(lab(), technician, {});
+    const hours = {
+      attendedFromMin: 480,
+      attendedToMin: 1080,
+      attendedDays: [1, 2, 3, 4, 5],
+      silenceLimitS: 60,
+    };
+    await changeBenchSettings(lab(), fresh.admin, { ...hours, version: settings.version });
+    expect(
+      (
+        await failure(
+          changeBenchSettings(lab(), fresh.admin, { ...hours, version: settings.version }),
+        )
+      ).code,
+    ).toBe('conflict');
+    expect(
+      (
+        await failure(
+          changeBenchSettings(lab(), fresh.admin, {
+            ...hours,
+            attendedToMin: 400,
+            version: settings.version + 1,
           }),
         )
       ).message,
-    ).toContain('claims no capacity');
-    expect(lot).not.toBeNull();
+    ).toContain('begin before');
   });
 });

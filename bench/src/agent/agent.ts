@@ -1,144 +1,25 @@
 import { randomUUID } from 'node:crypto';
-import {
-  alarm,
-  type AgentOrders,
-  type Assignment,
-  type RunCommand,
-  type RunRecord,
-} from '@dusk-tally/core/bench';
+import type { AgentOrders, Assignment, RunCommand, RunRecord } from '@dusk-tally/core/bench';
 import { AgentRun } from './agent-run';
-import { type AppClient, AppRefusal } from './app-client';
-import { Journal, type JournalEntry } from './journal';
-import { type ChannelDriver, type ChannelDrivers, scpiDrivers } from '../drivers';
-import { InstrumentFault } from '../scpi';
-
-export interface AgentSettings {
-  name: string;
-  app: Pick<AppClient, 'poll' | 'records'>;
-  /** Folder of the journal. */
-  folder: string;
-  /** Bench seconds for each real one. */
-  speed: number;
-  /** Real time between looks at the instruments, ms. */
-  tickMs?: number;
-  pollMs?: number;
-  /** Longest an instrument is waited for, ms. */
-  timeoutMs?: number;
-  /** How channels are driven; by SCPI where nothing is said. */
-  drivers?: ChannelDrivers;
-  /** Is told of each run before anything of it begins, once its instruments are off. */
-  beforeRun?: (assignment: Assignment) => Promise<void>;
-  log?: (line: string) => void;
-  /** The wall clock, ms since 1970. */
-  wallMs?: () => number;
-}
+import { AgentWatch } from './agent-watch';
+import { AppRefusal } from './app-client';
+import type { JournalEntry } from './journal';
 
 /** Records in one batch, most. */
 const MOST_RECORDS = 2000;
-/** Readings without an answer before it counts as silence (handbook, chapter 2, “Watching”). */
-const SILENT_INTERVALS = 3;
-/** Ticks between looks at the instruments’ error queues. */
-const ERRORS_EVERY = 15;
-/** The wall clock was moved when it goes another way than the steady one by this much, s. */
-const WALL_MOVED_S = 5;
 
 /**
  * The bench agent (handbook, chapter 2): looks after the instruments of its channels, holds their
  * limits by itself, and loses nothing. Everything that is read is on disk before anything follows.
  */
-export class Agent {
+export class Agent extends AgentWatch {
   readonly instance = randomUUID();
-  readonly runs = new Map<number, AgentRun>();
-  private readonly allDrivers: ChannelDrivers;
-  private readonly drivers = new Map<number, ChannelDriver>();
-  private readonly journal: Journal;
   private done: number[] = [];
   private carriedOut = new Set<number>();
   private batch = 0;
-  private contactAtMs = performance.now();
-  private silenceLimitS = 120;
-  private ticks = 0;
   private timers: NodeJS.Timeout[] = [];
   private sending: Promise<void> | null = null;
   private polling: Promise<void> | null = null;
-  private isStopped = false;
-  /** The disk took no more: what comes is sent, but not kept. */
-  private diskFailed: string | null = null;
-  private readonly tickMs: number;
-
-  private readonly wallMs: () => number;
-  private readonly clockOffMs: number;
-  /** Of the wall clock above the steady one when last looked at, ms. */
-  private wallOffMs: number;
-
-  constructor(private readonly settings: AgentSettings) {
-    this.wallMs = settings.wallMs ?? Date.now;
-    this.clockOffMs = this.wallOffMs = this.wallMs() - performance.now();
-    this.tickMs = settings.tickMs ?? 1000;
-    this.allDrivers =
-      settings.drivers ?? scpiDrivers(settings.timeoutMs ?? Math.min(1000, this.tickMs * 0.9));
-    const { journal, entries } = Journal.open(settings.folder);
-    this.journal = journal;
-    this.recover(entries);
-  }
-
-  /**
-   * Time since 1970, ms, by the steady clock: set by the wall clock when the agent starts, and not
-   * moved by what happens to that one afterwards.
-   */
-  private nowMs(): number {
-    return this.clockOffMs + performance.now();
-  }
-
-  /** Says where the computer’s clock was moved; runs go on by the steady one. */
-  private watchWallClock(): void {
-    const wallOffMs = this.wallMs() - performance.now();
-    const movedS = (wallOffMs - this.wallOffMs) / 1000;
-    if (Math.abs(movedS) < WALL_MOVED_S) return;
-    this.wallOffMs = wallOffMs;
-    const way = movedS > 0 ? 'ahead' : 'back';
-    const text = `The clock of the bench computer went ${way} by ${Math.abs(movedS).toFixed(0)} s; time is counted by its steady clock.`;
-    for (const run of this.runs.values())
-      if (run.state.phase !== 'ended')
-        void this.note(run, run.say('clockJump', text, run.timeS(this.nowMs())));
-  }
-
-  private log(line: string): void {
-    this.settings.log?.(line);
-  }
-
-  private recover(entries: readonly JournalEntry[]): void {
-    for (const entry of entries) {
-      if (entry.t === 'begin') {
-        const { assignment, startedAtMs } = entry;
-        this.adopt(new AgentRun(assignment, startedAtMs, this.settings.speed));
-      } else if (entry.t === 'record') {
-        this.runs.get(entry.record.run)?.replay(entry.record);
-      } else if (entry.t === 'ack') this.runs.get(entry.run)?.confirm(entry.seq);
-      else if (entry.t === 'forget') this.forget(entry.run);
-      else
-        this.adopt(
-          new AgentRun(entry.assignment, entry.startedAtMs, this.settings.speed).restore(entry),
-        );
-    }
-    for (const run of this.runs.values()) {
-      const missing = run.recovered();
-      void this.write(missing);
-      this.log(
-        `Run ${run.run} of ${run.assignment.cell} goes on at number ${run.seq}, ${run.state.phase}.`,
-      );
-    }
-  }
-
-  private adopt(run: AgentRun): void {
-    this.runs.set(run.run, run);
-    this.drivers.set(run.run, this.allDrivers.of(run.assignment.channel.wiring));
-  }
-
-  private forget(run: number): void {
-    this.runs.delete(run);
-    this.drivers.delete(run);
-  }
 
   start(): void {
     this.timers = [
@@ -157,54 +38,6 @@ export class Agent {
     this.journal.close();
   }
 
-  /** Writes entries; where the disk takes no more, every run is ended safely. */
-  private async write(entries: readonly JournalEntry[]): Promise<void> {
-    if (this.diskFailed !== null) return;
-    try {
-      await this.journal.append(entries);
-      for (const entry of entries)
-        if (entry.t === 'record') {
-          const run = this.runs.get(entry.record.run);
-          if (run) run.durable = Math.max(run.durable, entry.record.seq);
-        }
-    } catch (error) {
-      if (this.isStopped) return;
-      this.diskFailed = (error as Error).message;
-      this.log(`The journal cannot be written: ${this.diskFailed}`);
-      const now = this.nowMs();
-      for (const run of this.runs.values())
-        run.end(
-          `The journal cannot be written: ${this.diskFailed}`,
-          run.timeS(now),
-          alarm('journalFull', this.diskFailed),
-        );
-    }
-  }
-
-  private async note(run: AgentRun, entries: JournalEntry[]): Promise<void> {
-    await this.write(entries);
-    await this.bringToSetting(run);
-  }
-
-  private async bringToSetting(run: AgentRun): Promise<void> {
-    const set = run.pendingSet;
-    if (!set) return;
-    try {
-      await this.drivers.get(run.run)?.apply(set);
-      if (run.pendingSet === set) run.pendingSet = null;
-    } catch (error) {
-      const { message } = error as Error;
-      this.log(`${run.assignment.channel.title}: ${message}`);
-      if (!(error instanceof InstrumentFault && error.kind === 'refused') || set.kind === 'off')
-        return;
-      // It answers, but not as it should: nothing is to flow until somebody looked.
-      await this.note(
-        run,
-        run.pause(message, run.timeS(this.nowMs()), alarm('instrumentError', message)),
-      );
-    }
-  }
-
   private tick(): void {
     this.ticks++;
     this.watchSilenceOfApp();
@@ -221,80 +54,6 @@ export class Agent {
     if (this.journal.wantsCompacting && this.diskFailed === null)
       this.journal.compact([...this.runs.values()].map((run) => run.snapshot()));
     this.send();
-  }
-
-  /** One look at a run’s instruments. */
-  private async look(run: AgentRun): Promise<void> {
-    if (run.state.phase === 'ended') {
-      await this.bringToSetting(run);
-      return;
-    }
-    const driver = this.drivers.get(run.run)!;
-    if (run.pendingSet) await this.bringToSetting(run);
-    const now = performance.now();
-    run.heardAtMs ??= now;
-    try {
-      const [shown, temperatureC] = await Promise.all([
-        driver.read(run.set),
-        driver.temperatureC(this.tickMs * 0.8),
-      ]);
-      run.heardAtMs = performance.now();
-      run.missed = 0;
-      const { clockS, ...watched } = shown;
-      const timeS = run.timeS(this.nowMs());
-      await this.note(run, [
-        ...run.reading({ ...watched, temperatureC, timeS }),
-        ...run.clockShown(clockS, timeS, run.assignment.channel.title),
-      ]);
-      if (run.asks) await this.fetchAnswer(run, driver);
-      if ((this.ticks + run.run) % ERRORS_EVERY === 0) await this.watchErrors(run, driver);
-    } catch (error) {
-      await this.notHeard(run, (error as Error).message);
-    }
-  }
-
-  private async notHeard(run: AgentRun, message: string): Promise<void> {
-    this.log(`${run.assignment.channel.title}: ${message}`);
-    run.missed++;
-    const silentMs = performance.now() - (run.heardAtMs ?? 0);
-    const everyMs = Math.max(this.tickMs, run.assignment.everyMs);
-    if (run.state.phase === 'ended') return;
-    // Asked that often without an answer, not only long ago: this process may have stood still itself.
-    if (run.missed < SILENT_INTERVALS || silentMs < SILENT_INTERVALS * everyMs) return;
-    const text = `Nothing was read for ${(silentMs / 1000).toFixed(0)} s: ${message}`;
-    await this.note(run, run.end(text, run.timeS(this.nowMs()), alarm('noReadings', text)));
-  }
-
-  /** Fetches what a measuring step asks for, where an instrument can give it. */
-  private async fetchAnswer(run: AgentRun, driver: ChannelDriver): Promise<void> {
-    const value =
-      run.asks === 'acResistance'
-        ? await driver.acMohm()
-        : run.asks === 'openCircuitVoltage'
-          ? run.state.last!.voltageV
-          : run.asks === 'temperature'
-            ? run.state.last!.temperatureC
-            : null;
-    if (value !== null) await this.note(run, run.answer(value, run.timeS(this.nowMs())));
-  }
-
-  private async watchErrors(run: AgentRun, driver: ChannelDriver): Promise<void> {
-    const errors = await driver.errors();
-    if (errors.length === 0) return;
-    const text = errors.length > 1 ? `${errors[0]} and ${errors.length - 1} more` : errors[0]!;
-    await this.note(run, run.pause(text, run.timeS(this.nowMs()), alarm('instrumentError', text)));
-  }
-
-  /** Without the app for too long, every run is ended safely. */
-  private watchSilenceOfApp(): void {
-    const silentS = (performance.now() - this.contactAtMs) / 1000;
-    if (silentS < this.silenceLimitS) return;
-    const now = this.nowMs();
-    for (const run of this.runs.values()) {
-      if (run.state.phase === 'ended') continue;
-      const text = `The app was out of reach for ${silentS.toFixed(0)} s; the limit is ${this.silenceLimitS} s.`;
-      void this.note(run, run.end(text, run.timeS(now), alarm('appSilent', text)));
-    }
   }
 
   private poll(): Promise<void> {

@@ -5,6 +5,7 @@ export * from './settings';
 export * from './jobs';
 export * from './planning';
 export * from './start';
+export * from './start-list';
 export * from './tokens';
 export * from './agent-orders';
 export * from './agent-records';

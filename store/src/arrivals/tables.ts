@@ -1,175 +1,150 @@
 import type * as Rows from './rows';
-import {
-  columnTypes as c,
-  QueryTypes,
-  type Session,
-  Table,
-  Tables,
-  type Transaction,
-} from '../base';
+import { columnTypes as c, QueryTypes, Table, Tables, type Transaction } from '../base';
 
 const who = { personId: c.whole, at: c.moment };
 
 /** Tables of arrivals, and the few queries on them that are more than rows. */
 export class ArrivalTables extends Tables {
-  readonly chemistryProfiles;
-  readonly offers;
-  readonly photos;
-  readonly clientBatches;
-  readonly receiving;
-  readonly inspections;
-  readonly codeScans;
-  readonly codeTemplates;
-  readonly makerCodes;
-  readonly recoveries;
-  readonly packs;
-  readonly acknowledgements;
-  readonly samplingPlans;
-  readonly cells;
-
-  constructor(s: Session) {
-    super(s);
-    this.chemistryProfiles = new Table<Rows.ChemistryProfileRow>(
-      s,
-      'chemistry_profiles',
-      { id: c.autoId, chemistry: c.text, profile: c.long, reason: c.text, ...who },
-      ['profile'],
-    );
-    this.offers = new Table<Rows.OfferRow>(s, 'offers', {
+  readonly chemistryProfiles = new Table<Rows.ChemistryProfileRow>(
+    this.session,
+    'chemistry_profiles',
+    { id: c.autoId, chemistry: c.text, profile: c.long, reason: c.text, ...who },
+    ['profile'],
+  );
+  readonly offers = new Table<Rows.OfferRow>(this.session, 'offers', {
+    id: c.autoId,
+    lotId: c.whole,
+    text: c.long,
+    ...who,
+  });
+  readonly photos = new Table<Rows.PhotoRow>(this.session, 'photos', {
+    id: c.autoId,
+    lotId: c.whole,
+    subjectType: c.text,
+    subjectId: c.whole,
+    name: c.text,
+    sha256: c.text,
+    width: c.whole,
+    height: c.whole,
+    image: c.bytes,
+    thumb: c.bytes,
+    ...who,
+  });
+  readonly clientBatches = new Table<Rows.ClientBatchRow>(this.session, 'client_batches', {
+    id: c.ownText,
+    at: c.moment,
+  });
+  readonly receiving = new Table<Rows.ReceivingEntryRow>(
+    this.session,
+    'receiving_entries',
+    { id: c.autoId, lotId: c.whole, field: c.text, value: c.long, ...who },
+    ['value'],
+  );
+  readonly inspections = new Table<Rows.InspectionEntryRow>(this.session, 'inspection_entries', {
+    id: c.autoId,
+    lotId: c.whole,
+    cellId: c.whole,
+    act: c.text,
+    code: c.text,
+    findingId: c.whole,
+    note: c.text,
+    before: c.text,
+    ...who,
+  });
+  readonly codeScans = new Table<Rows.CodeScanRow>(this.session, 'code_scans', {
+    id: c.autoId,
+    lotId: c.whole,
+    cellId: c.whole,
+    code: c.text,
+    outcome: c.text,
+    ...who,
+  });
+  readonly codeTemplates = new Table<Rows.CodeTemplateRow>(this.session, 'code_templates', {
+    id: c.autoId,
+    name: c.text,
+    pattern: c.text,
+    active: c.flag,
+    version: c.version,
+  });
+  readonly makerCodes = new Table<Rows.MakerCodeRow>(this.session, 'maker_codes', {
+    id: c.autoId,
+    code: c.text,
+    name: c.text,
+    version: c.version,
+  });
+  readonly recoveries = new Table<Rows.RecoveryEntryRow>(this.session, 'recovery_entries', {
+    id: c.autoId,
+    lotId: c.whole,
+    cellId: c.whole,
+    act: c.text,
+    protocol: c.text,
+    protocolVersion: c.whole,
+    mostA: c.real,
+    minutes: c.real,
+    temperatureC: c.real,
+    note: c.text,
+    ...who,
+  });
+  readonly packs = new Table<Rows.PackRow>(this.session, 'packs', {
+    id: c.autoId,
+    lotId: c.whole,
+    number: c.text,
+    label: c.text,
+    voltageV: c.real,
+    capacityAh: c.real,
+    energyWh: c.real,
+    chemistry: c.text,
+    series: c.whole,
+    parallel: c.whole,
+    cellAh: c.real,
+    minutes: c.real,
+    openedAt: c.moment,
+    openedBy: c.whole,
+    version: c.version,
+  });
+  readonly acknowledgements = new Table<Rows.AcknowledgementRow>(this.session, 'acknowledgements', {
+    id: c.autoId,
+    personId: c.whole,
+    kind: c.text,
+    day: c.day,
+    at: c.moment,
+  });
+  readonly samplingPlans = new Table<Rows.SamplingPlanRow>(
+    this.session,
+    'sampling_plans',
+    {
       id: c.autoId,
       lotId: c.whole,
-      text: c.long,
+      method: c.text,
+      parameters: c.long,
+      lotSize: c.whole,
+      sampleSize: c.whole,
+      acceptance: c.whole,
+      seed: c.whole,
+      cellIds: c.long,
+      strata: c.long,
+      reason: c.text,
       ...who,
-    });
-    this.photos = new Table<Rows.PhotoRow>(s, 'photos', {
-      id: c.autoId,
-      lotId: c.whole,
-      subjectType: c.text,
-      subjectId: c.whole,
-      name: c.text,
-      sha256: c.text,
-      width: c.whole,
-      height: c.whole,
-      image: c.bytes,
-      thumb: c.bytes,
-      ...who,
-    });
-    this.clientBatches = new Table<Rows.ClientBatchRow>(s, 'client_batches', {
-      id: c.ownText,
-      at: c.moment,
-    });
-    this.receiving = new Table<Rows.ReceivingEntryRow>(
-      s,
-      'receiving_entries',
-      { id: c.autoId, lotId: c.whole, field: c.text, value: c.long, ...who },
-      ['value'],
-    );
-    this.inspections = new Table<Rows.InspectionEntryRow>(s, 'inspection_entries', {
-      id: c.autoId,
-      lotId: c.whole,
-      cellId: c.whole,
-      act: c.text,
-      code: c.text,
-      findingId: c.whole,
-      note: c.text,
-      before: c.text,
-      ...who,
-    });
-    this.codeScans = new Table<Rows.CodeScanRow>(s, 'code_scans', {
-      id: c.autoId,
-      lotId: c.whole,
-      cellId: c.whole,
-      code: c.text,
-      outcome: c.text,
-      ...who,
-    });
-    this.codeTemplates = new Table<Rows.CodeTemplateRow>(s, 'code_templates', {
-      id: c.autoId,
-      name: c.text,
-      pattern: c.text,
-      active: c.flag,
-      version: c.version,
-    });
-    this.makerCodes = new Table<Rows.MakerCodeRow>(s, 'maker_codes', {
-      id: c.autoId,
-      code: c.text,
-      name: c.text,
-      version: c.version,
-    });
-    this.recoveries = new Table<Rows.RecoveryEntryRow>(s, 'recovery_entries', {
-      id: c.autoId,
-      lotId: c.whole,
-      cellId: c.whole,
-      act: c.text,
-      protocol: c.text,
-      protocolVersion: c.whole,
-      mostA: c.real,
-      minutes: c.real,
-      temperatureC: c.real,
-      note: c.text,
-      ...who,
-    });
-    this.packs = new Table<Rows.PackRow>(s, 'packs', {
-      id: c.autoId,
-      lotId: c.whole,
-      number: c.text,
-      label: c.text,
-      voltageV: c.real,
-      capacityAh: c.real,
-      energyWh: c.real,
-      chemistry: c.text,
-      series: c.whole,
-      parallel: c.whole,
-      cellAh: c.real,
-      minutes: c.real,
-      openedAt: c.moment,
-      openedBy: c.whole,
-      version: c.version,
-    });
-    this.acknowledgements = new Table<Rows.AcknowledgementRow>(s, 'acknowledgements', {
-      id: c.autoId,
-      personId: c.whole,
-      kind: c.text,
-      day: c.day,
-      at: c.moment,
-    });
-    this.samplingPlans = new Table<Rows.SamplingPlanRow>(
-      s,
-      'sampling_plans',
-      {
-        id: c.autoId,
-        lotId: c.whole,
-        method: c.text,
-        parameters: c.long,
-        lotSize: c.whole,
-        sampleSize: c.whole,
-        acceptance: c.whole,
-        seed: c.whole,
-        cellIds: c.long,
-        strata: c.long,
-        reason: c.text,
-        ...who,
-      },
-      ['parameters', 'cellIds', 'strata'],
-    );
-    this.cells = new Table<Rows.CellArrivalRow>(s, 'cell_arrivals', {
-      cellId: c.ownId,
-      lotId: c.whole,
-      inspected: c.flag,
-      worst: c.text,
-      findings: c.text,
-      graded: c.text,
-      found: c.text,
-      producedOn: c.day,
-      producedUntil: c.day,
-      firstV: c.real,
-      lowestV: c.real,
-      newestV: c.real,
-      triage: c.text,
-      triageReason: c.text,
-      gate: c.text,
-    });
-  }
+    },
+    ['parameters', 'cellIds', 'strata'],
+  );
+  readonly cells = new Table<Rows.CellArrivalRow>(this.session, 'cell_arrivals', {
+    cellId: c.ownId,
+    lotId: c.whole,
+    inspected: c.flag,
+    worst: c.text,
+    findings: c.text,
+    graded: c.text,
+    found: c.text,
+    producedOn: c.day,
+    producedUntil: c.day,
+    firstV: c.real,
+    lowestV: c.real,
+    newestV: c.real,
+    triage: c.text,
+    triageReason: c.text,
+    gate: c.text,
+  });
 
   /** The newest entry of each field of a lot. */
   newestReceiving(lotId: number, transaction?: Transaction): Promise<Rows.ReceivingEntryRow[]> {

@@ -1,91 +1,74 @@
 import type * as Rows from './meters-rows';
-import {
-  columnTypes as c,
-  QueryTypes,
-  type Session,
-  Table,
-  Tables,
-  type Transaction,
-} from '../base';
+import { columnTypes as c, QueryTypes, Table, Tables, type Transaction } from '../base';
 
 /** Tables of channels and of what is known about meters. */
 export class MeterTables extends Tables {
-  readonly channels;
-  readonly effects;
-  readonly modelFactors;
-  readonly looks;
-  readonly comparisons;
-  readonly mappings;
-
-  constructor(s: Session) {
-    super(s);
-    this.channels = new Table<Rows.ChannelRow>(
-      s,
-      'channels',
-      {
-        id: c.autoId,
-        instrumentId: c.whole,
-        name: c.text,
-        calibratedOn: c.day,
-        dueOn: c.day,
-        voltageTable: c.long,
-        version: c.version,
-      },
-      ['voltageTable'],
-    );
-    this.effects = new Table<Rows.ChannelEffectRow>(
-      s,
-      'channel_effects',
-      {
-        channelId: c.ownId,
-        effect: c.long,
-        heldAfterRunId: c.whole,
-        heldReason: c.text,
-        updatedAt: c.moment,
-      },
-      ['effect'],
-    );
-    this.modelFactors = new Table<Rows.ModelFactorsRow>(
-      s,
-      'model_factors',
-      { modelId: c.ownId, factors: c.long, updatedAt: c.moment },
-      ['factors'],
-    );
-    this.looks = new Table<Rows.ChannelLookRow>(s, 'channel_looks', {
+  readonly channels = new Table<Rows.ChannelRow>(
+    this.session,
+    'channels',
+    {
       id: c.autoId,
-      channelId: c.whole,
-      upToRunId: c.whole,
-      note: c.text,
+      instrumentId: c.whole,
+      name: c.text,
+      calibratedOn: c.day,
+      dueOn: c.day,
+      voltageTable: c.long,
+      version: c.version,
+    },
+    ['voltageTable'],
+  );
+  readonly effects = new Table<Rows.ChannelEffectRow>(
+    this.session,
+    'channel_effects',
+    {
+      channelId: c.ownId,
+      effect: c.long,
+      heldAfterRunId: c.whole,
+      heldReason: c.text,
+      updatedAt: c.moment,
+    },
+    ['effect'],
+  );
+  readonly modelFactors = new Table<Rows.ModelFactorsRow>(
+    this.session,
+    'model_factors',
+    { modelId: c.ownId, factors: c.long, updatedAt: c.moment },
+    ['factors'],
+  );
+  readonly looks = new Table<Rows.ChannelLookRow>(this.session, 'channel_looks', {
+    id: c.autoId,
+    channelId: c.whole,
+    upToRunId: c.whole,
+    note: c.text,
+    personId: c.whole,
+    at: c.moment,
+  });
+  readonly comparisons = new Table<Rows.MeterComparisonRow>(
+    this.session,
+    'meter_comparisons',
+    {
+      id: c.autoId,
+      title: c.text,
+      unit: c.text,
+      readings: c.long,
       personId: c.whole,
       at: c.moment,
-    });
-    this.comparisons = new Table<Rows.MeterComparisonRow>(
-      s,
-      'meter_comparisons',
-      {
-        id: c.autoId,
-        title: c.text,
-        unit: c.text,
-        readings: c.long,
-        personId: c.whole,
-        at: c.moment,
-      },
-      ['readings'],
-    );
-    this.mappings = new Table<Rows.LogMappingRow>(
-      s,
-      'log_mappings',
-      {
-        id: c.autoId,
-        shape: c.text,
-        mapping: c.long,
-        fileName: c.text,
-        personId: c.whole,
-        at: c.moment,
-      },
-      ['mapping'],
-    );
-  }
+    },
+    ['readings'],
+  );
+  readonly mappings = new Table<Rows.LogMappingRow>(
+    this.session,
+    'log_mappings',
+    {
+      id: c.autoId,
+      shape: c.text,
+      mapping: c.long,
+      fileName: c.text,
+      personId: c.whole,
+      at: c.moment,
+    },
+    ['mapping'],
+  );
 
   /**
    * Capacities of cells that ran more than once, on known channels, oldest first: the newest

@@ -1,123 +1,105 @@
-import {
-  columnTypes as c,
-  driverOf,
-  QueryTypes,
-  type Session,
-  Table,
-  Tables,
-  type Transaction,
-} from '../base';
+import { columnTypes as c, driverOf, QueryTypes, Table, Tables, type Transaction } from '../base';
 import type * as Rows from './rows';
 
 /** Instruments, logs, runs with their traces, readings and figures. */
 export class EvidenceTables extends Tables {
-  readonly instruments;
-  readonly logFiles;
-  readonly runs;
-  readonly traceBlocks;
-  readonly readings;
-  readonly figures;
-
-  constructor(s: Session) {
-    super(s);
-    this.instruments = new Table<Rows.InstrumentRow>(
-      s,
-      'instruments',
-      {
-        id: c.autoId,
-        name: c.text,
-        kind: c.text,
-        serial: c.text,
-        accuracy: c.long,
-        calibratedOn: c.day,
-        dueOn: c.day,
-        version: c.version,
-      },
-      ['accuracy'],
-    );
-    this.logFiles = new Table<Rows.LogFileRow>(s, 'log_files', {
+  readonly instruments = new Table<Rows.InstrumentRow>(
+    this.session,
+    'instruments',
+    {
       id: c.autoId,
-      sha256: c.text,
       name: c.text,
-      bytes: c.whole,
+      kind: c.text,
+      serial: c.text,
+      accuracy: c.long,
+      calibratedOn: c.day,
+      dueOn: c.day,
+      version: c.version,
+    },
+    ['accuracy'],
+  );
+  readonly logFiles = new Table<Rows.LogFileRow>(this.session, 'log_files', {
+    id: c.autoId,
+    sha256: c.text,
+    name: c.text,
+    bytes: c.whole,
+    lotId: c.whole,
+    personId: c.whole,
+    at: c.moment,
+  });
+  readonly runs = new Table<Rows.RunRow>(
+    this.session,
+    'runs',
+    {
+      id: c.autoId,
+      cellId: c.whole,
       lotId: c.whole,
+      logFileId: c.whole,
+      instrumentId: c.whole,
+      channelId: c.whole,
+      ambientC: c.real,
+      personId: c.whole,
+      rows: c.whole,
+      durationS: c.real,
+      startedAt: c.moment,
+      leadMohm: c.real,
+      leadUncertaintyMohm: c.real,
+      summary: c.long,
+      inputHash: c.text,
+      curve: c.bytes,
+      createdAt: c.moment,
+    },
+    ['summary'],
+  );
+  readonly traceBlocks = new Table<Rows.TraceBlockRow>(this.session, 'trace_blocks', {
+    runId: c.ownId,
+    columnName: c.ownText,
+    blockIndex: c.ownId,
+    payload: c.bytes,
+  });
+  readonly readings = new Table<Rows.ReadingRow>(
+    this.session,
+    'readings',
+    {
+      id: c.autoId,
+      cellId: c.whole,
+      lotId: c.whole,
+      kind: c.text,
+      value: c.real,
+      decimals: c.whole,
+      repeats: c.long,
+      probe: c.text,
+      purpose: c.text,
+      instrumentId: c.whole,
+      clientKey: c.text,
+      keptDespite: c.text,
       personId: c.whole,
       at: c.moment,
-    });
-    this.runs = new Table<Rows.RunRow>(
-      s,
-      'runs',
-      {
-        id: c.autoId,
-        cellId: c.whole,
-        lotId: c.whole,
-        logFileId: c.whole,
-        instrumentId: c.whole,
-        channelId: c.whole,
-        ambientC: c.real,
-        personId: c.whole,
-        rows: c.whole,
-        durationS: c.real,
-        startedAt: c.moment,
-        leadMohm: c.real,
-        leadUncertaintyMohm: c.real,
-        summary: c.long,
-        inputHash: c.text,
-        curve: c.bytes,
-        createdAt: c.moment,
-      },
-      ['summary'],
-    );
-    this.traceBlocks = new Table<Rows.TraceBlockRow>(s, 'trace_blocks', {
-      runId: c.ownId,
-      columnName: c.ownText,
-      blockIndex: c.ownId,
-      payload: c.bytes,
-    });
-    this.readings = new Table<Rows.ReadingRow>(
-      s,
-      'readings',
-      {
-        id: c.autoId,
-        cellId: c.whole,
-        lotId: c.whole,
-        kind: c.text,
-        value: c.real,
-        decimals: c.whole,
-        repeats: c.long,
-        probe: c.text,
-        purpose: c.text,
-        instrumentId: c.whole,
-        clientKey: c.text,
-        keptDespite: c.text,
-        personId: c.whole,
-        at: c.moment,
-      },
-      ['repeats'],
-    );
-    this.figures = new Table<Rows.FigureRow>(
-      s,
-      'figures',
-      {
-        id: c.autoId,
-        cellId: c.whole,
-        lotId: c.whole,
-        runId: c.whole,
-        readingId: c.whole,
-        quantity: c.text,
-        cutoffV: c.real,
-        value: c.real,
-        unit: c.text,
-        standardUncertainty: c.real,
-        bound: c.text,
-        method: c.text,
-        methodVersion: c.whole,
-        inputHash: c.text,
-        detail: c.long,
-      },
-      ['detail'],
-    );
-  }
+    },
+    ['repeats'],
+  );
+  readonly figures = new Table<Rows.FigureRow>(
+    this.session,
+    'figures',
+    {
+      id: c.autoId,
+      cellId: c.whole,
+      lotId: c.whole,
+      runId: c.whole,
+      readingId: c.whole,
+      quantity: c.text,
+      cutoffV: c.real,
+      value: c.real,
+      unit: c.text,
+      standardUncertainty: c.real,
+      bound: c.text,
+      method: c.text,
+      methodVersion: c.whole,
+      inputHash: c.text,
+      detail: c.long,
+    },
+    ['detail'],
+  );
 
   /** The newest reading of each kind for the cells of a lot. */
   async latestReadings(

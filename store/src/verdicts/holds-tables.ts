@@ -1,12 +1,5 @@
 import type { HoldRule } from '@dusk-tally/core/verdicts';
-import {
-  columnTypes as c,
-  QueryTypes,
-  type Session,
-  Table,
-  Tables,
-  type Transaction,
-} from '../base';
+import { columnTypes as c, QueryTypes, Table, Tables, type Transaction } from '../base';
 
 /** One reason to hold one result: of a run, or of a typed reading. */
 export interface ResultHoldRow {
@@ -41,38 +34,32 @@ export interface RunMoveRow {
 
 /** Holds of results, and moves of runs between cells. */
 export class HoldTables extends Tables {
-  readonly holds;
-  readonly moves;
-
-  constructor(s: Session) {
-    super(s);
-    this.holds = new Table<ResultHoldRow>(s, 'result_holds', {
-      id: c.autoId,
-      lotId: c.whole,
-      cellId: c.whole,
-      runId: c.whole,
-      readingId: c.whole,
-      rule: c.text,
-      text: c.text,
-      personId: c.whole,
-      at: c.moment,
-      liftedAt: c.moment,
-      liftedBy: c.whole,
-      liftReason: c.text,
-      version: c.version,
-    });
-    this.moves = new Table<RunMoveRow>(s, 'run_moves', {
-      id: c.autoId,
-      runId: c.whole,
-      fromLotId: c.whole,
-      fromCellId: c.whole,
-      toLotId: c.whole,
-      toCellId: c.whole,
-      reason: c.text,
-      personId: c.whole,
-      at: c.moment,
-    });
-  }
+  readonly holds = new Table<ResultHoldRow>(this.session, 'result_holds', {
+    id: c.autoId,
+    lotId: c.whole,
+    cellId: c.whole,
+    runId: c.whole,
+    readingId: c.whole,
+    rule: c.text,
+    text: c.text,
+    personId: c.whole,
+    at: c.moment,
+    liftedAt: c.moment,
+    liftedBy: c.whole,
+    liftReason: c.text,
+    version: c.version,
+  });
+  readonly moves = new Table<RunMoveRow>(this.session, 'run_moves', {
+    id: c.autoId,
+    runId: c.whole,
+    fromLotId: c.whole,
+    fromCellId: c.whole,
+    toLotId: c.whole,
+    toCellId: c.whole,
+    reason: c.text,
+    personId: c.whole,
+    at: c.moment,
+  });
 
   /** All figures of a run go to another cell with it. */
   async moveFigures(

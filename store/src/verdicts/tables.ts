@@ -2,14 +2,7 @@ import type { ClaimKind } from '@dusk-tally/core/arrivals';
 import type { Correction } from '@dusk-tally/core/evidence';
 import type { Bound } from '@dusk-tally/core/units';
 import type { HoldRule, ItemStateName } from '@dusk-tally/core/verdicts';
-import {
-  columnTypes as c,
-  QueryTypes,
-  type Session,
-  Table,
-  Tables,
-  type Transaction,
-} from '../base';
+import { columnTypes as c, QueryTypes, Table, Tables, type Transaction } from '../base';
 
 /** A result of a cell that may not reach a verdict. */
 export interface HeldResult {
@@ -86,48 +79,42 @@ const COLUMNS = [
 
 /** The judged cells: one row an item, one row a cell. */
 export class VerdictTables extends Tables {
-  readonly assessments;
-  readonly standings;
-
-  constructor(s: Session) {
-    super(s);
-    this.assessments = new Table<AssessmentRow>(
-      s,
-      'assessments',
-      {
-        cellId: c.ownId,
-        item: c.ownText,
-        lotId: c.whole,
-        state: c.text,
-        value: c.real,
-        standardUncertainty: c.real,
-        bound: c.text,
-        low: c.real,
-        high: c.real,
-        probability: c.real,
-        figureId: c.whole,
-        detail: c.long,
-      },
-      ['detail'],
-    );
-    this.standings = new Table<StandingRow>(
-      s,
-      'standings',
-      {
-        cellId: c.ownId,
-        lotId: c.whole,
-        capacityRawFigureId: c.whole,
-        capacityRawAh: c.real,
-        ocvV: c.real,
-        stateOfHealth: c.real,
-        grade: c.text,
-        detail: c.long,
-        inputHash: c.text,
-        updatedAt: c.moment,
-      },
-      ['detail'],
-    );
-  }
+  readonly assessments = new Table<AssessmentRow>(
+    this.session,
+    'assessments',
+    {
+      cellId: c.ownId,
+      item: c.ownText,
+      lotId: c.whole,
+      state: c.text,
+      value: c.real,
+      standardUncertainty: c.real,
+      bound: c.text,
+      low: c.real,
+      high: c.real,
+      probability: c.real,
+      figureId: c.whole,
+      detail: c.long,
+    },
+    ['detail'],
+  );
+  readonly standings = new Table<StandingRow>(
+    this.session,
+    'standings',
+    {
+      cellId: c.ownId,
+      lotId: c.whole,
+      capacityRawFigureId: c.whole,
+      capacityRawAh: c.real,
+      ocvV: c.real,
+      stateOfHealth: c.real,
+      grade: c.text,
+      detail: c.long,
+      inputHash: c.text,
+      updatedAt: c.moment,
+    },
+    ['detail'],
+  );
 
   /** Writes the same assessments for many cells of a lot, one statement an item. */
   async assessAlike(

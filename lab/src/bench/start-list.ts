@@ -1,0 +1,229 @@
+import {
+  ampsOf,
+  answeredBefore,
+  charges,
+  claimDifferences,
+  courseS,
+  type EarlierAnswer,
+  expectedCourse,
+  leadLoss,
+  type LeadLoss,
+  limitedToReach,
+  reachOf,
+  START_QUESTIONS,
+  type StartQuestion,
+  startQuestions,
+  type StartReason,
+  startReasons,
+} from '@dusk-tally/core/bench';
+import type { BenchJobRow, BenchRunRow, Transaction } from '@dusk-tally/store';
+import { z } from 'zod';
+import { found, type Lab, LabError, question } from '../shared';
+import { type BenchChannel, benchChannels } from './bench-channels';
+import { lotConditions } from './conditions';
+import { courseConditions, jobCourse } from './job-course';
+import { newestVoltages } from './problem';
+import { recipeOf } from './recipes';
+import { benchSettings, labAttendedForS } from './settings';
+
+/** A room’s temperature read longer ago than this is no longer known, ms. */
+const AMBIENT_GOOD_MS = 12 * 3_600_000;
+
+/** What is known, asked and said before a job starts on a channel. */
+export interface StartList {
+  jobId: number;
+  cell: string;
+  lot: string;
+  recipe: string;
+  channel: { id: number; title: string; driven: boolean };
+  questions: {
+    question: StartQuestion;
+    words: string;
+    /** Answered a short while ago by the same person for like cells. */
+    known: boolean;
+  }[];
+  reasons: StartReason[];
+  differences: string[];
+  leads: LeadLoss;
+  /** Torque of its terminals, N·m, as the data sheet says; null where it does not. */
+  torqueNm: number | null;
+  durationS: number;
+  ambientC: number | null;
+  voltageV: number | null;
+  isCharging: boolean;
+}
+
+interface Gathered {
+  list: StartList;
+  row: Omit<BenchRunRow, 'id' | 'version' | 'startList' | 'personId' | 'createdAt' | 'counterAh'>;
+}
+
+/** Answers for like cells hold this long, ms. */
+export const SET_HOLDS_MS = 4 * 3_600_000;
+
+/** What a person answered of late for cells of the same lot and recipe. */
+async function earlierAnswers(
+  lab: Lab,
+  personId: number,
+  { lotId, recipeVersionId }: Pick<BenchJobRow, 'lotId' | 'recipeVersionId'>,
+  transaction?: Transaction,
+): Promise<EarlierAnswer[]> {
+  const since = new Date(lab.now().getTime() - SET_HOLDS_MS);
+  const runs = await lab.store.bench.runs.find(
+    { personId, lotId, recipeVersionId, createdAt: { above: since } },
+    { transaction, columns: ['startList', 'channelId'] },
+  );
+  return runs.flatMap(({ startList: answers, channelId }) =>
+    answers.map((answer) => ({ ...answer, channelId })),
+  );
+}
+
+export async function gather(
+  lab: Lab,
+  actorId: number,
+  { jobId, channelId, counterAh }: { jobId: number; channelId: number; counterAh: number | null },
+  transaction?: Transaction,
+): Promise<Gathered> {
+  const { store } = lab;
+  const now = lab.now();
+  const job = found(await store.bench.jobs.one({ id: jobId }, { transaction }), 'That job');
+  const channel = found(
+    (await benchChannels(lab, transaction)).find(({ id }) => id === channelId),
+    'That channel',
+  );
+  const [cell, lot, recipe, conditions, settings, voltages, arrival, attendedForS] = [
+    (await store.cells.one({ id: job.cellId }, { transaction }))!,
+    (await store.lots.one({ id: job.lotId }, { transaction }))!,
+    await recipeOf(lab, job.recipeVersionId, transaction),
+    await lotConditions(lab, job.lotId, transaction),
+    await benchSettings(lab, transaction),
+    await newestVoltages(lab, [job.cellId], transaction),
+    await store.arrivals.cells.one({ cellId: job.cellId }, { transaction }),
+    await labAttendedForS(lab, now, transaction),
+  ];
+  const model = (await store.cellModels.one({ id: lot.modelId }, { transaction }))!;
+  const voltageV = voltages.get(cell.id) ?? null;
+  const isKnown = (await store.runs.count({ cellId: cell.id }, transaction)) > 0;
+  const course = jobCourse(recipe, conditions, { voltageV, isKnown });
+  if (course.problem)
+    throw new LabError(
+      'invalid',
+      `“${recipe.name}” cannot run with ${cell.number}: ${course.problem}`,
+    );
+  const driven = channel.wiring !== null;
+  const onChannel = expectedCourse(
+    course.program,
+    courseConditions(conditions, course.stateOfCharge, channel),
+  );
+  const freshAmbient =
+    settings.ambientAt && now.getTime() - settings.ambientAt.getTime() < AMBIENT_GOOD_MS
+      ? settings.ambientC
+      : null;
+  const facts = {
+    program: course.program,
+    purpose: recipe.purpose,
+    attendedOnly: recipe.attendedOnly,
+    limits: channel.limits,
+    inspectionClear: !arrival?.inspected
+      ? null
+      : arrival.worst !== 'stop' && arrival.worst !== 'serious',
+    voltageV,
+    lowV: conditions.lowV,
+    highV: conditions.chargeV + 0.02,
+    ambientC: freshAmbient,
+    claimTemperatureC: conditions.claimTemperatureC,
+    counterAh,
+    course: onChannel,
+    isKnown,
+    attendedForS,
+    driven,
+  };
+  const { reach, hours, amps } = currents(channel, conditions, course.program);
+  const asked = startQuestions(facts);
+  const earlier = await earlierAnswers(lab, actorId, job, transaction);
+  const known = new Set(answeredBefore(asked, earlier, channel.id));
+  return {
+    list: {
+      jobId,
+      cell: cell.number,
+      lot: lot.code,
+      recipe: recipe.name,
+      channel: { id: channel.id, title: channel.title, driven },
+      questions: asked.map((question) => ({
+        question,
+        words: START_QUESTIONS[question].words,
+        known: known.has(question),
+      })),
+      reasons: startReasons(facts),
+      differences: claimDifferences(course.program, conditions, reach),
+      leads: leadLoss(channel.limits.leadPlusMohm + channel.limits.leadMinusMohm, amps, {
+        hours,
+        wires: channel.limits.wires,
+        cutoffV: conditions.claimCutoffV,
+      }),
+      torqueNm: model.terminalTorqueNm,
+      durationS: courseS(onChannel),
+      ambientC: freshAmbient,
+      voltageV,
+      isCharging: charges(course.program),
+    },
+    row: {
+      jobId,
+      cellId: cell.id,
+      lotId: lot.id,
+      channelId: channel.id,
+      recipeVersionId: recipe.id,
+      program: course.program.map((step) => limitedToReach(step, reach)),
+      limits: {
+        highV: conditions.chargeV,
+        lowV: conditions.lowV,
+        ambientC: freshAmbient ?? 25,
+        intervalS: channel.limits.reportS,
+      },
+      driven,
+      state: driven ? 'ready' : 'running',
+      agent: null,
+      speed: 1,
+      chemistry: conditions.chemistry,
+      expectedAh: conditions.ratedAh,
+      startSoc: course.stateOfCharge,
+      ambientC: freshAmbient,
+      startedAt: driven ? null : now,
+      endedAt: null,
+      endReason: null,
+      completed: null,
+      runId: null,
+    },
+  };
+}
+
+function currents(
+  channel: BenchChannel,
+  conditions: Awaited<ReturnType<typeof lotConditions>>,
+  program: BenchRunRow['program'],
+) {
+  const reach = reachOf(channel.limits, conditions);
+  const discharge = program.find((step) => step.kind === 'discharge');
+  const wantedA =
+    discharge?.mode === 'current' ? discharge.set : ampsOf({ in: 'claimRate' }, conditions);
+  const amps = Math.min(wantedA, reach.discharge.amps);
+  return { reach, amps, hours: conditions.ratedAh / amps };
+}
+
+export const startInput = {
+  jobId: z.int(),
+  channelId: z.int(),
+  /** What the instrument’s counter shows, Ah; read from it where an agent drives it. */
+  counterAh: z
+    .number()
+    .finite()
+    .nullish()
+    .transform((value) => value ?? null),
+};
+
+/** The list before a start. */
+export const startList = question({
+  role: 'technician',
+  input: z.object(startInput),
+  run: async (lab, input, actor): Promise<StartList> => (await gather(lab, actor.id, input)).list,
+});
