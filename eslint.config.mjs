@@ -1,3 +1,4 @@
+import { functionLength } from './scripts/lib/eslint-function-length.mjs';
 import reactHooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
@@ -53,6 +54,18 @@ export default tseslint.config(
         { selector: 'ExportDefaultDeclaration', message: 'Named exports only.' },
       ],
     },
+  },
+  {
+    files: ['{core,lab,store,bench,scripts}/**/*.{ts,tsx,mjs}'],
+    plugins: { local: { rules: { 'function-length': functionLength } } },
+    rules: {
+      'max-lines': ['error', { max: 300 }],
+      'local/function-length': ['error', { most: 80 }],
+    },
+  },
+  {
+    files: ['lab/src/compute/report-pdf/*.tsx'],
+    rules: { 'local/function-length': ['error', { most: 120 }] },
   },
   { files: ['lab/testing/global-setup.ts'], rules: { 'no-restricted-syntax': 'off' } },
   {

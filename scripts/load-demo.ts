@@ -6,6 +6,7 @@ import { dayBefore, type Stage } from './demo/basics';
 import { loadLotA, loadLotB } from './demo/lots-a-b';
 import { loadLotC, loadLotD, loadLotE } from './demo/lots-c-d-e';
 
+// eslint-disable-next-line local/function-length -- A story told in its order.
 async function loadDemo(lab: Lab): Promise<void> {
   const now = lab.now();
   await lab.store.settings.update(

@@ -182,6 +182,17 @@ const INTERVALS = [1, 2, 5, 10, 30, 60];
 const CHANNELS = 14;
 const CONTROLS = 4;
 
+/** Swapped: what was measured is filed under its neighbour, and the other way round. */
+function swapNeighbours(runs: TrustRun[]): void {
+  for (let i = 0; i + 1 < runs.length; i++) {
+    if (runs[i]!.fault !== 'swapped') continue;
+    const [a, b] = [runs[i]!, runs[i + 1]!];
+    [a.trueAh, b.trueAh] = [b.trueAh, a.trueAh];
+    if (b.fault === 'none') b.fault = 'swapped';
+    i++;
+  }
+}
+
 /**
  * A lot of cells whose true capacities spread ±3 % about the claim, on a bench whose channels read
  * a little high or low, in rooms of 15 to 30 °C, at up to twice or half the claimed rate, over
@@ -262,13 +273,6 @@ export function trustLot(seed: number, cells: number): TrustLot {
       }),
     });
   }
-  // Swapped: what was measured is filed under its neighbour, and the other way round.
-  for (let i = 0; i + 1 < runs.length; i++) {
-    if (runs[i]!.fault !== 'swapped') continue;
-    const [a, b] = [runs[i]!, runs[i + 1]!];
-    [a.trueAh, b.trueAh] = [b.trueAh, a.trueAh];
-    if (b.fault === 'none') b.fault = 'swapped';
-    i++;
-  }
+  swapNeighbours(runs);
   return { runs, controls };
 }

@@ -21,6 +21,7 @@ import { addSupplier } from '@dusk-tally/lab/suppliers';
 import { cellCode, dayBefore, idsOf, inspect, read, receiveBox, type Stage } from './basics';
 
 /** Lot C: packs out of rental scooters: a weak group, cells that are low, swollen or grow warm. */
+// eslint-disable-next-line local/function-length -- A story told in its order.
 export async function loadLotC(stage: Stage): Promise<void> {
   const { lab, admin, technician, now } = stage;
   const yard = await addSupplier(lab, admin, { name: 'Withy Yard Returns', place: 'Withy Yard' });

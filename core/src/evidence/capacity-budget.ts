@@ -66,34 +66,17 @@ function slopeBeside(totals: RunningTotals, end: End): number {
   return slope < 0 ? -1 / slope : 0;
 }
 
-/** Uncertainty of a discharge capacity, component by component (handbook, chapter 3). */
-export function capacityBudget(context: BudgetContext): BudgetComponent[] {
-  const { trace, totals, end, options, meanCurrentA } = context;
-  const { accuracy, cutoffV } = options;
+/** What the end of the discharge adds: the cut-off’s voltage, samples apart, noise, a bend. */
+function endComponents(
+  end: End,
+  {
+    voltageErrorV,
+    perVolt,
+    intervalS,
+  }: { voltageErrorV: number; perVolt: number; intervalS: number },
+): BudgetComponent[] {
   const root3 = Math.sqrt(3);
-  // Time under load: pauses, and holes in which everything stood still, do not count.
-  const hours = meanCurrentA > 0 ? end.ah / meanCurrentA : 0;
-  const voltageErrorV = (accuracy.voltageGainPct / 100) * cutoffV + accuracy.voltageOffsetV;
-  const perVolt = chargePerVolt(totals, end, cutoffV, voltageErrorV);
-  const intervalS = intervalOf(trace);
-  const components: BudgetComponent[] = [
-    budgetPart(
-      'currentGain',
-      ((accuracy.currentGainPct / 100) * end.ah) / root3,
-      `${accuracy.currentGainPct} % of ${end.ah.toPrecision(5)} Ah, rectangular (${accuracy.source})`,
-    ),
-    budgetPart(
-      'currentOffset',
-      (accuracy.currentOffsetA * hours) / root3,
-      `${(accuracy.currentOffsetA * 1000).toPrecision(3)} mA over ${hours.toPrecision(4)} h, rectangular`,
-    ),
-    budgetPart(
-      'timeBase',
-      (accuracy.timePpm * 1e-6 * end.ah) / root3,
-      `${accuracy.timePpm} ppm of ${end.ah.toPrecision(5)} Ah, rectangular`,
-    ),
-  ];
-  components.push(...edgeComponents(totals, end));
+  const components: BudgetComponent[] = [];
   if (!isOpenEnd(end)) {
     components.push(
       budgetPart(
@@ -130,17 +113,17 @@ export function capacityBudget(context: BudgetContext): BudgetComponent[] {
         `the curve bends by ${end.bendAh.toPrecision(2)} Ah where the cut-off was read off, rectangular`,
       ),
     );
-  const lead = leadOf(options.leadMohm, options.leadUncertaintyMohm);
-  if (lead.mohm > 0 && !isOpenEnd(end)) {
-    components.push(
-      budgetPart(
-        'leadResistance',
-        (lead.standardUncertaintyMohm / 1000) * meanCurrentA * perVolt,
-        `${lead.standardUncertaintyMohm.toPrecision(2)} mΩ of ${lead.mohm.toPrecision(4)} mΩ at ${meanCurrentA.toPrecision(4)} A, through |dQ/dV|`,
-      ),
-    );
-  }
-  components.push(...holeComponents(totals, end));
+  return components;
+}
+
+/** What a charge counted by the instrument alone adds. */
+function counterComponents(
+  trace: Trace,
+  end: End,
+  { meanCurrentA, intervalS }: { meanCurrentA: number; intervalS: number },
+): BudgetComponent[] {
+  const root3 = Math.sqrt(3);
+  const components: BudgetComponent[] = [];
   if (!trace.currentA && trace.counterAh) {
     const resolution = counterResolution(trace.counterAh);
     components.push(
@@ -160,6 +143,54 @@ export function capacityBudget(context: BudgetContext): BudgetComponent[] {
       );
     }
   }
+  return components;
+}
+
+/** Uncertainty of a discharge capacity, component by component (handbook, chapter 3). */
+export function capacityBudget(context: BudgetContext): BudgetComponent[] {
+  const { trace, totals, end, options, meanCurrentA } = context;
+  const { accuracy, cutoffV } = options;
+  const root3 = Math.sqrt(3);
+  // Time under load: pauses, and holes in which everything stood still, do not count.
+  const hours = meanCurrentA > 0 ? end.ah / meanCurrentA : 0;
+  const voltageErrorV = (accuracy.voltageGainPct / 100) * cutoffV + accuracy.voltageOffsetV;
+  const perVolt = chargePerVolt(totals, end, cutoffV, voltageErrorV);
+  const intervalS = intervalOf(trace);
+  const components: BudgetComponent[] = [
+    budgetPart(
+      'currentGain',
+      ((accuracy.currentGainPct / 100) * end.ah) / root3,
+      `${accuracy.currentGainPct} % of ${end.ah.toPrecision(5)} Ah, rectangular (${accuracy.source})`,
+    ),
+    budgetPart(
+      'currentOffset',
+      (accuracy.currentOffsetA * hours) / root3,
+      `${(accuracy.currentOffsetA * 1000).toPrecision(3)} mA over ${hours.toPrecision(4)} h, rectangular`,
+    ),
+    budgetPart(
+      'timeBase',
+      (accuracy.timePpm * 1e-6 * end.ah) / root3,
+      `${accuracy.timePpm} ppm of ${end.ah.toPrecision(5)} Ah, rectangular`,
+    ),
+  ];
+  components.push(
+    ...edgeComponents(totals, end),
+    ...endComponents(end, { voltageErrorV, perVolt, intervalS }),
+  );
+  const lead = leadOf(options.leadMohm, options.leadUncertaintyMohm);
+  if (lead.mohm > 0 && !isOpenEnd(end)) {
+    components.push(
+      budgetPart(
+        'leadResistance',
+        (lead.standardUncertaintyMohm / 1000) * meanCurrentA * perVolt,
+        `${lead.standardUncertaintyMohm.toPrecision(2)} mΩ of ${lead.mohm.toPrecision(4)} mΩ at ${meanCurrentA.toPrecision(4)} A, through |dQ/dV|`,
+      ),
+    );
+  }
+  components.push(
+    ...holeComponents(totals, end),
+    ...counterComponents(trace, end, { meanCurrentA, intervalS }),
+  );
   return components;
 }
 

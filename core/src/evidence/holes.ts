@@ -113,6 +113,70 @@ function edgeCurrents(trace: Trace, part: RowRange, row: number): [number, numbe
   return [pace(Math.max(part.from, row - 21), row - 1), pace(row, Math.min(part.to, row + 20))];
 }
 
+/** A hole with what its edges and the voltage say of it. */
+interface JudgedHole {
+  row: number;
+  before: Edge;
+  after: Edge;
+  fullAh: number;
+  counted: number | null;
+  says: ReturnType<typeof voltageSays>;
+}
+
+/** What may be counted for a hole, and on whose word. */
+function stepOf(
+  { row, before, after, fullAh, counted, says }: JudgedHole,
+  {
+    trace,
+    direction,
+    slopedHolds,
+    flatHolds,
+    counterStepAh,
+  }: {
+    trace: Trace;
+    direction: 1 | -1;
+    slopedHolds: boolean;
+    flatHolds: boolean;
+    counterStepAh: number;
+  },
+): HoleStep {
+  const { timeS, voltageV } = trace;
+  const at = { row, fromS: timeS[row - 1]!, toS: timeS[row]! };
+  const seconds = Math.round(at.toS - at.fromS);
+  const meanV = (voltageV[row - 1]! + voltageV[row]!) / 2;
+  const step = (witness: HoleWitness, ah: number, u: number, basis: string): HoleStep => ({
+    ...at,
+    witness,
+    ah,
+    wh: counted !== null || ah > 0 ? energyOf(trace, row, ah, meanV) : 0,
+    standardUncertaintyAh: u,
+    basis: `${seconds} s without readings, ${basis}`,
+  });
+  if (counted !== null)
+    return step(
+      'counter',
+      counted,
+      counterStepAh / Math.sqrt(6),
+      `counted by the instrument in steps of ${counterStepAh.toPrecision(2)} Ah`,
+    );
+  if (says === 'flowed' && slopedHolds)
+    return step(
+      'slope',
+      fullAh,
+      fullAh / (2 * Math.sqrt(3)),
+      `the voltage fell as if ${fullAh.toPrecision(3)} Ah had flowed; limits of half of it`,
+    );
+  if (says === 'flat' && flatHolds)
+    return step(
+      'small',
+      fullAh,
+      fullAh / Math.sqrt(3),
+      `too flat a voltage to tell; limits of all ${fullAh.toPrecision(3)} Ah`,
+    );
+  const charged = direction === 1 && after.voltageV - before.voltageV > CHARGED_V;
+  return step(charged ? 'charged' : 'nobody', 0, 0, 'nothing says what flowed');
+}
+
 /**
  * The holes inside stretches under load, and what may be counted for each (handbook, chapter 3):
  * the instrument’s own counter where it spans the hole; else, where the voltage bears witness that
@@ -166,42 +230,14 @@ export function holesWithin(
   const flat = open.filter(({ says }) => says === 'flat');
   const slopedHolds = sum(open) <= MOST_SLOPED_SHARE * whole;
   const flatHolds = slopedHolds && sum(flat) <= MOST_FLAT_SHARE * whole;
-  return judged.map(({ row, before, after, fullAh, counted, says }) => {
-    const at = { row, fromS: timeS[row - 1]!, toS: timeS[row]! };
-    const seconds = Math.round(at.toS - at.fromS);
-    const meanV = (voltageV[row - 1]! + voltageV[row]!) / 2;
-    const step = (witness: HoleWitness, ah: number, u: number, basis: string): HoleStep => ({
-      ...at,
-      witness,
-      ah,
-      wh: counted !== null || ah > 0 ? energyOf(trace, row, ah, meanV) : 0,
-      standardUncertaintyAh: u,
-      basis: `${seconds} s without readings, ${basis}`,
-    });
-    if (counted !== null)
-      return step(
-        'counter',
-        counted,
-        counter!.resolutionAh / Math.sqrt(6),
-        `counted by the instrument in steps of ${counter!.resolutionAh.toPrecision(2)} Ah`,
-      );
-    if (says === 'flowed' && slopedHolds)
-      return step(
-        'slope',
-        fullAh,
-        fullAh / (2 * Math.sqrt(3)),
-        `the voltage fell as if ${fullAh.toPrecision(3)} Ah had flowed; limits of half of it`,
-      );
-    if (says === 'flat' && flatHolds)
-      return step(
-        'small',
-        fullAh,
-        fullAh / Math.sqrt(3),
-        `too flat a voltage to tell; limits of all ${fullAh.toPrecision(3)} Ah`,
-      );
-    const charged = direction === 1 && after.voltageV - before.voltageV > CHARGED_V;
-    return step(charged ? 'charged' : 'nobody', 0, 0, 'nothing says what flowed');
-  });
+  const rules = {
+    trace,
+    direction,
+    slopedHolds,
+    flatHolds,
+    counterStepAh: counter?.resolutionAh ?? 0,
+  };
+  return judged.map((hole) => stepOf(hole, rules));
 }
 
 /** Energy of a hole's charge, Wh: the instrument’s counter where it counts energy alone. */

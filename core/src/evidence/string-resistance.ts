@@ -30,17 +30,12 @@ const STANDS_OUT_Z = 3.5;
 const SETTLED_S = 2;
 const LEAST_STEP = 0.25;
 
-/**
- * ΔV / ΔI of every cell between two loads of a string (handbook, chapters 3 and 4): the largest
- * step between two steady loads that follow each other. Null without cell voltages or such a step.
- */
-export function stringResistances(
-  trace: Trace,
+/** The largest step between two steady loads that follow each other; null without one. */
+function largestStep(
+  currentA: Float64Array,
+  timeS: Float64Array,
   sections: readonly Section[],
-  accuracy: Accuracy,
-): StringResistances | null {
-  const { currentA, cellVoltagesV, timeS } = trace;
-  if (!currentA || cellVoltagesV.length < 2) return null;
+): { low: Level; high: Level; step: number } | null {
   let best: { low: Level; high: Level; step: number } | null = null;
   for (const section of sections) {
     if (section.kind !== 'discharge') continue;
@@ -55,6 +50,21 @@ export function stringResistances(
       if (!best || step > best.step) best = { low: a, high: b, step };
     }
   }
+  return best;
+}
+
+/**
+ * ΔV / ΔI of every cell between two loads of a string (handbook, chapters 3 and 4): the largest
+ * step between two steady loads that follow each other. Null without cell voltages or such a step.
+ */
+export function stringResistances(
+  trace: Trace,
+  sections: readonly Section[],
+  accuracy: Accuracy,
+): StringResistances | null {
+  const { currentA, cellVoltagesV, timeS } = trace;
+  if (!currentA || cellVoltagesV.length < 2) return null;
+  const best = largestStep(currentA, timeS, sections);
   if (!best) return null;
   const { low, high, step } = best;
   const before = rowsOf(low.to, low.from, -1);

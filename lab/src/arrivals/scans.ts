@@ -6,7 +6,8 @@ import {
   summariseCodes,
 } from '@dusk-tally/core/arrivals';
 import { z } from 'zod';
-import { found, LabError, procedure, question } from '../shared';
+import type { CellRow, LotRow, Transaction } from '@dusk-tally/store';
+import { type Actor, found, type Lab, LabError, procedure, question } from '../shared';
 import { loadClaim, numberCells, openLot, takeBatch } from '../lots';
 import { codeReaders } from './code-rules';
 import { MOST_CELLS } from './lots';
@@ -17,6 +18,69 @@ export interface ScanResult {
   cell: { id: number; number: string } | null;
   reading: CodeReading;
   sentence: string;
+}
+
+const SLIM = ['id', 'lotId', 'number', 'label'] as const;
+
+/** The cell a new code goes to: the one that was named, the first without a code, or one more. */
+async function targetCell(
+  lab: Lab,
+  lot: Pick<LotRow, 'id' | 'quantity'>,
+  { cellId, mayAdd }: { cellId: number | null; mayAdd: boolean },
+  transaction: Transaction,
+): Promise<CellRow | null> {
+  const { cells, lots } = lab.store;
+  const slim = { transaction, columns: [...SLIM] };
+  if (cellId !== null)
+    return found(await cells.one({ lotId: lot.id, id: cellId }, slim), 'That cell of the lot');
+  const free = await cells.one(
+    { lotId: lot.id, label: null },
+    { ...slim, order: [['position', 'ASC']] },
+  );
+  if (free || !mayAdd) return free;
+  if (lot.quantity >= MOST_CELLS)
+    throw new LabError('invalid', `Expected at most ${MOST_CELLS} cells in a lot.`);
+  const added = await numberCells(lab, lot.id, [{}], transaction);
+  await lots.update({ quantity: lot.quantity + 1 }, { id: lot.id }, transaction);
+  return cells.one({ id: added!.ids[0]! }, slim);
+}
+
+/** The code of a scan. @throws LabError where it holds none, or too much. */
+function codeIn(text: string): string {
+  const code = normaliseCode(text);
+  if (code === '') throw new LabError('invalid', 'Expected a code; the scan was empty.');
+  if (code.length > 60)
+    throw new LabError(
+      'invalid',
+      `Expected a code of at most 60 characters; the scan has ${code.length}. Two scans in one?`,
+    );
+  return code;
+}
+
+/** Marks all cells that carry one code. */
+async function markCopied(
+  lab: Lab,
+  actor: Actor,
+  code: string,
+  cells: readonly Pick<CellRow, 'id' | 'number' | 'lotId'>[],
+  transaction: Transaction,
+): Promise<void> {
+  const note = `${code} stands on ${cells.map((cell) => cell.number).join(' and ')}`;
+  for (const cell of cells)
+    await lab.store.arrivals.inspections.insert(
+      {
+        lotId: cell.lotId,
+        cellId: cell.id,
+        act: 'finding',
+        code: 'copiedCode',
+        findingId: null,
+        note,
+        before: null,
+        personId: actor.id,
+        at: lab.now(),
+      },
+      transaction,
+    );
 }
 
 /**
@@ -39,13 +103,7 @@ export const scanCode = procedure({
   }),
   run: async ({ lab, actor, input, transaction, audit, changed }): Promise<ScanResult> => {
     const { store } = lab;
-    const code = normaliseCode(input.text);
-    if (code === '') throw new LabError('invalid', 'Expected a code; the scan was empty.');
-    if (code.length > 60)
-      throw new LabError(
-        'invalid',
-        `Expected a code of at most 60 characters; the scan has ${code.length}. Two scans in one?`,
-      );
+    const code = codeIn(input.text);
     const lot = await openLot(lab, input.lotId, transaction, true);
     const reading = readCode(code, await codeReaders(lab, transaction), {
       arrivedOn: lot.arrivedOn,
@@ -55,12 +113,14 @@ export const scanCode = procedure({
       cell: ScanResult['cell'],
       sentence: string,
     ): ScanResult => ({ outcome, cell, reading, sentence });
-    const slim = {
-      transaction,
-      columns: ['id', 'number', 'label'] as ('id' | 'number' | 'label')[],
-    };
-    const carrying = await store.cells.find({ lotId: lot.id, label: code }, slim);
-    const byNumber = await store.cells.one({ lotId: lot.id, number: code }, slim);
+    const carrying = await store.cells.find(
+      { lotId: lot.id, label: code },
+      { transaction, columns: [...SLIM] },
+    );
+    const byNumber = await store.cells.one(
+      { lotId: lot.id, number: code },
+      { transaction, columns: [...SLIM] },
+    );
     if (byNumber) return result('again', byNumber, `${byNumber.number} found by its number.`);
     if (!(await takeBatch(lab, input.clientKey, transaction)))
       return result('again', carrying[0] ?? null, `${code} was taken already.`);
@@ -77,7 +137,7 @@ export const scanCode = procedure({
         `${carrying[0]!.number} carries this code already. The same cell again, or a copied label on another?`,
       );
     }
-    const target = await targetCell();
+    const target = await targetCell(lab, lot, input, transaction);
     if (!target)
       return result(
         'asks',
@@ -96,21 +156,7 @@ export const scanCode = procedure({
       transaction,
     );
     if (outcome === 'copied')
-      for (const cell of [target, ...carrying])
-        await store.arrivals.inspections.insert(
-          {
-            lotId: lot.id,
-            cellId: cell.id,
-            act: 'finding',
-            code: 'copiedCode',
-            findingId: null,
-            note: `${code} stands on ${[target, ...carrying].map((c) => c.number).join(' and ')}`,
-            before: null,
-            personId: actor.id,
-            at: lab.now(),
-          },
-          transaction,
-        );
+      await markCopied(lab, actor, code, [target, ...carrying], transaction);
     changed({
       what: 'codes',
       lotId: lot.id,
@@ -130,24 +176,6 @@ export const scanCode = procedure({
         ? `${target.number} carries a copy of the code of ${carrying[0]!.number}; both are marked.`
         : `${target.number} has its code.`,
     );
-
-    async function targetCell() {
-      if (input.cellId !== null)
-        return found(
-          await store.cells.one({ lotId: lot.id, id: input.cellId }, slim),
-          'That cell of the lot',
-        );
-      const free = await store.cells.one(
-        { lotId: lot.id, label: null },
-        { ...slim, order: [['position', 'ASC']] },
-      );
-      if (free || !input.mayAdd) return free;
-      if (lot.quantity >= MOST_CELLS)
-        throw new LabError('invalid', `Expected at most ${MOST_CELLS} cells in a lot.`);
-      const added = await numberCells(lab, lot.id, [{}], transaction);
-      await store.lots.update({ quantity: lot.quantity + 1 }, { id: lot.id }, transaction);
-      return store.cells.one({ id: added!.ids[0]! }, slim);
-    }
   },
 });
 

@@ -1,5 +1,5 @@
 import { ALARM_ACTIONS } from '@dusk-tally/core/bench';
-import type { BenchRunRow } from '@dusk-tally/store';
+import type { BenchLiveRow, BenchRunRow } from '@dusk-tally/store';
 import type { Lab } from '../shared';
 import { progressOf } from './run-progress';
 import type { AlarmView } from './open-alarms';
@@ -43,6 +43,49 @@ export interface LiveRun {
   worst: string | null;
 }
 
+type Named = 'cell' | 'lot' | 'recipe' | 'openAlarms' | 'worst';
+
+/** Where a run stands by the last that was heard of it. */
+function standingOf(run: BenchRunRow, at: BenchLiveRow | null, now: Date): Omit<LiveRun, Named> {
+  const progress = progressOf(run, at);
+  const step = run.program[at?.step ?? 0];
+  const everyMs = Math.max(1000, (run.limits.intervalS / run.speed) * 1000);
+  const isOver = run.state === 'ended' || run.state === 'stored';
+  const sinceStartS = run.startedAt ? (now.getTime() - run.startedAt.getTime()) / 1000 : 0;
+  const leftS = run.driven ? progress.leftS : Math.max(0, progress.leftS - sinceStartS);
+  return {
+    id: run.id,
+    lotId: run.lotId,
+    driven: run.driven,
+    state: run.state,
+    phase: isOver ? 'ended' : (at?.phase ?? (run.driven ? 'waiting' : 'running')),
+    step: Math.min(at?.step ?? 0, run.program.length - 1),
+    steps: run.program.length,
+    stepKind: step?.kind ?? 'rest',
+    asks: step?.kind === 'measure' && at?.phase === 'running' ? step.what : null,
+    lastSeq: at?.lastSeq ?? 0,
+    timeS: at?.timeS ?? sinceStartS,
+    voltageV: at?.voltageV ?? null,
+    currentA: at?.currentA ?? null,
+    temperatureC: at?.temperatureC ?? null,
+    stepAh: at?.stepAh ?? 0,
+    expectedAh: progress.expectedAh,
+    share: progress.share,
+    finishAt: isOver ? null : new Date(now.getTime() + leftS * 1000).toISOString(),
+    startedAt: run.startedAt?.toISOString() ?? null,
+    endReason: run.endReason,
+    completed: run.completed,
+    speed: run.speed,
+    isSilent:
+      run.driven &&
+      !isOver &&
+      at !== null &&
+      now.getTime() - at.receivedAt.getTime() > OLD_INTERVALS * everyMs + 3000,
+    runId: run.runId,
+  };
+}
+
+/** Runs as the board shows them, by their number. */
 export async function liveRuns(
   lab: Lab,
   rows: readonly BenchRunRow[],
@@ -80,50 +123,16 @@ export async function liveRuns(
   );
   return new Map(
     rows.map((run): [number, LiveRun] => {
-      const at = live.get(run.id) ?? null;
-      const progress = progressOf(run, at);
-      const step = run.program[at?.step ?? 0];
       const mine = alarms.filter(({ benchRunId }) => benchRunId === run.id);
-      const everyMs = Math.max(1000, (run.limits.intervalS / run.speed) * 1000);
-      const isOver = run.state === 'ended' || run.state === 'stored';
-      const sinceStartS = run.startedAt ? (now.getTime() - run.startedAt.getTime()) / 1000 : 0;
-      const leftS = run.driven ? progress.leftS : Math.max(0, progress.leftS - sinceStartS);
       return [
         run.id,
         {
-          id: run.id,
           cell: numbers.get(run.cellId) ?? '',
           lot: codes.get(run.lotId) ?? '',
-          lotId: run.lotId,
           recipe: recipeName.get(run.recipeVersionId) ?? '',
-          driven: run.driven,
-          state: run.state,
-          phase: isOver ? 'ended' : (at?.phase ?? (run.driven ? 'waiting' : 'running')),
-          step: Math.min(at?.step ?? 0, run.program.length - 1),
-          steps: run.program.length,
-          stepKind: step?.kind ?? 'rest',
-          asks: step?.kind === 'measure' && at?.phase === 'running' ? step.what : null,
-          lastSeq: at?.lastSeq ?? 0,
-          timeS: at?.timeS ?? sinceStartS,
-          voltageV: at?.voltageV ?? null,
-          currentA: at?.currentA ?? null,
-          temperatureC: at?.temperatureC ?? null,
-          stepAh: at?.stepAh ?? 0,
-          expectedAh: progress.expectedAh,
-          share: progress.share,
-          finishAt: isOver ? null : new Date(now.getTime() + leftS * 1000).toISOString(),
-          startedAt: run.startedAt?.toISOString() ?? null,
-          endReason: run.endReason,
-          completed: run.completed,
-          speed: run.speed,
-          isSilent:
-            run.driven &&
-            !isOver &&
-            at !== null &&
-            now.getTime() - at.receivedAt.getTime() > OLD_INTERVALS * everyMs + 3000,
-          runId: run.runId,
           openAlarms: mine.length,
           worst: ALARM_ACTIONS.find((action) => mine.some((one) => one.action === action)) ?? null,
+          ...standingOf(run, live.get(run.id) ?? null, now),
         },
       ];
     }),

@@ -6,7 +6,7 @@ import {
   type Span,
 } from '@dusk-tally/core/bench';
 import { attendedSpans, momentIn } from '@dusk-tally/core/units';
-import type { BenchJobRow, Transaction } from '@dusk-tally/store';
+import type { BenchJobRow, RecipeVersionRow, Transaction } from '@dusk-tally/store';
 import { labTimeZone } from '../lots';
 import type { Lab } from '../shared';
 import { type BenchChannel, benchChannels } from './bench-channels';
@@ -52,6 +52,44 @@ export async function newestVoltages(
   return newest;
 }
 
+/** Jobs as the planner takes them, and those whose recipe cannot run with their lot. */
+function plannedJobs(
+  jobs: readonly BenchJobRow[],
+  given: {
+    conditions: ReadonlyMap<number, LotConditions>;
+    versions: ReadonlyMap<number, RecipeVersionRow>;
+    voltages: ReadonlyMap<number, number>;
+    known: ReadonlySet<number>;
+    channels: readonly BenchChannel[];
+    dueS: (day: string) => number;
+  },
+): Pick<BenchProblem, 'courses' | 'unfit'> & { planned: PlannedJob[] } {
+  const { conditions, versions, voltages, known, channels, dueS } = given;
+  const courses = new Map<number, JobCourse>();
+  const unfit: BenchProblem['unfit'] = [];
+  const planned: PlannedJob[] = [];
+  for (const job of jobs) {
+    const own = conditions.get(job.lotId)!;
+    const course = jobCourse(versions.get(job.recipeVersionId)!, own, {
+      voltageV: voltages.get(job.cellId) ?? null,
+      isKnown: known.has(job.cellId),
+    });
+    courses.set(job.id, course);
+    if (course.problem) {
+      unfit.push({ job: job.id, reason: course.problem });
+      continue;
+    }
+    planned.push({
+      id: job.id,
+      legs: legsOf(course, own, channels),
+      releaseS: 0,
+      dueS: job.dueOn ? dueS(job.dueOn) : null,
+      priority: job.priority,
+    });
+  }
+  return { courses, unfit, planned };
+}
+
 /** Everything the planner needs, from now on: jobs that wait, channels with what runs on them, hours. */
 export async function loadProblem(lab: Lab, transaction?: Transaction): Promise<BenchProblem> {
   const { store } = lab;
@@ -88,28 +126,14 @@ export async function loadProblem(lab: Lab, transaction?: Transaction): Promise<
       )
     ).map((row) => [row.id, row]),
   );
-  const courses = new Map<number, JobCourse>();
-  const unfit: BenchProblem['unfit'] = [];
-  const planned: PlannedJob[] = [];
-  for (const job of jobs) {
-    const own = conditions.get(job.lotId)!;
-    const course = jobCourse(versions.get(job.recipeVersionId)!, own, {
-      voltageV: voltages.get(job.cellId) ?? null,
-      isKnown: known.has(job.cellId),
-    });
-    courses.set(job.id, course);
-    if (course.problem) {
-      unfit.push({ job: job.id, reason: course.problem });
-      continue;
-    }
-    planned.push({
-      id: job.id,
-      legs: legsOf(course, own, channels),
-      releaseS: 0,
-      dueS: job.dueOn ? (momentIn(timeZone, job.dueOn, DAY_MIN) - now.getTime()) / 1000 : null,
-      priority: job.priority,
-    });
-  }
+  const { courses, unfit, planned } = plannedJobs(jobs, {
+    conditions,
+    versions,
+    voltages,
+    known,
+    channels,
+    dueS: (day) => (momentIn(timeZone, day, DAY_MIN) - now.getTime()) / 1000,
+  });
   const taken = new Map<number, Span[]>();
   for (const run of active) {
     if (run.channelId === null) continue;

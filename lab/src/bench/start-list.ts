@@ -9,6 +9,7 @@ import {
   leadLoss,
   type LeadLoss,
   limitedToReach,
+  type Reach,
   reachOf,
   START_QUESTIONS,
   type StartQuestion,
@@ -78,12 +79,12 @@ async function earlierAnswers(
   );
 }
 
-export async function gather(
+/** Everything a start hangs on, as it is now. @throws LabError where the recipe cannot run with the cell. */
+async function loadStart(
   lab: Lab,
-  actorId: number,
-  { jobId, channelId, counterAh }: { jobId: number; channelId: number; counterAh: number | null },
+  { jobId, channelId }: { jobId: number; channelId: number },
   transaction?: Transaction,
-): Promise<Gathered> {
+) {
   const { store } = lab;
   const now = lab.now();
   const job = found(await store.bench.jobs.one({ id: jobId }, { transaction }), 'That job');
@@ -119,6 +120,72 @@ export async function gather(
     settings.ambientAt && now.getTime() - settings.ambientAt.getTime() < AMBIENT_GOOD_MS
       ? settings.ambientC
       : null;
+  return {
+    now,
+    job,
+    channel,
+    cell,
+    lot,
+    model,
+    recipe,
+    conditions,
+    arrival,
+    attendedForS,
+    voltageV,
+    isKnown,
+    course,
+    onChannel,
+    ambientC: freshAmbient,
+    driven,
+  };
+}
+
+type Loaded = Awaited<ReturnType<typeof loadStart>>;
+
+/** The run a start would make. */
+function rowOf(
+  { now, job, channel, recipe, conditions, course, ambientC, driven }: Loaded,
+  reach: Reach,
+): Gathered['row'] {
+  return {
+    jobId: job.id,
+    cellId: job.cellId,
+    lotId: job.lotId,
+    channelId: channel.id,
+    recipeVersionId: recipe.id,
+    program: course.program.map((step) => limitedToReach(step, reach)),
+    limits: {
+      highV: conditions.chargeV,
+      lowV: conditions.lowV,
+      ambientC: ambientC ?? 25,
+      intervalS: channel.limits.reportS,
+    },
+    driven,
+    state: driven ? 'ready' : 'running',
+    agent: null,
+    speed: 1,
+    chemistry: conditions.chemistry,
+    expectedAh: conditions.ratedAh,
+    startSoc: course.stateOfCharge,
+    ambientC,
+    startedAt: driven ? null : now,
+    endedAt: null,
+    endReason: null,
+    completed: null,
+    runId: null,
+  };
+}
+
+/** What is known, asked and said before a start, and the run it would make. */
+export async function gather(
+  lab: Lab,
+  actorId: number,
+  { jobId, channelId, counterAh }: { jobId: number; channelId: number; counterAh: number | null },
+  transaction?: Transaction,
+): Promise<Gathered> {
+  const loaded = await loadStart(lab, { jobId, channelId }, transaction);
+  const { job, channel, cell, lot, model, recipe, conditions, arrival, course } = loaded;
+  const { onChannel, ambientC, voltageV, isKnown, attendedForS, driven } = loaded;
   const facts = {
     program: course.program,
     purpose: recipe.purpose,
@@ -130,7 +197,7 @@ export async function gather(
     voltageV,
     lowV: conditions.lowV,
     highV: conditions.chargeV + 0.02,
-    ambientC: freshAmbient,
+    ambientC,
     claimTemperatureC: conditions.claimTemperatureC,
     counterAh,
     course: onChannel,
@@ -163,37 +230,11 @@ export async function gather(
       }),
       torqueNm: model.terminalTorqueNm,
       durationS: courseS(onChannel),
-      ambientC: freshAmbient,
+      ambientC,
       voltageV,
       isCharging: charges(course.program),
     },
-    row: {
-      jobId,
-      cellId: cell.id,
-      lotId: lot.id,
-      channelId: channel.id,
-      recipeVersionId: recipe.id,
-      program: course.program.map((step) => limitedToReach(step, reach)),
-      limits: {
-        highV: conditions.chargeV,
-        lowV: conditions.lowV,
-        ambientC: freshAmbient ?? 25,
-        intervalS: channel.limits.reportS,
-      },
-      driven,
-      state: driven ? 'ready' : 'running',
-      agent: null,
-      speed: 1,
-      chemistry: conditions.chemistry,
-      expectedAh: conditions.ratedAh,
-      startSoc: course.stateOfCharge,
-      ambientC: freshAmbient,
-      startedAt: driven ? null : now,
-      endedAt: null,
-      endReason: null,
-      completed: null,
-      runId: null,
-    },
+    row: rowOf(loaded, reach),
   };
 }
 

@@ -1,8 +1,55 @@
 import { ACTIVE_RUN_STATES, START_QUESTIONS, type StartQuestion } from '@dusk-tally/core/bench';
+import type { Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
 import { openLot, requireOpenGate } from '../lots';
-import { found, LabError, procedure } from '../shared';
-import { gather, SET_HOLDS_MS, startInput } from './start-list';
+import { found, type Lab, LabError, procedure } from '../shared';
+import { gather, SET_HOLDS_MS, startInput, type StartList } from './start-list';
+
+interface Answer {
+  question: StartQuestion;
+  answeredFor: 'cell' | 'set';
+}
+
+/** @throws LabError where a question is open, or answered for a set it was never answered for. */
+function requireAnswers(list: StartList, answers: readonly Answer[]): void {
+  const open = list.questions.filter(
+    ({ question }) => !answers.some((one) => one.question === question),
+  );
+  if (open.length > 0)
+    throw new LabError(
+      'invalid',
+      `Not answered yet: ${open.map(({ words }) => words).join('; ')}.`,
+    );
+  const unknown = list.questions.find(
+    ({ question, known }) =>
+      !known && answers.some((one) => one.question === question && one.answeredFor === 'set'),
+  );
+  if (unknown)
+    throw new LabError(
+      'invalid',
+      `Not answered for these cells yet: ${unknown.words}. Answers for like cells hold for ${SET_HOLDS_MS / 3_600_000} hours, for the one who gave them.`,
+    );
+}
+
+/** Locks the channel: two starts on it come one after the other. @throws LabError where something runs on it. */
+async function requireFree(
+  lab: Lab,
+  channel: StartList['channel'],
+  transaction: Transaction,
+): Promise<void> {
+  await lab.store.meters.channels.one({ id: channel.id }, { transaction, forUpdate: true });
+  const taken = await lab.store.bench.runs.one(
+    { channelId: channel.id, state: ACTIVE_RUN_STATES },
+    { transaction },
+  );
+  if (taken) {
+    const other = await lab.store.cells.one({ id: taken.cellId }, { transaction });
+    throw new LabError(
+      'conflict',
+      `${channel.title} is taken: ${other?.number ?? 'another cell'} runs on it.`,
+    );
+  }
+}
 
 /** Starts a job: everything asked was answered, and nothing stands against it. */
 export const startJob = procedure({
@@ -42,37 +89,8 @@ export const startJob = procedure({
         'notAllowed',
         `${list.cell} may not start. ${stops.map(({ text }) => text).join(' ')}`,
       );
-    const open = list.questions.filter(
-      ({ question }) => !input.answers.some((one) => one.question === question),
-    );
-    if (open.length > 0)
-      throw new LabError(
-        'invalid',
-        `Not answered yet: ${open.map(({ words }) => words).join('; ')}.`,
-      );
-    const unknown = list.questions.find(
-      ({ question, known }) =>
-        !known &&
-        input.answers.some((one) => one.question === question && one.answeredFor === 'set'),
-    );
-    if (unknown)
-      throw new LabError(
-        'invalid',
-        `Not answered for these cells yet: ${unknown.words}. Answers for like cells hold for ${SET_HOLDS_MS / 3_600_000} hours, for the one who gave them.`,
-      );
-    // Locks the channel: two starts on it come one after the other.
-    await lab.store.meters.channels.one({ id: input.channelId }, { transaction, forUpdate: true });
-    const taken = await bench.runs.one(
-      { channelId: input.channelId, state: ACTIVE_RUN_STATES },
-      { transaction },
-    );
-    if (taken) {
-      const other = await lab.store.cells.one({ id: taken.cellId }, { transaction });
-      throw new LabError(
-        'conflict',
-        `${list.channel.title} is taken: ${other?.number ?? 'another cell'} runs on it.`,
-      );
-    }
+    requireAnswers(list, input.answers);
+    await requireFree(lab, list.channel, transaction);
     const run = await bench.runs.insert(
       {
         ...row,

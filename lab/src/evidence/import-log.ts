@@ -1,7 +1,7 @@
-import type { ChannelRow, InstrumentRow } from '@dusk-tally/store';
+import type { ChannelRow, InstrumentRow, LogFileRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
 import { type EffectiveClaim, labDay, loadClaim, openLot, requireOpenGate } from '../lots';
-import { found, isDuplicate, type Lab, LabError, procedure, workerOf } from '../shared';
+import { type Actor, found, isDuplicate, type Lab, LabError, procedure, workerOf } from '../shared';
 import type { ComputedLog, LogResult, LogTask } from '../compute';
 import { figureRow } from './figure-rows';
 import { testerAccuracy } from './instruments';
@@ -154,6 +154,36 @@ function traceRows({ blocks, pyramid }: Pick<ComputedLog, 'blocks' | 'pyramid'>)
   }));
 }
 
+/** Keeps what is known of a log’s file. @throws LabError where the same one was taken in meanwhile. */
+function storeFile(
+  lab: Lab,
+  actor: Actor,
+  input: { fileName: string; lotId: number },
+  { sha256, size }: { sha256: string; size: number },
+  transaction: Transaction,
+): Promise<LogFileRow> {
+  return lab.store.logFiles
+    .insert(
+      {
+        sha256,
+        name: input.fileName,
+        bytes: size,
+        lotId: input.lotId,
+        personId: workerOf(actor),
+        at: lab.now(),
+      },
+      transaction,
+    )
+    .catch((error: unknown) => {
+      if (isDuplicate(error))
+        throw new LabError(
+          'duplicate',
+          `${input.fileName} was taken in a moment ago. It was not stored again.`,
+        );
+      throw error;
+    });
+}
+
 /** Takes in one log for one cell: file hash, trace, figures and standing in one transaction, or nothing. */
 export const importLog = procedure({
   role: 'technician',
@@ -179,26 +209,7 @@ export const importLog = procedure({
     // Two who change what counts of one cell at once go one after the other.
     await openLot(lab, input.lotId, transaction, true);
     await requireOpenGate(lab, cell, input.despiteGate, transaction);
-    const file = await store.logFiles
-      .insert(
-        {
-          sha256,
-          name: input.fileName,
-          bytes: size,
-          lotId: input.lotId,
-          personId: workerOf(actor),
-          at: lab.now(),
-        },
-        transaction,
-      )
-      .catch((error: unknown) => {
-        if (isDuplicate(error))
-          throw new LabError(
-            'duplicate',
-            `${input.fileName} was taken in a moment ago. It was not stored again.`,
-          );
-        throw error;
-      });
+    const file = await storeFile(lab, actor, input, { sha256, size }, transaction);
     const run = await store.runs.insert(
       {
         cellId: cell.id,
@@ -221,22 +232,12 @@ export const importLog = procedure({
       transaction,
     );
     const place = { cellId: cell.id, lotId: input.lotId, runId: run.id, readingId: null };
+    const { leadMohm, leadUncertaintyMohm } = input;
+    const read = { sha256, instrumentId, channelId, leadMohm, leadUncertaintyMohm };
     // One connection takes the statements in turn; the next is put together while one is carried out.
     const blocks = store.evidence.insertTraceBlocks(run.id, traceRows(computed), transaction);
     const figures = store.figures.insertMany(
-      computed.figures.map(({ figure, cutoffV }) =>
-        figureRow(
-          figure,
-          { ...place, cutoffV },
-          {
-            sha256,
-            instrumentId,
-            channelId,
-            leadMohm: input.leadMohm,
-            leadUncertaintyMohm: input.leadUncertaintyMohm,
-          },
-        ),
-      ),
+      computed.figures.map(({ figure, cutoffV }) => figureRow(figure, { ...place, cutoffV }, read)),
       transaction,
     );
     await Promise.all([blocks, figures]);

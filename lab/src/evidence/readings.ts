@@ -3,7 +3,7 @@ import {
   type ReadingPurpose,
   usualPurpose,
 } from '@dusk-tally/core/arrivals';
-import type { ReadingKind } from '@dusk-tally/store';
+import type { InstrumentRow, ReadingKind, ReadingRow } from '@dusk-tally/store';
 import { medianOf, type TypedQuantityName, typedFigure } from '@dusk-tally/core/verdicts';
 import { z } from 'zod';
 import { found, LabError, procedure, question, workerOf } from '../shared';
@@ -102,6 +102,31 @@ export const readingsInput = z.object({
     .max(2000),
 });
 
+/** Figures of readings that are some of their own. */
+const figuresOf = (readings: readonly ReadingRow[], instrument: InstrumentRow | null) =>
+  readings.flatMap((reading) => {
+    // What a tester shows beside the charge checks it; it is no figure of its own.
+    if (reading.value === null || !isFigure(reading.kind)) return [];
+    const figure = typedFigure(reading.kind, {
+      value: reading.value,
+      decimals: reading.decimals,
+      repeats: reading.repeats,
+      probe: reading.probe,
+      ...meterAccuracy(instrument, reading.kind),
+    });
+    const place = {
+      cellId: reading.cellId,
+      lotId: reading.lotId,
+      runId: null,
+      readingId: reading.id,
+      cutoffV: null,
+    };
+    return figureRow(figure, place, {
+      clientKey: reading.clientKey,
+      instrumentId: reading.instrumentId,
+    });
+  });
+
 /**
  * Keeps typed readings. Sending the same ones again stores nothing twice, so a browser may
  * repeat a batch after a dropped connection.
@@ -158,31 +183,7 @@ export const recordReadings = procedure({
       { clientKey: fresh.map((reading) => reading.clientKey) },
       { transaction },
     );
-    await store.figures.insertMany(
-      stored.flatMap((reading) => {
-        // What a tester shows beside the charge checks it; it is no figure of its own.
-        if (reading.value === null || !isFigure(reading.kind)) return [];
-        const figure = typedFigure(reading.kind, {
-          value: reading.value,
-          decimals: reading.decimals,
-          repeats: reading.repeats,
-          probe: reading.probe,
-          ...meterAccuracy(instrument, reading.kind),
-        });
-        const place = {
-          cellId: reading.cellId,
-          lotId: input.lotId,
-          runId: null,
-          readingId: reading.id,
-          cutoffV: null,
-        };
-        return figureRow(figure, place, {
-          clientKey: reading.clientKey,
-          instrumentId: input.instrumentId,
-        });
-      }),
-      transaction,
-    );
+    await store.figures.insertMany(figuresOf(stored, instrument), transaction);
     await judgeThicknesses(lab, actor, input.lotId, stored, transaction);
     changed({ what: 'readings', lotId: input.lotId, cellIds });
     const numbers = new Map(cells.map((cell) => [cell.id, cell.number]));

@@ -1,10 +1,10 @@
 import { calibrationState } from '@dusk-tally/core/evidence';
 import { histogram, mean, standardDeviation } from '@dusk-tally/core/statistics';
 import { SHIPPED_SCHEME } from '@dusk-tally/core/verdicts';
-import type { Transaction } from '@dusk-tally/store';
+import type { InstrumentRow, PersonRow, Transaction } from '@dusk-tally/store';
 import { labTimeZone, loadClaim } from '../lots';
 import { found, type Lab } from '../shared';
-import { cellLines, standingFigures } from '../verdicts';
+import { type CellLine, cellLines, standingFigures } from '../verdicts';
 import { CAUTIONS, type ReportSnapshot } from '../compute';
 import {
   accuracyWords,
@@ -40,6 +40,51 @@ async function overdueChannels(lab: Lab, transaction: Transaction): Promise<Over
   };
 }
 
+/** Instruments and people some runs and readings were made with, in order of name. */
+async function whoAndWhat(
+  lab: Lab,
+  rows: readonly { instrumentId: number | null; personId: number }[],
+  transaction: Transaction,
+): Promise<{ instruments: InstrumentRow[]; people: Pick<PersonRow, 'id' | 'name'>[] }> {
+  const instrumentIds = [...new Set(rows.flatMap((row) => row.instrumentId ?? []))];
+  const personIds = [...new Set(rows.map((row) => row.personId))];
+  return {
+    instruments: await lab.store.instruments.find(
+      { id: instrumentIds },
+      { transaction, order: [['name', 'ASC']] },
+    ),
+    people: await lab.store.people.find(
+      { id: personIds },
+      { transaction, columns: ['id', 'name'] },
+    ),
+  };
+}
+
+/** Where the tested cells of the lot lie. */
+const positionOf = (tested: number, values: readonly number[]): ReportSnapshot['lotPosition'] => ({
+  tested,
+  mean: values.length > 0 ? mean(values) : null,
+  standardDeviation: values.length > 1 ? standardDeviation(values) : null,
+  minimum: values.length > 0 ? Math.min(...values) : null,
+  bins: histogram(values),
+});
+
+/** Runs of the capacities among some figures, by figure. */
+const capacityRunsOf = (
+  figures: readonly { id: number; quantity: string; runId: number | null }[],
+): ReadonlyMap<number, number> =>
+  new Map(
+    figures
+      .filter(({ quantity }) => quantity === 'capacity' || quantity === 'capacityAtClaim')
+      .flatMap((figure) => (figure.runId ? [[figure.id, figure.runId]] : [])),
+  );
+
+/** Place of a cell among the tested ones of its lot, the strongest first; null where it has none. */
+const rankOf = (line: CellLine, values: readonly number[]): number | null =>
+  line.capacityAh !== null && line.bound === 'exact' && line.comparable && line.held === null
+    ? values.filter((value) => value > line.capacityAh!).length + 1
+    : null;
+
 /** Gathers everything a report says, at this moment. */
 export async function makeSnapshot(
   lab: Lab,
@@ -57,29 +102,13 @@ export async function makeSnapshot(
   const figures = await standingFigures(lab, lot.id, request.cellIds, transaction);
   const overdue = await overdueChannels(lab, transaction);
   const timeZone = await labTimeZone(lab, transaction);
-  const capacityRuns = new Map<number, number>(
-    figures
-      .filter(({ quantity }) => quantity === 'capacity' || quantity === 'capacityAtClaim')
-      .flatMap((figure) => (figure.runId ? [[figure.id, figure.runId]] : [])),
-  );
+  const capacityRuns = capacityRunsOf(figures);
   const runs = await store.runs.find(
     { cellId: request.cellIds },
     { transaction, order: [['id', 'ASC']] },
   );
   const readings = await store.evidence.latestReadings(lot.id, request.cellIds, transaction);
-  const instrumentIds = new Set([...runs, ...readings].flatMap((row) => row.instrumentId ?? []));
-  const instruments =
-    instrumentIds.size > 0
-      ? await store.instruments.find(
-          { id: [...instrumentIds] },
-          { transaction, order: [['name', 'ASC']] },
-        )
-      : [];
-  const personIds = new Set([...runs, ...readings].map((row) => row.personId));
-  const people =
-    personIds.size > 0
-      ? await store.people.find({ id: [...personIds] }, { transaction, columns: ['id', 'name'] })
-      : [];
+  const { instruments, people } = await whoAndWhat(lab, [...runs, ...readings], transaction);
   const tested = lines.filter(
     (line) =>
       line.capacityAh !== null && line.bound === 'exact' && line.comparable && line.held === null,
@@ -87,20 +116,15 @@ export async function makeSnapshot(
   const values = tested.map((line) => line.capacityAh!);
   const arrivals = await store.arrivals.cells.find({ cellId: request.cellIds }, { transaction });
   const arrivalOf = new Map(arrivals.map((arrival) => [arrival.cellId, arrival]));
-  const order = [...values].sort((a, b) => b - a);
   const items = lines
     .filter((line) => wanted.has(line.id))
     .map((line) => {
       const runId = line.capacityFigureId ? capacityRuns.get(line.capacityFigureId) : undefined;
-      const rank =
-        line.capacityAh !== null && line.bound === 'exact' && line.comparable
-          ? order.indexOf(line.capacityAh) + 1
-          : null;
       return itemOf(
         line,
         figures.filter((figure) => figure.cellId === line.id),
         runs.find((run) => run.id === runId),
-        rank,
+        rankOf(line, values),
         arrivalOf.get(line.id),
         overdue,
         timeZone,
@@ -136,13 +160,7 @@ export async function makeSnapshot(
     decisionRule: ruleWords(settings.guardFactor),
     gradeScheme: `${SHIPPED_SCHEME.name}, version ${SHIPPED_SCHEME.version}`,
     items,
-    lotPosition: {
-      tested: tested.length,
-      mean: values.length > 0 ? mean(values) : null,
-      standardDeviation: values.length > 1 ? standardDeviation(values) : null,
-      minimum: values.length > 0 ? Math.min(...values) : null,
-      bins: histogram(values),
-    },
+    lotPosition: positionOf(tested.length, values),
     notTested: notTestedWords(items),
     cautions: CAUTIONS,
   };

@@ -37,6 +37,29 @@ interface Going {
 
 const DAY_S = 86_400;
 
+/** How badly a leg suits a channel at an hour: lost nights and scarce channels against length and what is due. */
+function scoreOf(
+  { jobs, channels, attended }: PlanningProblem,
+  { choices, weights, longest }: { choices: Choices; weights: DispatchWeights; longest: number },
+  { index, leg }: Going,
+  { atS, durationS }: { atS: number; durationS: number },
+): number {
+  const job = jobs[index]!;
+  const endS = atS + durationS;
+  const lost = Math.min(nextAttended(attended, endS) - endS, 3 * DAY_S);
+  const score =
+    (weights.waste * lost) / (durationS + lost) -
+    (weights.length * durationS) / longest +
+    (weights.scarcity * choices[index]![leg]!.length) / channels.length +
+    weights.noise[index]!;
+  if (job.dueS === null) return score;
+  let restS = durationS;
+  for (let next = leg + 1; next < job.legs.length; next++)
+    restS += job.legs[next]!.restBeforeS + job.legs[next]!.durationS[choices[index]![next]![0]!]!;
+  const slackDays = (job.dueS - atS - restS) / DAY_S;
+  return slackDays < 3 ? score - weights.urgency * job.priority * (1 - slackDays / 3) : score;
+}
+
 /**
  * Lets each channel, as it becomes free, take the leg that suits the hour best: one that ends
  * while somebody is there loses no night. Jobs with pinned legs and what finds no hour are left
@@ -82,21 +105,7 @@ export function dispatchPlan(
         if (readyS < soonest) soonest = readyS;
         continue;
       }
-      const endS = atS + durationS;
-      const lost = nextAttended(attended, endS) - endS;
-      let score =
-        (weights.waste * Math.min(lost, 3 * DAY_S)) / (durationS + Math.min(lost, 3 * DAY_S)) -
-        (weights.length * durationS) / longest +
-        (weights.scarcity * choices[index]![legIndex]!.length) / channels.length +
-        weights.noise[index]!;
-      if (job.dueS !== null) {
-        let restS = durationS;
-        for (let next = legIndex + 1; next < job.legs.length; next++)
-          restS +=
-            job.legs[next]!.restBeforeS + job.legs[next]!.durationS[choices[index]![next]![0]!]!;
-        const slackDays = (job.dueS - atS - restS) / DAY_S;
-        if (slackDays < 3) score -= weights.urgency * job.priority * (1 - slackDays / 3);
-      }
+      const score = scoreOf(problem, { choices, weights, longest }, going[i]!, { atS, durationS });
       if (score >= bestScore) continue;
       if (lines[channel]!.earliest(leg, durationS, atS, { attended, givenUpS: atS + 1 }) !== atS)
         continue;

@@ -178,6 +178,30 @@ function keptWhole(
   return kept;
 }
 
+/** The rows kept as a trace, its cells in their order. */
+function traceOf(
+  columns: ReadonlyMap<StoredColumn, Float64Array>,
+  known: Pick<Trace, 'decimals' | 'holes' | 'intervalS' | 'sums'>,
+): Trace {
+  const column = (name: StoredColumn) => columns.get(name) ?? null;
+  const cells = [...columns.keys()]
+    .filter((name) => /^cell\d+V$/.test(name))
+    .sort((a, b) => Number(a.slice(4, -1)) - Number(b.slice(4, -1)));
+  return {
+    ...known,
+    timeS: column('timeS')!,
+    voltageV: column('voltageV')!,
+    currentA: column('currentA'),
+    temperatureC: column('temperatureC'),
+    counterAh: column('counterAh'),
+    counterWh: column('counterWh'),
+    cellVoltagesV: cells.map((name) => column(name)!),
+    mode: storedMode(column('mode') ?? undefined),
+    step: column('step'),
+    startedAtMs: null,
+  };
+}
+
 /**
  * Brings a long trace down to rows that are few enough to compute with: one in so many, and all
  * of them round every step of the current. Charge and energy are summed over every row.
@@ -235,10 +259,6 @@ export function reduceTrace(
       }
     }
   }
-  const cells = reader.columns
-    .filter((name) => /^cell\d+V$/.test(name))
-    .sort((a, b) => Number(a.slice(4, -1)) - Number(b.slice(4, -1)));
-  const column = (name: StoredColumn) => columns.get(name) ?? null;
   return {
     rowOf,
     findings: [
@@ -248,22 +268,12 @@ export function reduceTrace(
         severity: 'note',
       },
     ],
-    trace: {
-      timeS: column('timeS')!,
-      voltageV: column('voltageV')!,
-      currentA: column('currentA'),
-      temperatureC: column('temperatureC'),
-      counterAh: column('counterAh'),
-      counterWh: column('counterWh'),
-      cellVoltagesV: cells.map((name) => column(name)!),
-      mode: storedMode(column('mode') ?? undefined),
-      step: column('step'),
-      holes: surveyed.holes,
+    trace: traceOf(columns, {
       decimals,
-      startedAtMs: null,
+      holes: surveyed.holes,
       intervalS: surveyed.intervalS,
       ...(counts ? { sums: { ah, wh, whPerOhm } } : {}),
-    },
+    }),
   };
 }
 
