@@ -64,6 +64,24 @@ export default tseslint.config(
     },
   },
   {
+    files: ['{core,lab,store,bench}/src/**/*.{ts,tsx}', 'scripts/**/*.ts'],
+    ignores: ['scripts/tests/**'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        { selector: 'ExportDefaultDeclaration', message: 'Named exports only.' },
+        {
+          selector: 'TSAsExpression > TSNeverKeyword',
+          message: 'A cast to never hides what is wrong: say what the type is.',
+        },
+        {
+          selector: 'TSAsExpression > TSAsExpression > TSUnknownKeyword',
+          message: 'A cast over unknown hides what is wrong: say what the type is, or read it.',
+        },
+      ],
+    },
+  },
+  {
     files: ['lab/src/compute/report-pdf/*.tsx'],
     rules: { 'local/function-length': ['error', { most: 120 }] },
   },

@@ -3,14 +3,18 @@ import {
   addJobs,
   changeBenchSettings,
   checkPlace,
+  listRecipes,
   moveJob,
   planAll,
   planBoard,
   planState,
+  retireRecipe,
+  saveRecipe,
   setChannelLimits,
   stopPlanning,
 } from '../src/bench';
 import { closeLab } from '../src';
+import { addModel, changeClaim } from '../src/arrivals';
 import { dueCalendar } from '../src/today';
 import { ABLE } from '../testing/bench-lab';
 import { failure } from '../testing/failure';
@@ -172,4 +176,43 @@ describe('planning', () => {
       ).message,
     ).toContain('begin before');
   });
+});
+
+it('a recipe that jobs wait for is not retired', async () => {
+  const { id } = await recipe('Claim check');
+  expect((await failure(retireRecipe(lab(), fresh.admin, { id }))).code).toBe('conflict');
+  const own = { name: 'Short lived', purpose: 'own' as const, attendedOnly: false };
+  const steps = (await recipe('Claim check')).steps;
+  const saved = await saveRecipe(lab(), fresh.admin, { ...own, steps });
+  await retireRecipe(lab(), fresh.admin, { id: saved.id });
+  expect((await listRecipes(lab(), fresh.admin, {})).map(({ name }) => name)).not.toContain(
+    'Short lived',
+  );
+});
+
+it('a lot without a capacity says so before anything is planned', async () => {
+  const model = await addModel(lab(), fresh.admin, {
+    name: 'Unknown',
+    chemistry: 'LFP',
+    format: 'prism',
+  });
+  const lot = await lab().store.lots.one({ id: lotId });
+  await lab().store.lots.update({ modelId: model.id }, { id: lotId });
+  await changeClaim(lab(), fresh.admin, {
+    lotId,
+    version: (await lab().store.lots.one({ id: lotId }))!.version,
+    claim: [],
+  });
+  expect(
+    (
+      await failure(
+        addJobs(lab(), technician, {
+          lotId,
+          cellIds: [cells[9]!.id],
+          recipeId: (await recipe('Claim check')).id,
+        }),
+      )
+    ).message,
+  ).toContain('claims no capacity');
+  expect(lot).not.toBeNull();
 });

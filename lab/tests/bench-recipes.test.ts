@@ -1,8 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { addModel, changeClaim } from '../src/arrivals';
 import {
   actorOfToken,
-  addJobs,
   beginParallelCharge,
   endParallelCharge,
   listRecipes,
@@ -10,22 +8,12 @@ import {
   makeToken,
   MOST_A_MINUTE,
   parallelCharges,
-  retireRecipe,
   revokeToken,
   saveRecipe,
 } from '../src/bench';
 import { NOW } from '../testing/bench-lab';
 import { failure } from '../testing/failure';
-import {
-  cells,
-  clock,
-  setClock,
-  fresh,
-  lab,
-  lotId,
-  recipe,
-  technician,
-} from '../testing/planning-lab';
+import { clock, setClock, fresh, lab, lotId, recipe, technician } from '../testing/planning-lab';
 
 describe('recipes', () => {
   it('ship with the app and keep every version', async () => {
@@ -153,40 +141,4 @@ it('a parallel bank that is full too early is said at once', async () => {
       )
     ).message,
   ).toContain('Compare the voltages');
-});
-
-it('a recipe that jobs wait for is not retired', async () => {
-  const { id } = await recipe('Claim check');
-  expect((await failure(retireRecipe(lab(), fresh.admin, { id }))).code).toBe('conflict');
-  await retireRecipe(lab(), fresh.admin, { id: (await recipe('Half rate')).id });
-  expect((await listRecipes(lab(), fresh.admin, {})).map(({ name }) => name)).not.toContain(
-    'Half rate',
-  );
-});
-
-it('a lot without a capacity says so before anything is planned', async () => {
-  const model = await addModel(lab(), fresh.admin, {
-    name: 'Unknown',
-    chemistry: 'LFP',
-    format: 'prism',
-  });
-  const lot = await lab().store.lots.one({ id: lotId });
-  await lab().store.lots.update({ modelId: model.id }, { id: lotId });
-  await changeClaim(lab(), fresh.admin, {
-    lotId,
-    version: (await lab().store.lots.one({ id: lotId }))!.version,
-    claim: [],
-  });
-  expect(
-    (
-      await failure(
-        addJobs(lab(), technician, {
-          lotId,
-          cellIds: [cells[9]!.id],
-          recipeId: (await recipe('Claim check')).id,
-        }),
-      )
-    ).message,
-  ).toContain('claims no capacity');
-  expect(lot).not.toBeNull();
 });

@@ -74,20 +74,20 @@ export const listModels = question({
 });
 
 /** What a data sheet says of the parts that never change a figure already computed. */
-const SHEET_FIELDS = [
-  'massG',
-  'massTolerancePct',
-  'sizeTolerancePct',
-  'thicknessMm',
-  'terminalType',
-  'terminalTorqueNm',
-  'acResistanceMohm',
-  'dcResistanceMohm',
-  'maxChargeA',
-  'maxDischargeA',
-  'restMinutes',
-  'taperIt',
-] as const;
+const SHEET_MASK = {
+  massG: true,
+  massTolerancePct: true,
+  sizeTolerancePct: true,
+  thicknessMm: true,
+  terminalType: true,
+  terminalTorqueNm: true,
+  acResistanceMohm: true,
+  dcResistanceMohm: true,
+  maxChargeA: true,
+  maxDischargeA: true,
+  restMinutes: true,
+  taperIt: true,
+} as const;
 
 /** Fills in what a data sheet says; rated values that figures hang on are not changed here. */
 export const completeModel = procedure({
@@ -95,19 +95,16 @@ export const completeModel = procedure({
   input: z.object({
     id: z.int(),
     version: z.int(),
-    sheet: modelInput
-      .pick(Object.fromEntries(SHEET_FIELDS.map((name) => [name, true])) as never)
-      .partial(),
+    sheet: modelInput.pick(SHEET_MASK).partial(),
   }),
   run: async ({ lab, input, transaction, audit, changed }): Promise<void> => {
     const { store } = lab;
     const { id, version } = input;
     const before = found(await store.cellModels.one({ id }, { transaction }), 'That cell model');
     const sheet = Object.fromEntries(
-      SHEET_FIELDS.filter((name) => name in input.sheet).map((name) => [
-        name,
-        (input.sheet as Record<string, unknown>)[name],
-      ]),
+      Object.keys(SHEET_MASK)
+        .filter((name) => name in input.sheet)
+        .map((name) => [name, (input.sheet as Record<string, unknown>)[name]]),
     ) as Partial<CellModelRow>;
     const updated = await store.cellModels.update(
       { ...sheet, version: version + 1 },

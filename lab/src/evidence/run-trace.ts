@@ -149,7 +149,7 @@ function joinLevels(parts: PyramidLevel[]): PyramidLevel {
     const whole = make(parts.reduce((sum, part) => sum + pick(part).length, 0));
     let at = 0;
     for (const part of parts) {
-      whole.set(pick(part) as never, at);
+      whole.set(pick(part) as ArrayLike<number>, at);
       at += pick(part).length;
     }
     return whole;

@@ -42,10 +42,13 @@ export function openConnection(settings: StoreSettings): Sequelize {
   } satisfies Options);
 }
 
+const isConnection = (value: unknown): value is Connection =>
+  typeof value === 'object' && value !== null && 'batch' in value;
+
 /** The driver's connection a transaction runs on, for what Sequelize cannot say. */
 export function driverOf(transaction: Transaction): Connection {
-  const { connection } = transaction as unknown as { connection?: Connection };
-  if (!connection) throw new Error('Expected a transaction that is under way.');
+  const connection = 'connection' in transaction ? transaction.connection : undefined;
+  if (!isConnection(connection)) throw new Error('Expected a transaction that is under way.');
   return connection;
 }
 

@@ -89,7 +89,7 @@ export class Table<Row extends object> {
 
   async find(where: Where<Row>, options: FindOptions<Row> = {}): Promise<Row[]> {
     if (holdsNowhere(where)) return [];
-    const rows = await this.model.findAll({
+    const rows: object[] = await this.model.findAll({
       where: conditionsOf(where),
       raw: true,
       transaction: this.session.of(options.transaction),
@@ -98,7 +98,7 @@ export class Table<Row extends object> {
       attributes: options.columns,
       lock: options.forUpdate ? Transaction.LOCK.UPDATE : undefined,
     });
-    return (rows as unknown as Record<string, unknown>[]).map((row) => this.read(row));
+    return rows.map((row) => this.read(row as Record<string, unknown>));
   }
 
   async one(where: Where<Row>, options: FindOptions<Row> = {}): Promise<Row | null> {

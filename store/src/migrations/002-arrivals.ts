@@ -1,4 +1,9 @@
-import { DataTypes, type QueryInterface, QueryTypes } from 'sequelize';
+import {
+  type ModelAttributeColumnOptions,
+  DataTypes,
+  type QueryInterface,
+  QueryTypes,
+} from 'sequelize';
 import {
   at,
   id,
@@ -11,7 +16,7 @@ import {
   version,
 } from './columns';
 
-const NEW_COLUMNS: [string, Record<string, object>][] = [
+const NEW_COLUMNS: [string, Record<string, ModelAttributeColumnOptions>][] = [
   [
     'cell_models',
     {
@@ -253,13 +258,13 @@ const APPEND_ONLY = [
 export async function up(queryInterface: QueryInterface): Promise<void> {
   for (const [table, columns] of NEW_COLUMNS)
     for (const [name, column] of Object.entries(columns))
-      await queryInterface.addColumn(table, name, column as never);
+      await queryInterface.addColumn(table, name, column);
   for (const [name, columns] of TABLES)
-    await queryInterface.createTable(name, columns as never, {
+    await queryInterface.createTable(name, columns, {
       charset: 'utf8mb4',
       engine: 'InnoDB',
     });
-  await queryInterface.addColumn('cells', 'packId', reference('packs', true) as never);
+  await queryInterface.addColumn('cells', 'packId', reference('packs', true));
   for (const [table, fields, unique] of INDEXES)
     await queryInterface.addIndex(table, fields, { unique: unique ?? false });
   await makeAppendOnly(queryInterface, APPEND_ONLY);

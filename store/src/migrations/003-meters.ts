@@ -1,4 +1,9 @@
-import { DataTypes, type QueryInterface, QueryTypes } from 'sequelize';
+import {
+  type ModelAttributeColumnOptions,
+  DataTypes,
+  type QueryInterface,
+  QueryTypes,
+} from 'sequelize';
 import {
   at,
   hash,
@@ -78,7 +83,7 @@ const TABLES: Tables = [
   ],
 ];
 
-const COLUMNS: [string, Record<string, object>][] = [
+const COLUMNS: [string, Record<string, ModelAttributeColumnOptions>][] = [
   [
     'runs',
     {
@@ -100,13 +105,13 @@ const COLUMNS: [string, Record<string, object>][] = [
 /** Lays channels and what is known of them; every tester that is here gets its first channel. */
 export async function up(queryInterface: QueryInterface): Promise<void> {
   for (const [name, columns] of TABLES)
-    await queryInterface.createTable(name, columns as never, {
+    await queryInterface.createTable(name, columns, {
       charset: 'utf8mb4',
       engine: 'InnoDB',
     });
   for (const [table, columns] of COLUMNS)
     for (const [name, column] of Object.entries(columns))
-      await queryInterface.addColumn(table, name, column as never);
+      await queryInterface.addColumn(table, name, column);
   await queryInterface.addIndex('channels', ['instrumentId', 'name'], { unique: true });
   await queryInterface.addIndex('runs', ['channelId', 'id']);
   await queryInterface.addIndex('log_mappings', ['shape', 'id']);

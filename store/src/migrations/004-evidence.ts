@@ -1,7 +1,7 @@
-import { DataTypes, type QueryInterface } from 'sequelize';
+import { type ModelAttributeColumnOptions, DataTypes, type QueryInterface } from 'sequelize';
 import { optional } from './columns';
 
-const COLUMNS: [string, Record<string, object>][] = [
+const COLUMNS: [string, Record<string, ModelAttributeColumnOptions>][] = [
   ['readings', { repeats: optional(DataTypes.TEXT), probe: optional(DataTypes.STRING(10)) }],
   ['runs', { leadUncertaintyMohm: optional(DataTypes.DOUBLE) }],
   ['cells', { retightenedAt: optional(DataTypes.DATE(3)) }],
@@ -11,5 +11,5 @@ const COLUMNS: [string, Record<string, object>][] = [
 export async function up(queryInterface: QueryInterface): Promise<void> {
   for (const [table, columns] of COLUMNS)
     for (const [name, column] of Object.entries(columns))
-      await queryInterface.addColumn(table, name, column as never);
+      await queryInterface.addColumn(table, name, column);
 }

@@ -239,7 +239,7 @@ const TABLES: Tables = [
 /** Lays the bench: recipes with those that ship, jobs, runs and their records, agents and tokens. */
 export async function up(queryInterface: QueryInterface): Promise<void> {
   for (const [name, columns] of TABLES)
-    await queryInterface.createTable(name, columns as never, {
+    await queryInterface.createTable(name, columns, {
       charset: 'utf8mb4',
       engine: 'InnoDB',
     });

@@ -37,7 +37,7 @@ const TABLES: Tables = [
 /** Load tests of strings, and which cell stood where in them. */
 export async function up(queryInterface: QueryInterface): Promise<void> {
   for (const [name, columns] of TABLES)
-    await queryInterface.createTable(name, columns as never, {
+    await queryInterface.createTable(name, columns, {
       charset: 'utf8mb4',
       engine: 'InnoDB',
     });

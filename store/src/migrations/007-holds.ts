@@ -48,7 +48,7 @@ const TABLES: Tables = [
 /** Results that may not reach a verdict by themselves, and runs given to another cell. */
 export async function up(queryInterface: QueryInterface): Promise<void> {
   for (const [name, columns] of TABLES)
-    await queryInterface.createTable(name, columns as never, {
+    await queryInterface.createTable(name, columns, {
       charset: 'utf8mb4',
       engine: 'InnoDB',
     });

@@ -1,4 +1,10 @@
-import { DataTypes, type QueryInterface, QueryTypes } from 'sequelize';
+import {
+  type DataType,
+  DataTypes,
+  type ModelAttributeColumnOptions,
+  type QueryInterface,
+  QueryTypes,
+} from 'sequelize';
 
 /** Shorthand for columns of migrations. */
 export const id = { type: DataTypes.INTEGER.UNSIGNED, primaryKey: true, autoIncrement: true };
@@ -8,9 +14,9 @@ export const version = {
   defaultValue: 1,
 };
 export const required = (type: unknown) =>
-  ({ type, allowNull: false }) as { type: string; allowNull: false };
+  ({ type: type as DataType, allowNull: false }) satisfies ModelAttributeColumnOptions;
 export const optional = (type: unknown) =>
-  ({ type, allowNull: true }) as { type: string; allowNull: true };
+  ({ type: type as DataType, allowNull: true }) satisfies ModelAttributeColumnOptions;
 export const at = required(DataTypes.DATE(3));
 export const json = required(DataTypes.TEXT('long'));
 export const hash = required(DataTypes.CHAR(64));
@@ -21,7 +27,7 @@ export const reference = (table: string, allowNull = false, key = 'id') => ({
   onDelete: 'RESTRICT',
 });
 
-export type Tables = [string, Record<string, object>][];
+export type Tables = [string, Record<string, ModelAttributeColumnOptions>][];
 
 /** Lets the database itself refuse a change or removal of rows. */
 export async function makeAppendOnly(

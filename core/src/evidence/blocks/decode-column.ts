@@ -17,7 +17,7 @@ export function decodeColumn(block: Uint8Array): Float64Array {
       `Expected a trace block of version ${BLOCK_VERSION}; found version ${block[0] ?? 'none'}.`,
     );
   }
-  const [, order, decimals, flags] = block as unknown as [number, number, number, number];
+  const [order, decimals, flags] = [block[1]!, block[2]!, block[3]!];
   const input = new ByteReader(block, 4);
   const n = input.whole();
   const shift = input.whole();

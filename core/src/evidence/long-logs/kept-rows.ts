@@ -17,8 +17,8 @@ export const widest = (a: Trace['decimals'], b: Trace['decimals']): Trace['decim
 
 export function joinArrays<T extends Float64Array | Uint8Array>(a: T, b: T): T {
   const whole = new (a.constructor as new (n: number) => T)(a.length + b.length);
-  whole.set(a as never, 0);
-  whole.set(b as never, a.length);
+  whole.set(a as ArrayLike<number>, 0);
+  whole.set(b as ArrayLike<number>, a.length);
   return whole;
 }
 

@@ -3,14 +3,15 @@ import { refuseForText, type ScannedRows } from './scanned-rows';
 /** Two stretches of rows as one; the room behind the first is used where there is enough. */
 function joined<T extends Float64Array | Uint8Array>(first: T, second: T): T {
   const total = first.length + second.length;
+  // eslint-disable-next-line no-restricted-syntax -- The constructor of an array says no more than Function.
   const Kind = first.constructor as unknown as {
     new (buffer: ArrayBufferLike, offset: number, n: number): T;
     new (n: number): T;
   };
   const room = (first.buffer.byteLength - first.byteOffset) / first.BYTES_PER_ELEMENT;
   const whole = room >= total ? new Kind(first.buffer, first.byteOffset, total) : new Kind(total);
-  if (room < total) whole.set(first as never, 0);
-  whole.set(second as never, first.length);
+  if (room < total) whole.set(first as ArrayLike<number>, 0);
+  whole.set(second as ArrayLike<number>, first.length);
   return whole;
 }
 

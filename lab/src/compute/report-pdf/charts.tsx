@@ -49,7 +49,7 @@ function Label({
       y={y}
       fill={INK.quiet}
       textAnchor={anchor}
-      style={{ fontSize: 7.5, fontFamily: FONT_STACK as unknown as string }}
+      style={{ fontSize: 7.5, fontFamily: FONT_STACK }}
     >
       {children}
     </SvgText>

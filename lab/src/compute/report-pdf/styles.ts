@@ -15,7 +15,7 @@ export const styles = StyleSheet.create({
   page: {
     padding: 46,
     paddingBottom: 58,
-    fontFamily: FONT_STACK as unknown as string,
+    fontFamily: FONT_STACK,
     fontSize: 9,
     color: INK.text,
     lineHeight: 1.4,
