@@ -87,22 +87,38 @@ test('24 cells are planned, one is moved, one is refused, one starts', async ({ 
   await expect(page.getByRole('alert').filter({ hasText: 'It does not fit there' })).toContainText(
     'past',
   );
-  // By dragging: as many pixels to the right as there is room.
-  await page.getByRole('button', { name: '3 days' }).click();
-  const later = board.getByRole('button', { name: /^B-0296,|^B-0299,|^B-0297,/ }).last();
-  await later.scrollIntoViewIfNeeded();
-  const named = (await later.getAttribute('aria-label'))!.slice(0, 6);
-  const box = (await later.boundingBox())!;
-  await page.mouse.move(box.x + 8, box.y + 10);
-  await page.mouse.down();
-  await page.mouse.move(box.x + 60, box.y + 10, { steps: 4 });
-  await page.mouse.move(box.x + 330, box.y + 10, { steps: 6 });
-  await page.mouse.up();
+  // By dragging: what ends last of all has room behind it, and none before now.
+  await page.getByRole('button', { name: '7 days' }).click();
+  const blocks = board.getByRole('button', { name: /^B-\d{4}, .* to / });
+  const edges = await blocks.evaluateAll((all) =>
+    all.map((one) => one.getBoundingClientRect().right),
+  );
+  const last = blocks.nth(edges.indexOf(Math.max(...edges)));
+  await last.scrollIntoViewIfNeeded();
+  const named = (await last.getAttribute('aria-label'))!.slice(0, 6);
+  const midnights = await board
+    .getByText(/^(Mon|Tue|Wed|Thu|Fri|Sat|Sun)\b/)
+    .evaluateAll((all) => all.map((one) => one.getBoundingClientRect().left));
+  const day = midnights[1]! - midnights[0]!;
+  const drag = async (pixels: number) => {
+    const box = (await board
+      .getByRole('button', { name: new RegExp(`^${named}, `) })
+      .boundingBox())!;
+    await page.mouse.move(box.x + 5, box.y + 10);
+    await page.mouse.down();
+    await page.mouse.move(box.x + 5 + pixels / 2, box.y + 10, { steps: 4 });
+    await page.mouse.move(box.x + 5 + pixels, box.y + 10, { steps: 6 });
+    await page.mouse.up();
+  };
+  // The same hour a day later is attended as the planned one is.
+  await drag(day);
   await expect(
-    board
-      .getByRole('button', { name: new RegExp(`^${named}.*put by hand`) })
-      .or(page.getByText(/It does not fit there/)),
+    board.getByRole('button', { name: new RegExp(`^${named}.*put by hand`) }),
   ).toBeVisible();
+  await expect(page.getByText(/It does not fit there/)).toBeHidden();
+  // Six hours before it was planned another cell is on that channel.
+  await drag(-1.25 * day);
+  await expect(page.getByText(/It does not fit there/)).toBeVisible();
   const [download] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('link', { name: 'Calendar file' }).click(),

@@ -53,6 +53,15 @@ function* hurt(bytes: Uint8Array, seed: number, count: number): Generator<Uint8A
   }
 }
 
+/** Whether a log is read at all. */
+function isRead(bytes: Uint8Array<ArrayBuffer>): boolean {
+  try {
+    return readLog(bytes).trace.timeS.length > 0;
+  } catch {
+    return false;
+  }
+}
+
 describe('hurt logs', () => {
   it.each(files)('%s: read or refused in words, never a crash or a hang', (name) => {
     let [read, refused] = [0, 0];
@@ -76,11 +85,14 @@ describe('hurt logs', () => {
         } else {
           expect(error.message).toMatch(/[Rr]ow \d+|file/);
           expect(error.message.length).toBeGreaterThan(20);
+          expect(() => readLog(bytes)).toThrow(error.message);
         }
         refused++;
       }
       expect(performance.now() - started).toBeLessThan(MOST_MS);
     }
-    expect(read + refused).toBe(60);
+    // Of a sound log some stay readable and some do not; what is no log never becomes one.
+    expect(read > 0).toBe(isRead(head(name)));
+    expect(refused).toBeGreaterThan(0);
   });
 });
