@@ -155,6 +155,37 @@ describe('records of runs', () => {
     expect((await tables.runs.one({ id: benchRunId }))!.state).toBe('ended');
   });
 
+  it.each<[string, object]>([
+    ['an alarm nobody knows', { code: 'smokeSeen', action: 'block', text: 'Smoke.' }],
+    [
+      'an alarm whose row cannot be written',
+      { code: 'heatOnCharge', action: 'block', text: 'Hot.' },
+    ],
+  ])('%s that blocks its cell blocks it all the same', async (_, alarm) => {
+    const cell = bench.cells[0]!.id;
+    const { inspections } = lab().store.arrivals;
+    const blocked = () => inspections.count({ cellId: cell, code: 'heater' });
+    const before = await blocked();
+    await lab().store.bench.alarms.insert({
+      benchRunId,
+      seq: 1,
+      cellId: cell,
+      code: 'clockJump',
+      action: 'tell',
+      text: 'there before',
+      at: NOW,
+      acknowledgedAt: null,
+      acknowledgedBy: null,
+    });
+    const answer = await send([
+      { ...reading(), kind: 'event', event: { event: 'alarm', ...alarm } },
+    ]);
+    expect(answer.acked).toEqual([{ run: benchRunId, seq: 1 }]);
+    expect(answer.refused).toHaveLength(1);
+    expect(await blocked()).toBe(before + 1);
+    expect((await lab().store.arrivals.cells.one({ cellId: cell }))!.gate).toBe('quarantined');
+  });
+
   it('they wait on Today until somebody saw them, and stay kept', async () => {
     const due = async () =>
       (await dueItems(lab(), await openLots(lab()))).find(({ kind }) => kind === 'setAside');

@@ -4,7 +4,7 @@ import type { BenchLiveRow, BenchRecordRow } from '@dusk-tally/store';
 import { procedure } from '../shared';
 import { SetAside } from './set-aside';
 import { anyBatch, type RefusedRecord, sortOut } from './record-schema';
-import { consequences } from './record-consequences';
+import { blockFirst, consequences } from './record-consequences';
 
 /**
  * Takes in records of runs, each exactly once: what is there already is passed over, what leaves a
@@ -46,6 +46,11 @@ export const takeRecords = procedure({
       if (taken.live.lastSeq > before.lastSeq) lives.push(taken.live);
       acked.push({ run: run.id, seq: taken.live.lastSeq });
       for (const refused of taken.refused) aside.add(refused);
+      const events = [
+        ...taken.rows.map(({ event }) => event),
+        ...taken.refused.map(({ body }) => (body as { event?: unknown }).event),
+      ];
+      await blockFirst(lab, run, events, aside, transaction);
       await consequences(lab, run, taken.rows, aside, transaction);
     }
     await bench.records.insertMany(rows, transaction);

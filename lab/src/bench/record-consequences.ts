@@ -1,5 +1,6 @@
 import type { BenchRecordRow, BenchRunRow, Transaction } from '@dusk-tally/store';
 import { type Lab, systemActor } from '../shared';
+import { z } from 'zod';
 import { closeRun } from './close-run';
 import { SetAside } from './set-aside';
 
@@ -45,7 +46,7 @@ async function blockHeater(
     );
 }
 
-/** What one event leads to: an alarm, a cell blocked for good, the run’s end. */
+/** What one event leads to beside a blocked cell: an alarm, the run’s end. */
 async function consequence(
   lab: Lab,
   run: RunOfBatch,
@@ -69,12 +70,46 @@ async function consequence(
       },
       transaction,
     );
-    if (action === 'block') await blockHeater(lab, run, text, transaction);
   }
   if (what?.event === 'ended') {
     const { reason: why, completed } = what;
     await closeRun(lab, run.id, { reason: why, completed, at }, transaction);
   }
+}
+
+/**
+ * Text of an alarm that blocks, in whatever else cannot be read: a cell that heats is blocked even
+ * where the record of it is of another version (handbook, Safety).
+ */
+export function blocksIn(event: unknown): string | null {
+  const alarm = blocking.safeParse(event).data;
+  return alarm ? (alarm.text ?? 'An alarm that could not be read says so.') : null;
+}
+
+const blocking = z.object({
+  event: z.literal('alarm'),
+  action: z.literal('block'),
+  text: z.string().optional().catch(undefined),
+});
+
+/** Blocks the cell first and by itself: nothing else that fails may undo it. */
+export async function blockFirst(
+  lab: Lab,
+  run: RunOfBatch,
+  events: readonly unknown[],
+  aside: SetAside,
+  transaction: Transaction,
+): Promise<void> {
+  const [text] = events.flatMap((event) => blocksIn(event) ?? []);
+  if (text === undefined) return;
+  const done = await lab.store.attempt(transaction, (inner) => blockHeater(lab, run, text, inner));
+  if (!done.ok)
+    aside.add({
+      run: run.id,
+      seq: null,
+      reason: `The cell could not be blocked: ${done.error.message}`,
+      body: text,
+    });
 }
 
 /** What new events lead to; where one of them cannot be followed it is set aside, and the rest goes on. */
