@@ -1,4 +1,7 @@
-/** A number of the lab's own series: `B-0017`, four digits or more. */
+/**
+ * A number of the lab's own series: `B-0017`, four digits or more.
+ * @example formatCellNumber('B', 17) // 'B-0017'
+ */
 export function formatCellNumber(prefix: string, sequence: number): string {
   return `${prefix}-${String(sequence).padStart(4, '0')}`;
 }

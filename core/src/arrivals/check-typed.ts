@@ -11,6 +11,7 @@ export type TypedColumn =
   | 'currentA'
   | 'durationH';
 
+/** What a typed figure is compared with: its column, its neighbours and what the claim says, in the column's own unit. */
 export interface TypedContext {
   /** Values already in the column, this cell's own left out. */
   others: number[];
@@ -20,6 +21,7 @@ export interface TypedContext {
   expected: number | null;
 }
 
+/** Why a typed figure is asked about before it is stored (handbook, chapter 1), in words that give the figure likely meant. */
 export interface Doubt {
   code:
     | 'out-of-range'

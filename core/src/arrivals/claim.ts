@@ -13,6 +13,7 @@ export const CLAIM_KINDS = [
   'quantity',
   'disputeWindow',
 ] as const;
+/** Code of one of the twelve kinds of claim (handbook, chapter 1). */
 export type ClaimKind = (typeof CLAIM_KINDS)[number];
 
 /** Conditions of a claim item; absent ones are inherited from the model, then the chemistry. */
@@ -36,6 +37,7 @@ export interface ClaimConditions {
   tolerancePct?: number;
   paysReturnFreight?: 'buyer' | 'supplier';
 }
+/** Name of one condition a claim may be tied to, such as the current or the cut-off. */
 export type ConditionName = keyof ClaimConditions;
 
 /** How a condition is asked for and shown. */
@@ -47,6 +49,7 @@ export interface ConditionSpec {
   choices?: Readonly<Record<string, string>> | null;
 }
 
+/** What one kind of claim is called, its unit, and which conditions it can carry. */
 export interface ClaimSpec {
   words: string;
   /** Null for an item in words. */
@@ -145,6 +148,7 @@ export const CLAIM_ITEMS: Readonly<Record<ClaimKind, ClaimSpec>> = {
   },
 };
 
+/** Each kind of claim as people say it. */
 export const CLAIM_WORDS = Object.fromEntries(
   CLAIM_KINDS.map((kind) => [kind, CLAIM_ITEMS[kind].words]),
 ) as Record<ClaimKind, string>;

@@ -11,8 +11,10 @@ export const GATES = [
   'open',
   'ready',
 ] as const;
+/** Whether a cell may go on a tester, as one of the states an allow-list is made of (handbook, Safety). */
 export type Gate = (typeof GATES)[number];
 
+/** Each state of the gate as people say it. */
 export const GATE_WORDS: Record<Gate, string> = {
   quarantined: 'in quarantine',
   discard: 'to discard',

@@ -1,9 +1,12 @@
 /** What a finding decides (handbook, chapter 1, "Inspection"), worst first. */
 export const SEVERITIES = ['stop', 'serious', 'note'] as const;
+/** How bad a finding is, from what is only noted to what puts a cell in quarantine. */
 export type Severity = (typeof SEVERITIES)[number];
 
+/** Shape of a cell's body; decides which findings can occur. */
 export type CellFormat = 'cylinder' | 'prism' | 'pouch';
 
+/** One thing an inspection can find, with its severity (handbook, chapter 1). */
 export interface FindingKind {
   code: string;
   severity: Severity;
@@ -90,6 +93,7 @@ export const FINDING_KINDS = [
   { code: 'ownersMarks', severity: 'note', words: 'previous owner’s marks' },
   { code: 'copiedCode', severity: 'note', words: 'code stands on another cell too' },
 ] as const satisfies readonly FindingKind[];
+/** Code of a thing an inspection can find. */
 export type FindingCode = (typeof FINDING_KINDS)[number]['code'];
 
 /** A finding's kind by its code. @throws RangeError for a code that is none. */
@@ -124,6 +128,7 @@ export const SWELLING = { notePct: 3, stopPct: 8 } as const;
  * Judges a measured thickness against the drawing.
  * @param thicknessMm measured, mm. @param drawingMm as drawn, mm.
  * @returns the finding it makes, or null; and the swelling in percent.
+ * @example judgeSwelling(75, 72) // { pct: 4.17, finding: 'slightlySwollen' }
  */
 export function judgeSwelling(
   thicknessMm: number,

@@ -1,6 +1,7 @@
 import { CHEMISTRIES, CHEMISTRY_PROFILES, type Chemistry } from '../chemistry';
 import type { CellFormat } from './inspection';
 
+/** What a pack's label says: volts, and ampere-hours or watt-hours. */
 export interface PackLabel {
   voltageV: number;
   /** One of both, or both. */
@@ -8,6 +9,7 @@ export interface PackLabel {
   energyWh: number | null;
 }
 
+/** One way the pack can be built: chemistry, S and P, Ah of one cell. */
 export interface PackCandidate {
   chemistry: Chemistry;
   series: number;

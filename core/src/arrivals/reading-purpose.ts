@@ -5,7 +5,9 @@ export const READING_PURPOSES = {
   stock: { words: 'in store', says: 'tells how it keeps on the shelf' },
   set: { words: 'for a set', says: 'tells how it stands among the cells of its set' },
 } as const;
+/** What a reading was taken for (handbook, chapter 4). */
 export type ReadingPurpose = keyof typeof READING_PURPOSES;
+/** The purposes in the order people meet them. */
 export const READING_PURPOSE_CODES = Object.keys(READING_PURPOSES) as ReadingPurpose[];
 
 /**

@@ -1,5 +1,6 @@
 import { CHEMISTRY_PROFILES, type Chemistry } from '../chemistry';
 
+/** The two ways labs treat a cell below its cut-off (handbook, chapter 1). */
 export type TriageSchool = 'careful' | 'recovery';
 
 /** A named, versioned way to sort cells by their first voltage (handbook, chapter 1). */
@@ -71,10 +72,13 @@ export const TRIAGE_PROTOCOLS: Record<TriageSchool, TriageProtocol> = {
 /** Below this a cell carries a mark for life, V (handbook, chapter 1). */
 export const DEEP_DISCHARGE_V = 1.0;
 
+/** How a watched recovery charge ended. */
 export type RecoveryOutcome = 'recovered' | 'noRise' | 'heat';
 
+/** What a cell's voltage on arrival leads to. */
 export type TriageOutcome = 'test' | 'waitsForLead' | 'recovering' | 'discard';
 
+/** What triage says of a cell, with its reason in a sentence. */
 export interface TriageResult {
   outcome: TriageOutcome;
   reason: string;
@@ -123,7 +127,10 @@ export function triageCell(
   };
 }
 
-/** Highest current of slow recovery, A. @param ratedAh null when no capacity is claimed. */
+/**
+ * Highest current of slow recovery, A. @param ratedAh null when no capacity is claimed.
+ * @example recoveryCurrentA(TRIAGE_PROTOCOLS.careful, 1.5) // 0.15
+ */
 export function recoveryCurrentA(protocol: TriageProtocol, ratedAh: number | null): number {
   if (protocol.mostIt === null || ratedAh === null) return protocol.mostA;
   return Math.min(protocol.mostA, protocol.mostIt * ratedAh);

@@ -1,5 +1,6 @@
 import { type Estimate, formatNumber } from '../units';
 
+/** Scale readings of a box and what it should weigh, g. */
 export interface BoxWeights {
   /** With and without the box, and of the box; g. Any two give the third. */
   grossG: number | null;
@@ -13,6 +14,7 @@ export interface BoxWeights {
   cellTolerancePct: number | null;
 }
 
+/** What the weight of a box says of the cells in it. */
 export interface BoxJudgement {
   netG: number | null;
   perCellG: number | null;

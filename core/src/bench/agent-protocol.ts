@@ -70,6 +70,7 @@ export interface RunCommand {
   by: string;
 }
 
+/** What an agent says when it asks for orders. */
 export interface AgentPoll {
   agent: string;
   /** Drawn anew at every start of the agent. */
@@ -82,6 +83,7 @@ export interface AgentPoll {
   done: number[];
 }
 
+/** What an agent is told to do. */
 export interface AgentOrders {
   start: Assignment[];
   commands: RunCommand[];
@@ -91,6 +93,7 @@ export interface AgentOrders {
   silenceLimitS: number;
 }
 
+/** Records of runs as an agent hands them in, in the order of their numbers. */
 export interface RecordBatch {
   agent: string;
   instance: string;
@@ -99,6 +102,7 @@ export interface RecordBatch {
   records: RunRecord[];
 }
 
+/** What the app has of a batch; a record is dropped from the agent's journal only after it. */
 export interface BatchAnswer {
   /** Per run: every number up to this one is stored. */
   acked: { run: number; seq: number }[];

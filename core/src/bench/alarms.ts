@@ -3,8 +3,10 @@ import type { ProgramStep } from './recipe';
 
 /** What an alarm does by itself, the worst first. */
 export const ALARM_ACTIONS = ['block', 'stop', 'pause', 'tell'] as const;
+/** What an alarm does: end the run and block the cell, end it, pause it, or only say so. */
 export type AlarmAction = (typeof ALARM_ACTIONS)[number];
 
+/** Every alarm with its title, what it does and what a person does about it (handbook, chapter 3 and Safety). */
 export const ALARMS = {
   heatOnCharge: {
     title: 'Hot on charge',
@@ -82,6 +84,7 @@ export const ALARMS = {
       'The disk of the bench computer is full or failing. The run was ended safely. Make room before the next.',
   },
 } as const satisfies Record<string, { title: string; action: AlarmAction; advice: string }>;
+/** Code of an alarm. */
 export type AlarmCode = keyof typeof ALARMS;
 
 /** An alarm of a run. */
@@ -92,6 +95,7 @@ export interface Alarm {
   text: string;
 }
 
+/** An alarm with the action its code stands for. */
 export const alarm = (code: AlarmCode, text: string): Alarm => ({
   code,
   action: ALARMS[code].action,
@@ -100,9 +104,11 @@ export const alarm = (code: AlarmCode, text: string): Alarm => ({
 
 /** Hottest a cell may get on charge, °C, and above the air around it, K (handbook, chapter 2). */
 export const HOT_ON_CHARGE_C = 45;
+/** A cell this much above the room is told, K (handbook, chapter 3). */
 export const ABOVE_AMBIENT_K = 10;
 /** Fastest it may warm while the current is steady, K/min. */
 export const FASTEST_K_PER_MIN = 1;
+/** A discharge ends at this temperature of the cell, °C (handbook, chapter 3). */
 export const HOT_ON_DISCHARGE_C = 60;
 /** A cut-off passed by this much was not enforced, V. */
 export const CUTOFF_PASSED_V = 0.05;

@@ -7,6 +7,7 @@ export const USUAL_TAU_S = 25 * 60;
 /** A measuring step waits for a person about this long, s. */
 export const MEASURING_S = 5 * 60;
 
+/** What a run's course is reckoned from. */
 export interface CourseConditions {
   chemistry: Chemistry;
   /** Capacity expected of the cell, Ah. */
@@ -45,7 +46,10 @@ function loadAmps(step: Extract<ProgramStep, { kind: 'discharge' }>, nominalV: n
   return step.mode === 'power' ? step.set / nominalV : nominalV / step.set;
 }
 
-/** State of charge whose rest voltage is nearest to a voltage. */
+/**
+ * State of charge whose rest voltage is nearest to a voltage.
+ * @example socAtRest('LFP', openCircuitVoltage('LFP', 0.5)) // 0.5
+ */
 export function socAtRest(chemistry: Chemistry, volts: number): number {
   let [low, high] = [0, 1];
   for (let i = 0; i < 40; i++) {
@@ -109,6 +113,7 @@ export function expectedCourse(
 export const courseS = (course: readonly ExpectedStep[]): number =>
   course[course.length - 1]?.toS ?? 0;
 
+/** One point of the picture of an expected course; current positive into the cell. */
 export interface CoursePoint {
   timeS: number;
   currentA: number;

@@ -12,6 +12,7 @@ const AIR_W_PER_M2_K = 10;
 /**
  * Resistance of a copper cable there and back, mΩ.
  * @param lengthM of one way. @param mm2 cross-section. @param temperatureC of the copper.
+ * @example cableMohm(1, 4) // 8.75
  */
 export const cableMohm = (lengthM: number, mm2: number, temperatureC = 20): number =>
   (2000 * COPPER_OHM_MM2_PER_M * lengthM * (1 + COPPER_PER_K * (temperatureC - 20))) / mm2;
@@ -32,6 +33,7 @@ export interface LeadLoss {
  * Drop and loss in leads at a current over a time (handbook, chapter 2, "Watching").
  * @param wires with four, the sense leads are on the cell and the drop is not in the reading.
  * @param cutoffV set on the tester, V; null where it does not discharge.
+ * @example leadLoss(5, 20, { hours: 5, wires: 2, cutoffV: 2.5 }).energyWh // 10
  */
 export function leadLoss(
   mohm: number,

@@ -19,6 +19,7 @@ export interface LoadStep {
   currentPct?: number;
 }
 
+/** One cell of a string at a load step, against the others. */
 export interface CellUnderLoad {
   /** Place in the string, from 1. */
   place: number;
@@ -34,6 +35,7 @@ export interface CellUnderLoad {
   standsOut: boolean;
 }
 
+/** A load step judged: spread, cells that sag more, joints that warm. */
 export interface LoadTestStep {
   stateOfChargePct: number;
   cells: CellUnderLoad[];
@@ -111,7 +113,10 @@ export function loadTestStep(step: LoadStep): LoadTestStep {
   return { stateOfChargePct, cells, spreadV: Math.max(...highV) - Math.min(...highV), hotJoints };
 }
 
-/** The highest load a string stood with no joint running hot; null where it stood none. */
+/**
+ * The highest load a string stood with no joint running hot; null where it stood none.
+ * @example rateStood([{ highA: 52, result: { hotJoints: [] } }], 104) // { amps: 52, it: 0.5 }
+ */
 export function rateStood(
   steps: readonly { highA: number; result: Pick<LoadTestStep, 'hotJoints'> }[],
   ratedAh: number,
@@ -129,6 +134,7 @@ export interface ChargeResult {
   u: number | null;
 }
 
+/** A pack's charge against that of its weakest cell (handbook, chapter 3). */
 export interface PackJudgement {
   /** `open` where the uncertainty of one of them is not known. */
   says: 'agrees' | 'more' | 'less' | 'open';

@@ -37,6 +37,7 @@ export interface ChannelLimits {
 /** A fuse carries this share of its rating without end. */
 export const FUSE_SHARE = 0.8;
 
+/** The most current a channel can give or take, A, and what holds it there. */
 export interface ReachableCurrent {
   amps: number;
   /** What holds it there, in words. */
@@ -47,6 +48,7 @@ export interface ReachableCurrent {
  * The most current a channel reaches with a cell: the least of its own limit, its power at the
  * voltage it starts from, its holder, 0.8 of its fuse, and what the claim allows.
  * @param startV voltage at the start, V. @param claimedMaximumA null where none is stated.
+ * @example reachableCurrent({ maxA: 40, maxW: 109.5, fuseA: 50, holderA: null }, 3.65, null).amps // 30
  */
 export function reachableCurrent(
   limits: Pick<ChannelLimits, 'maxA' | 'maxW' | 'fuseA' | 'holderA'>,

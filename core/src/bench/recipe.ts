@@ -19,6 +19,7 @@ export const MEASURED = [
   'temperature',
   'torque',
 ] as const;
+/** What a measuring step asks a person to read. */
 export type Measured = (typeof MEASURED)[number];
 
 /**
@@ -59,8 +60,10 @@ export const RECIPE_PURPOSES = [
   'retention',
   'own',
 ] as const;
+/** What a recipe is for. */
 export type RecipePurpose = (typeof RECIPE_PURPOSES)[number];
 
+/** The steps of a run as a lab writes them, before a cell's own limits are known (handbook, chapter 3). */
 export interface Recipe {
   name: string;
   purpose: RecipePurpose;

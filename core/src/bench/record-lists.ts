@@ -13,5 +13,7 @@ export const EVENT_KINDS = [
   'resumed',
   'ended',
 ] as const satisfies readonly RunEvent['event'][];
+/** Kind of event in an agent's journal. */
 export type EventKind = RunEvent['event'];
+/** Codes of all alarms; a record with another code is refused. */
 export const ALARM_CODES = Object.keys(ALARMS) as AlarmCode[];

@@ -45,6 +45,7 @@ export interface RunState {
   storage: 'charge' | 'discharge' | null;
 }
 
+/** A run before its first step: nothing given, nothing taken. */
 export const newRun = (): RunState => ({
   phase: 'waiting',
   step: 0,

@@ -22,6 +22,7 @@ export const START_QUESTIONS = {
   fuseInLine: { words: 'A fuse is in line', askedFor: 'channel' },
   nothingFlammable: { words: 'Nothing flammable is under it or near', askedFor: 'set' },
 } as const satisfies Record<string, { words: string; askedFor: 'cell' | 'channel' | 'set' }>;
+/** Name of a question asked before a run starts. */
 export type StartQuestion = keyof typeof START_QUESTIONS;
 
 /** What the lab knows of a cell, channel and room that are to make a run. */
@@ -52,6 +53,7 @@ export interface StartFacts {
   driven: boolean;
 }
 
+/** What speaks against starting a run. */
 export interface StartReason {
   code: string;
   text: string;

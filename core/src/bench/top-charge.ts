@@ -8,7 +8,10 @@ export interface ParallelCharge {
   supplyA: number;
 }
 
-/** Least time a parallel bank takes to full, h: n·Q·(1 − SoC0) / I. */
+/**
+ * Least time a parallel bank takes to full, h: n·Q·(1 − SoC0) / I.
+ * @example leastParallelHours({ cells: 8, ratedAh: 100, fromStateOfCharge: 0.5, supplyA: 40 }) // 10
+ */
 export const leastParallelHours = ({
   cells,
   ratedAh,
@@ -33,6 +36,7 @@ export interface FullTooEarly {
  * cannot hold what it claims.
  * @param hours from start to full. @param startUncertainty of the state of charge, 0 to 1.
  * @throws RangeError for a state of charge outside 0 to 1, or a time of 0.
+ * @example fullTooEarly({ cells: 8, ratedAh: 100, fromStateOfCharge: 0.5, supplyA: 40 }, 6).atMostAh // 60
  */
 export function fullTooEarly(
   bank: ParallelCharge,

@@ -6,7 +6,10 @@ export type Envelope =
   | { shape: 'cylinder'; diameterMm: number; heightMm: number }
   | { shape: 'prism'; widthMm: number; thicknessMm: number; heightMm: number };
 
-/** Envelope volume in litres: π·(d/2)²·h for a cylinder, the box otherwise. */
+/**
+ * Envelope volume in litres: π·(d/2)²·h for a cylinder, the box otherwise.
+ * @example envelopeVolumeL({ shape: 'cylinder', diameterMm: 18, heightMm: 65 }) // 0.01654
+ */
 export function envelopeVolumeL(envelope: Envelope): number {
   return envelope.shape === 'cylinder'
     ? (Math.PI * (envelope.diameterMm / 2) ** 2 * envelope.heightMm) / 1e6
@@ -16,6 +19,7 @@ export function envelopeVolumeL(envelope: Envelope): number {
 /**
  * Envelope of a cylindrical size code: 26650 is 26 mm × 65.0 mm, 32700 is 32 mm × 70.0 mm.
  * @returns null when the text is no such code.
+ * @example envelopeOfSizeCode('18650') // { shape: 'cylinder', diameterMm: 18, heightMm: 65 }
  */
 export function envelopeOfSizeCode(code: string): Envelope | null {
   const match = /^(\d{2})(\d{3})$/.exec(code.trim());
@@ -25,6 +29,7 @@ export function envelopeOfSizeCode(code: string): Envelope | null {
   return diameterMm >= 8 && heightMm >= 10 ? { shape: 'cylinder', diameterMm, heightMm } : null;
 }
 
+/** Whether a claim can be true for the cell's size and mass. */
 export interface Plausibility {
   possible: boolean;
   /** Energy density the claim needs, Wh/L and Wh/kg; null when size or mass is unknown. */
@@ -39,6 +44,7 @@ export interface Plausibility {
  * Whether a claimed capacity fits its size and mass: rated Ah × nominal V ÷ volume (and ÷ mass)
  * against the chemistry's ceiling (handbook, chapter 1).
  * @throws RangeError when the claimed capacity is not positive.
+ * @example claimPlausibility({ ratedAh: 9.9, chemistry: 'NMC', envelope: envelopeOfSizeCode('18650') }).possible // false
  */
 export function claimPlausibility(claim: {
   ratedAh: number;

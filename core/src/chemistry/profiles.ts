@@ -1,4 +1,6 @@
+/** Chemistries the lab knows profiles of (handbook, chapter 3). */
 export const CHEMISTRIES = ['LFP', 'NMC', 'LCO', 'LMO', 'LTO', 'sodium-ion'] as const;
+/** Name of a chemistry. */
 export type Chemistry = (typeof CHEMISTRIES)[number];
 
 /** House defaults of a chemistry (handbook, chapter 1, "Is the claim possible at all?"). */

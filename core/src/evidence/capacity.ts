@@ -10,10 +10,14 @@ import type { Trace } from './trace';
 
 export { counterResolution } from './counter-witness';
 
+/** Kept with every capacity, so that one made by an older way can be told. */
 export const CAPACITY_METHOD = { name: 'capacity-to-cut-off', version: 4 };
+/** Kept with every energy. */
 export const ENERGY_METHOD = { name: 'energy-to-cut-off', version: 4 };
+/** Kept with every mean voltage. */
 export const MEAN_VOLTAGE_METHOD = { name: 'mean-voltage', version: 1 };
 
+/** Cut-off, accuracy of the instrument and leads a capacity is read with. */
 export interface CapacityOptions {
   cutoffV: number;
   accuracy: Accuracy;
@@ -23,6 +27,7 @@ export interface CapacityOptions {
   leadUncertaintyMohm?: number;
 }
 
+/** Capacity (Ah), energy (Wh) and mean voltage (V) of one discharge to one cut-off. */
 export interface CapacityFigures {
   capacity: Figure;
   energy: Figure;

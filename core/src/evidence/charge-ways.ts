@@ -8,6 +8,7 @@ export interface ChargeWay {
   expandedAh: number | null;
 }
 
+/** The ways a charge was counted, side by side (handbook, chapter 2). */
 export interface ChargeComparison {
   ways: ChargeWay[];
   /** Largest difference over their mean, as a share. */
@@ -26,6 +27,7 @@ const WORDS: Record<ChargeWay['way'], string> = {
 /**
  * Integrated, counted and typed charge of one discharge side by side (handbook, chapter 3). Null
  * with fewer than two of them.
+ * @example compareCharges([{ way: 'integrated', ah: 101, expandedAh: 0.5 }, { way: 'counter', ah: 99, expandedAh: null }]).apart // 0.02
  */
 export function compareCharges(ways: readonly ChargeWay[]): ChargeComparison | null {
   if (ways.length < 2) return null;

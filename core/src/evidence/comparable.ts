@@ -41,6 +41,7 @@ const MISSING_REST = 0.005;
 /** Changes of the factor smaller than this are not worth a line. */
 const NO_CHANGE = 5e-5;
 
+/** One step from a result's own conditions to those of the claim, as a factor with its uncertainty. */
 export interface Correction {
   kind: Extract<
     BudgetKind,
@@ -53,6 +54,7 @@ export interface Correction {
   text: string;
 }
 
+/** Kept with every capacity carried to claimed conditions. */
 export const AT_CLAIM_METHOD = { name: 'capacity-at-claimed-conditions', version: 2 };
 
 /** How far one run of a cell scatters about another, from repeats or control cells. */

@@ -34,6 +34,7 @@ import { STRING_METHOD, type StringResistances, stringResistances } from './stri
 import { type TemperatureSummary, temperatureSummary } from './temperature';
 import type { Trace } from './trace';
 
+/** What the figures of a log are computed with. */
 export interface LogFigureOptions {
   /** Cut-offs to read capacity and energy at, V. */
   cutoffsV: number[];

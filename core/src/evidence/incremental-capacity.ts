@@ -12,6 +12,7 @@ export interface IncrementalCapacity {
 /**
  * Savitzky–Golay weights for a window of `2·half + 1` points and a polynomial of `degree`: value
  * (`derivative` 0) or slope per step (1) at the middle.
+ * @example savitzkyGolay(2, 2, 0).map((w) => 35 * w) // [-3, 12, 17, 12, -3]
  */
 export function savitzkyGolay(half: number, degree: number, derivative: 0 | 1): number[] {
   const offsets = Array.from({ length: 2 * half + 1 }, (_, i) => i - half);

@@ -1,5 +1,6 @@
 import { combineBudget, type Figure, type Estimate, NO_UNCERTAINTY, budgetPart } from '../units';
 
+/** Kept with every inverter efficiency. */
 export const INVERTER_METHOD = { name: 'inverter-efficiency', version: 1 };
 
 /** What an inverter made of a discharge. */

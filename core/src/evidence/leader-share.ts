@@ -16,6 +16,7 @@ function smoothed(values: Float64Array): Float64Array {
  * Fraction of time each cell of a string is the highest; ties share (handbook, chapter 4).
  * @param timeS s, ascending. @param cellsV one array per cell, V.
  * @returns one share per cell, adding up to 1; null without cells or time.
+ * @example leaderShare(Float64Array.of(0, 1, 2, 3), [Float64Array.of(3, 3, 3, 3), Float64Array.of(2, 2, 4, 4)]) // [0.667, 0.333]
  */
 export function leaderShare(timeS: Float64Array, cellsV: Float64Array[]): number[] | null {
   const spanS = timeS[timeS.length - 1]! - timeS[0]!;

@@ -57,6 +57,7 @@ export function checkResistances(pair: ResistancePair): Finding[] {
   return [];
 }
 
+/** What a person knows of a joint. */
 export type Answer = 'yes' | 'no' | 'unknown';
 
 /** One of the three facts that tell a joint from a cell. */
@@ -68,6 +69,7 @@ export interface JointFact {
   speaksFor: 'joint' | 'cell' | 'neither';
 }
 
+/** Whether the joint or the cell is the likelier cause, with the facts. */
 export interface JointJudgement {
   suspect: 'joint' | 'cell' | 'open';
   facts: JointFact[];

@@ -6,10 +6,14 @@ import { typedLeadUncertainty } from './lead-resistance';
 import type { Discharge, Section } from './sections';
 import { medianIntervalS, type Trace } from './trace';
 
+/** Kept with every resistance from the moment a load comes on. */
 export const LOAD_ON_METHOD = { name: 'dc-resistance-from-load-on', version: 2 };
+/** Kept with every two-step resistance. */
 export const TWO_STEP_METHOD = { name: 'dc-resistance-two-step', version: 2 };
 
+/** Delays after which a load-on resistance is read, s (handbook, chapter 2). */
 export const LOAD_ON_DELAYS_S = [1, 10, 30] as const;
+/** One of the delays a load-on resistance is read after, s. */
 export type LoadOnDelayS = (typeof LOAD_ON_DELAYS_S)[number];
 
 /** Leads between cell and tester inside the logged voltage. */

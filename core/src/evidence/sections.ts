@@ -3,6 +3,7 @@ import { holesWithin } from './holes';
 import { currentDeadBandA, voltageMovement } from './reading/sign-current';
 import type { Trace } from './trace';
 
+/** What happens in a section of a trace. */
 export type SectionKind = 'rest' | 'charge' | 'discharge';
 
 /** A stretch of a trace with current one way, or none (handbook, chapter 3, "Sections"). */
@@ -136,7 +137,10 @@ function chargeOf(trace: Trace, { kind, from, to }: Run): Pick<Section, 'ah' | '
   };
 }
 
-/** Current outside the holes, A: what flowed while there were readings over their time. */
+/**
+ * Current outside the holes, A: what flowed while there were readings over their time.
+ * @example meanCurrentOf([{ ah: 20, fromS: 0, toS: 3600 }, { ah: 5, fromS: 4000, toS: 4900 }]) // 20
+ */
 export function meanCurrentOf(sections: readonly Section[]): number | null {
   let [ah, seconds] = [0, 0];
   for (const section of sections) {

@@ -5,6 +5,7 @@ import { currentLevels, type Level } from './levels';
 import type { Section } from './sections';
 import type { Trace } from './trace';
 
+/** Kept with every resistance from a string's load step. */
 export const STRING_METHOD = { name: 'string-resistance', version: 1 };
 
 /** One cell of a string between two loads. */
@@ -17,6 +18,7 @@ export interface StringCell {
   standsOut: boolean;
 }
 
+/** Resistances of a string's cells from one step of its load. */
 export interface StringResistances {
   lowA: number;
   highA: number;

@@ -1,5 +1,6 @@
 import type { Trace } from './trace';
 
+/** Temperature of a cell over a part of a trace. */
 export interface TemperatureSummary {
   meanC: number;
   maxC: number;

@@ -57,7 +57,10 @@ export interface Trace {
 export const intervalOf = ({ timeS, intervalS }: Pick<Trace, 'timeS' | 'intervalS'>): number =>
   intervalS ?? medianIntervalS(timeS);
 
-/** Median time between rows, s. */
+/**
+ * Median time between rows, s.
+ * @example medianIntervalS(Float64Array.of(0, 1, 2, 3, 10)) // 1
+ */
 export function medianIntervalS(timeS: Float64Array): number {
   if (timeS.length < 2) return NaN;
   const stride = Math.max(1, Math.floor(timeS.length / 20000));
@@ -70,7 +73,10 @@ export function medianIntervalS(timeS: Float64Array): number {
   return gaps[Math.floor(gaps.length / 2)]!;
 }
 
-/** Linear interpolation of `values` at time `atS`; the ends hold beyond the trace. */
+/**
+ * Linear interpolation of `values` at time `atS`; the ends hold beyond the trace.
+ * @example valueAt(Float64Array.of(0, 10), Float64Array.of(3, 4), 2.5) // 3.25
+ */
 export function valueAt(timeS: Float64Array, values: Float64Array, atS: number): number {
   let low = 0;
   let high = timeS.length - 1;

@@ -12,7 +12,9 @@ import type { Discharge } from './sections';
 import type { Trace } from './trace';
 import type { Accuracy } from './accuracy';
 
+/** Kept with every charge between two voltages. */
 export const WINDOW_METHOD = { name: 'window-capacity', version: 2 };
+/** Kept with every capacity reckoned from a window. */
 export const FROM_WINDOW_METHOD = { name: 'capacity-from-window', version: 2 };
 
 /** A discharge curve of another cell of the same model, charge ascending from full, Ah, V. */

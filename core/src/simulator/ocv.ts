@@ -102,7 +102,10 @@ function slopesOf(chemistry: Chemistry): number[] {
   return slopes;
 }
 
-/** Open-circuit voltage of a chemistry at a state of charge (clamped to 0–1), V; rises throughout. */
+/**
+ * Open-circuit voltage of a chemistry at a state of charge (clamped to 0–1), V; rises throughout.
+ * @example openCircuitVoltage('NMC', 1) // 4.2
+ */
 export function openCircuitVoltage(chemistry: Chemistry, stateOfCharge: number): number {
   const curve = CURVES[chemistry];
   const slopes = slopesOf(chemistry);

@@ -2,6 +2,7 @@ import { seededRandom } from '../statistics';
 import { advance, type CellParameters, restedState, terminalVoltage } from './cell-model';
 import type { RecordedRow } from './record-discharge';
 
+/** How a simulated charge is run and recorded. */
 export interface ChargePlan {
   currentA: number;
   /** Held once the voltage reaches it, V. */

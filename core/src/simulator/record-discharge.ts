@@ -13,6 +13,7 @@ export interface ChannelFaults {
   currentNoiseA: number;
 }
 
+/** A channel with nothing wrong but a little noise. */
 export const SOUND_CHANNEL: ChannelFaults = {
   currentGainPct: 0,
   leadMohm: 0,
@@ -20,6 +21,7 @@ export const SOUND_CHANNEL: ChannelFaults = {
   currentNoiseA: 0.001,
 };
 
+/** How a simulated discharge is run and recorded. */
 export interface DischargePlan {
   currentA: number;
   cutoffV: number;
@@ -31,6 +33,7 @@ export interface DischargePlan {
   channel?: Partial<ChannelFaults>;
 }
 
+/** A recorded row; current positive into the cell. */
 export interface RecordedRow {
   timeS: number;
   voltageV: number;

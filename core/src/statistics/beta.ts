@@ -22,7 +22,10 @@ function betaFraction(x: number, a: number, b: number): number {
   return h;
 }
 
-/** Regularised incomplete beta function I_x(a, b), a and b > 0, x from 0 to 1. */
+/**
+ * Regularised incomplete beta function I_x(a, b), a and b > 0, x from 0 to 1.
+ * @example regularisedBeta(0.5, 2, 3) // 0.6875
+ */
 export function regularisedBeta(x: number, a: number, b: number): number {
   if (x <= 0) return 0;
   if (x >= 1) return 1;
@@ -34,7 +37,10 @@ export function regularisedBeta(x: number, a: number, b: number): number {
     : 1 - (front * betaFraction(1 - x, b, a)) / b;
 }
 
-/** The x with I_x(a, b) = p, by bisection to the last bit that matters. */
+/**
+ * The x with I_x(a, b) = p, by bisection to the last bit that matters.
+ * @example betaQuantile(0.5, 2, 2) // 0.5
+ */
 export function betaQuantile(p: number, a: number, b: number): number {
   let low = 0;
   let high = 1;
@@ -49,6 +55,7 @@ export function betaQuantile(p: number, a: number, b: number): number {
 /**
  * Quantile of Student's t with `degrees` degrees of freedom, through
  * t² = ν·(1 − x)/x with x a beta(ν/2, ½) quantile.
+ * @example studentQuantile(0.975, 10) // 2.2281
  */
 export function studentQuantile(p: number, degrees: number): number {
   if (p === 0.5) return 0;

@@ -4,7 +4,10 @@ const LANCZOS = [
   1.5056327351493116e-7,
 ];
 
-/** Natural logarithm of Γ(x), x > 0, by the Lanczos series (g = 7, n = 9). */
+/**
+ * Natural logarithm of Γ(x), x > 0, by the Lanczos series (g = 7, n = 9).
+ * @example Math.exp(logGamma(6)) // 120
+ */
 export function logGamma(x: number): number {
   if (x < 0.5) return Math.log(Math.PI / Math.sin(Math.PI * x)) - logGamma(1 - x);
   const y = x - 1;
@@ -17,6 +20,7 @@ export function logGamma(x: number): number {
 /**
  * Regularised incomplete gamma functions P(a, x) and Q(a, x) = 1 − P, a > 0, x ≥ 0:
  * the series below a + 1, the continued fraction (modified Lentz) above.
+ * @example regularisedGammaP(1, 1).lower // 0.63212
  */
 export function regularisedGammaP(a: number, x: number): { lower: number; upper: number } {
   if (x <= 0) return { lower: 0, upper: 1 };

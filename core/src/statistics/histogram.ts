@@ -1,12 +1,16 @@
 import { quantile } from './quantile';
 
+/** One bar: values from `from` up to, not with, `to`; the last one with it. */
 export interface Bin {
   from: number;
   to: number;
   count: number;
 }
 
-/** A step of 1, 2 or 5 times a power of ten, not below `rough`. */
+/**
+ * A step of 1, 2 or 5 times a power of ten, not below `rough`.
+ * @example niceStep(0.37) // 0.5
+ */
 export function niceStep(rough: number): number {
   const power = 10 ** Math.floor(Math.log10(rough));
   const lead = rough / power;

@@ -6,7 +6,10 @@ export interface FittedValue {
   error: number;
 }
 
-/** Value at `atX` of the least-squares line through points (two or more). */
+/**
+ * Value at `atX` of the least-squares line through points (two or more).
+ * @example lineAt([0, 1, 2], [1, 3, 5], 4).value // 9
+ */
 export function lineAt(xs: number[], ys: number[], atX: number): FittedValue {
   return fitAt(
     xs.map((x) => [1, x - xs[0]!]),
@@ -19,6 +22,7 @@ export function lineAt(xs: number[], ys: number[], atX: number): FittedValue {
  * Ordinary least squares by the normal equations: value and standard error at one point.
  * @param basis one row of k terms per observation, at least k rows. @param at the terms there.
  * @returns the mean of `ys` where the terms cannot be told apart.
+ * @example fitAt([[1, 0, 0], [1, 1, 1], [1, 2, 4], [1, 3, 9]], [0, 1, 4, 9], [1, 5, 25]).value // 25
  */
 export function fitAt(basis: number[][], ys: number[], at: number[]): FittedValue {
   const fit = fitLinear(basis, ys);

@@ -1,4 +1,7 @@
-/** Solves A·X = B by Gauss–Jordan with row pivoting. @returns null when A is singular. */
+/**
+ * Solves A·X = B by Gauss–Jordan with row pivoting. @returns null when A is singular.
+ * @example solve([[2, 0], [0, 4]], [[2], [2]]) // [[1], [0.5]]
+ */
 export function solve(a: readonly number[][], b: readonly number[][]): number[][] | null {
   const k = a.length;
   const rows = a.map((row, i) => [...row, ...b[i]!]);
@@ -21,6 +24,7 @@ export function solve(a: readonly number[][], b: readonly number[][]): number[][
   return rows.map((row) => row.slice(k));
 }
 
+/** Unit matrix of k rows. */
 export const identity = (k: number): number[][] =>
   Array.from({ length: k }, (_, i) => Array.from({ length: k }, (_, j) => (i === j ? 1 : 0)));
 
@@ -37,6 +41,7 @@ export interface LinearFit {
  * Ordinary least squares by the normal equations.
  * @param rows one row of k terms per observation, at least k of them.
  * @returns null where the terms cannot be told apart.
+ * @example fitLinear([[1, 0], [1, 1], [1, 2]], [1, 3, 5]).coefficients // [1, 2]
  */
 export function fitLinear(rows: readonly number[][], ys: readonly number[]): LinearFit | null {
   const k = rows[0]?.length ?? 0;

@@ -1,6 +1,7 @@
 /**
  * Quantile by linear interpolation of order statistics (Hyndman and Fan type 7).
  * @param p 0 to 1. @returns NaN for an empty list.
+ * @example quantile([1, 2, 3, 4], 0.25) // 1.75
  */
 export function quantile(values: ArrayLike<number>, p: number): number {
   const sorted = Float64Array.from(values).sort();
@@ -12,12 +13,18 @@ export function quantile(values: ArrayLike<number>, p: number): number {
   return low + (high - low) * (position - below);
 }
 
-/** Middle value, the mean of the two middle ones for an even count. */
+/**
+ * Middle value, the mean of the two middle ones for an even count.
+ * @example median([3, 1, 2, 10]) // 2.5
+ */
 export function median(values: ArrayLike<number>): number {
   return quantile(values, 0.5);
 }
 
-/** Median absolute deviation from the median, not scaled. */
+/**
+ * Median absolute deviation from the median, not scaled.
+ * @example medianAbsoluteDeviation([1, 1, 2, 2, 4, 6, 9]) // 1
+ */
 export function medianAbsoluteDeviation(values: ArrayLike<number>): number {
   const centre = median(values);
   return median(Float64Array.from(values, (value) => Math.abs(value - centre)));
@@ -26,6 +33,7 @@ export function medianAbsoluteDeviation(values: ArrayLike<number>): number {
 /**
  * Robust z = 0.6745·(x − median)/MAD (handbook, chapter 3).
  * @returns null when the spread is zero or there are fewer than five values.
+ * @example robustZ(9, [1, 1, 2, 2, 4, 6, 9]) // 4.7215: 0.6745 × 7 over 1
  */
 export function robustZ(value: number, values: ArrayLike<number>): number | null {
   if (values.length < 5) return null;

@@ -7,6 +7,7 @@ const polynomial = (coefficients: readonly number[], x: number): number =>
 /**
  * Shapiro–Wilk test of normality (Royston 1995, AS R94), for 4 to 5 000 values.
  * @returns statistic W and its p-value; null for fewer or more values, or without spread.
+ * @example shapiroWilk([148, 154, 158, 160, 161, 162, 166, 170, 182, 195, 236]).statistic // 0.789
  */
 export function shapiroWilk(values: readonly number[]): { statistic: number; p: number } | null {
   const n = values.length;

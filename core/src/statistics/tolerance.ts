@@ -9,6 +9,7 @@ const STEPS = 2000;
 /**
  * Distribution function of the noncentral t: P((Z + δ) / √(χ²ν / ν) ≤ t), by Simpson’s rule over
  * the scaled chi distribution. Absolute error below 1e-9 for ν from 1 to 10 000.
+ * @example noncentralTCdf(0, 10, 1) // 0.15866
  */
 export function noncentralTCdf(t: number, degrees: number, delta: number): number {
   const logScale = Math.LN2 + (degrees / 2) * Math.log(degrees / 2) - logGamma(degrees / 2);
@@ -35,6 +36,7 @@ export function noncentralTCdf(t: number, degrees: number, delta: number): numbe
  * over √n (ISO 16269-6; handbook, chapter 5).
  * @param n sample size, at least 2. @param share of the population beyond the limit.
  * @param confidence that it is. @throws RangeError below two values.
+ * @example toleranceFactor(10, 0.95, 0.95) // 2.911
  */
 export function toleranceFactor(n: number, share = 0.95, confidence = 0.95): number {
   if (n < 2) throw new RangeError(`Expected at least 2 values; found ${n}.`);

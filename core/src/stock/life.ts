@@ -13,7 +13,9 @@ export const LIFE_STATES = {
   returned: 'returned',
   scrapped: 'scrapped',
 } as const;
+/** Where in its life a cell stands (handbook, chapter 6). */
 export type LifeState = keyof typeof LIFE_STATES;
+/** States of a life, in the order a sound cell goes through them. */
 export const LIFE_ORDER = Object.keys(LIFE_STATES) as LifeState[];
 
 /** What holds of a cell now, by the acts that are kept. */
@@ -33,6 +35,7 @@ export interface LifeFacts {
   scrapped: boolean;
 }
 
+/** What is known of a cell nothing was done with yet. */
 export const JUST_ARRIVED: LifeFacts = {
   setApart: false,
   ready: false,

@@ -2,6 +2,7 @@
  * JSON with object keys sorted and no white space, so that equal data has equal
  * bytes (the serialisation of RFC 8785 for data without lone surrogates).
  * @throws TypeError on a number that is not finite.
+ * @example canonicalJson({ b: 1, a: [2, 0.1] }) // '{"a":[2,0.1],"b":1}'
  */
 export function canonicalJson(value: unknown): string {
   if (typeof value === 'number' && !Number.isFinite(value)) {

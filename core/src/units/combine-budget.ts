@@ -18,7 +18,10 @@ export const scaledPart = (part: BudgetComponent, factor: number, more = ''): Bu
   basis: part.basis + more,
 });
 
-/** Root sum of squares of standard uncertainties, the largest first so that order changes nothing. */
+/**
+ * Root sum of squares of standard uncertainties, the largest first so that order changes nothing.
+ * @example rootSumOfSquares([3, 4]) // 5
+ */
 export const rootSumOfSquares = (uncertainties: readonly number[]): number =>
   Math.sqrt([...uncertainties].sort((a, b) => b - a).reduce((sum, u) => sum + u ** 2, 0));
 
@@ -26,6 +29,7 @@ export const rootSumOfSquares = (uncertainties: readonly number[]): number =>
  * Root sum of squares of uncorrelated components (JCGM 100, 5.1.2).
  * @returns the combined standard uncertainty in the components' unit, and the
  *   components sorted largest first without those that are zero.
+ * @example combineBudget([budgetPart('gain', 3, ''), budgetPart('offset', 4, '')]).standardUncertainty // 5
  */
 export function combineBudget(components: BudgetComponent[]): {
   standardUncertainty: number;
@@ -46,7 +50,10 @@ export interface KindWeight {
   standardUncertainty: number;
 }
 
-/** A budget by kind, heaviest first: both ends of a window are one thing to improve. */
+/**
+ * A budget by kind, heaviest first: both ends of a window are one thing to improve.
+ * @example weightsByKind([budgetPart('gain', 3, ''), budgetPart('gain', 4, '')])[0].standardUncertainty // 5
+ */
 export function weightsByKind(budget: readonly BudgetComponent[]): KindWeight[] {
   const byKind = new Map<BudgetKind, number[]>();
   for (const { kind, standardUncertainty } of budget) {

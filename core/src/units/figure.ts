@@ -24,7 +24,10 @@ export const isKnown = <E extends Pick<Estimate, 'standardUncertainty'>>(
 /** Said where a verdict needs an uncertainty and none is known. */
 export const NO_UNCERTAINTY = 'no uncertainty known';
 
-/** An estimate times an exact factor above 0. */
+/**
+ * An estimate times an exact factor above 0.
+ * @example scaledEstimate({ value: 100, standardUncertainty: 0.4, bound: 'exact' }, 1.01).value // 101
+ */
 export const scaledEstimate = (
   { value, standardUncertainty, bound }: Estimate,
   factor: number,
@@ -74,6 +77,7 @@ export interface FigureInput {
   unit?: Unit;
 }
 
+/** Units figures are stored in; `1` for a share. */
 export type Unit =
   'Ah' | 'Wh' | 'V' | 'A' | 'mΩ' | '°C' | 's' | '1' | '%' | 'g' | 'mm' | 'Wh/L' | 'Wh/kg';
 
@@ -121,7 +125,10 @@ export interface Figure extends Estimate {
 /** Coverage factor used throughout (handbook, chapter 3). */
 export const COVERAGE_FACTOR = 2;
 
-/** Expanded uncertainty U = k·u with k = 2, or null when u is unknown. */
+/**
+ * Expanded uncertainty U = k·u with k = 2, or null when u is unknown.
+ * @example expandedUncertainty({ standardUncertainty: 0.4 }) // 0.8
+ */
 export function expandedUncertainty(figure: Pick<Estimate, 'standardUncertainty'>): number | null {
   return figure.standardUncertainty === null ? null : COVERAGE_FACTOR * figure.standardUncertainty;
 }

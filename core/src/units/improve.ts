@@ -15,7 +15,10 @@ export interface Improvement {
   advice: string;
 }
 
-/** The single improvement that would help most; null for a figure without a budget. */
+/**
+ * The single improvement that would help most; null for a figure without a budget.
+ * @example bestImprovement({ standardUncertainty: 5, budget: [budgetPart('gain', 4, ''), budgetPart('offset', 3, '')] }).expandedWithout // 6
+ */
 export function bestImprovement(
   figure: Pick<Figure, 'budget' | 'standardUncertainty'>,
 ): Improvement | null {

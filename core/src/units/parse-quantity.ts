@@ -9,6 +9,7 @@ export type TypedQuantity =
   | 'energyWh'
   | 'durationH';
 
+/** A typed quantity as understood, or what was expected. */
 export type ParsedQuantity =
   | {
       ok: true;

@@ -37,7 +37,7 @@ export const dayIn = (timeZone: string, at: Date): string =>
  * Moment, ms since 1970 UTC, at which a day of a time zone’s calendar is so many minutes old, right
  * across changes of the clock; a time the clock leaves out is taken an hour later.
  * @param day YYYY-MM-DD. @param minutes from midnight, may be 1440.
- * @example momentIn('Europe/Vienna', '2026-03-30', 480) // 2026-03-30T06:00Z
+ * @example new Date(momentIn('Europe/Vienna', '2026-03-30', 480)).toISOString() // '2026-03-30T06:00:00.000Z'
  */
 export function momentIn(timeZone: string, day: string, minutes: number): number {
   const local = Date.parse(`${day}T00:00:00Z`) + minutes * 60_000;

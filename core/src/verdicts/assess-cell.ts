@@ -190,7 +190,10 @@ function assessDcResistance(
   };
 }
 
-/** Thickness or diameter a size in words names: its smallest number; null where it names none. */
+/**
+ * Thickness or diameter a size in words names: its smallest number; null where it names none.
+ * @example thicknessOf('148 x 92 x 27 mm') // 27
+ */
 export function thicknessOf(size: string): number | null {
   const numbers = [...size.matchAll(/\d+(?:[.,]\d+)?/g)].map(([text]) =>
     Number(text.replace(',', '.')),

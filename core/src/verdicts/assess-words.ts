@@ -1,4 +1,4 @@
-import { claimsNew, type ClaimKind } from '../arrivals';
+import { claimsNew, type ClaimKind, monthsBetween } from '../arrivals';
 import type { AssessedItem, CellEvidence, ClaimedItem, ItemState } from './assessed-item';
 
 /** A cell sold as new is not older than this on arrival, months (house default). */
@@ -11,13 +11,6 @@ const USED: Readonly<Record<string, string>> = {
   ownersMarks: 'marks of a previous owner',
 };
 const COPIED = { code: 'copiedCode', words: 'a code that stands on another cell, too' };
-
-/** Whole months from one day to another; both as `2026-03-01`. */
-export function monthsBetween(from: string, to: string): number {
-  const [a, b] = [new Date(`${from}T00:00:00Z`), new Date(`${to}T00:00:00Z`)];
-  const months = 12 * (b.getUTCFullYear() - a.getUTCFullYear()) + b.getUTCMonth() - a.getUTCMonth();
-  return b.getUTCDate() < a.getUTCDate() ? months - 1 : months;
-}
 
 /** What speaks against a cell being of its grade, or new. */
 function speaksAgainst(

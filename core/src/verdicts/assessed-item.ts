@@ -84,6 +84,7 @@ export type ItemState =
   | { state: 'nothingAgainst' }
   | { state: 'notClaimed' };
 
+/** One claimed item of one cell, judged. */
 export type AssessedItem = Common & ItemState;
 
 /** Names of the states. */

@@ -20,12 +20,14 @@ export interface GradeEvidence {
   };
 }
 
+/** One condition of a grade (handbook, chapter 5). */
 export type Condition =
   | { kind: 'stateOfHealth'; atLeast: number }
   | { kind: 'acResistanceShare'; atMost: number }
   | { kind: 'losesNoCharge' }
   | { kind: 'noFindingAboveNote' };
 
+/** One grade of a scheme. */
 export interface Grade {
   name: string;
   conditions: Condition[];
@@ -71,6 +73,7 @@ export const SHIPPED_SCHEME: GradeScheme = {
   ],
 };
 
+/** The grade a cell reaches, or what it waits for. */
 export interface GradeResult {
   /** Name of the grade reached; null when the cell waits for its first figure. */
   grade: string | null;
@@ -201,7 +204,10 @@ function gradeByConditions(
   return { grade: null, reasons, waitingFor: [...waitingFor] };
 }
 
-/** `a`, `a and b`, `a, b and c`. */
+/**
+ * `a`, `a and b`, `a, b and c`.
+ * @example listWords(['a', 'b', 'c']) // 'a, b and c'
+ */
 export function listWords(words: string[]): string {
   if (words.length < 2) return words.join('');
   return `${words.slice(0, -1).join(', ')} and ${words[words.length - 1]!}`;

@@ -54,6 +54,7 @@ export interface HoldLimits {
   clocksApart: number;
 }
 
+/** House defaults of what makes a result unbelievable (handbook, chapter 5). */
 export const HOUSE_HOLD_LIMITS: HoldLimits = {
   understated: 1.2,
   voltageV: 0.05,
@@ -64,6 +65,7 @@ export const HOUSE_HOLD_LIMITS: HoldLimits = {
   clocksApart: 0.01,
 };
 
+/** Why a result is not believed until a person looked at it. */
 export interface Hold {
   rule: HoldRule;
   /** One sentence with the figures. */

@@ -1,6 +1,7 @@
 import { normalCdf } from '../statistics';
 import type { KnownEstimate } from '../units';
 
+/** What a result says of a limit (handbook, chapter 5). */
 export type Verdict = 'met' | 'notMet' | 'tooClose';
 
 /** Words for a verdict, as shown. */
@@ -10,6 +11,7 @@ export const VERDICT_WORDS: Record<Verdict, string> = {
   tooClose: 'too close to call',
 };
 
+/** A limit of a claim and the side of it that conforms. */
 export interface Limit {
   value: number;
   direction: 'atLeast' | 'atMost';
@@ -21,6 +23,7 @@ export interface Range {
   high: number | null;
 }
 
+/** A result against a limit with its guard band (JCGM 106). */
 export interface Judgement {
   verdict: Verdict;
   /** Probability that the true value conforms (JCGM 106), 0 to 1. */
@@ -36,6 +39,7 @@ export interface Judgement {
  * @param result value and standard uncertainty u ≥ 0 in one unit; U = 2·u. Of a result whose
  *   uncertainty is not known no verdict can be given: ask `isKnown` first.
  * @param guardFactor g: 0 simple acceptance, 1 guard band U.
+ * @example judge({ value: 101, standardUncertainty: 0.4, bound: 'exact' }, { value: 100, direction: 'atLeast' }, 1) // { verdict: 'met', probability: 0.9938, margin: 1 }
  */
 export function judge(result: KnownEstimate, limit: Limit, guardFactor: number): Judgement {
   const sign = limit.direction === 'atLeast' ? 1 : -1;

@@ -78,7 +78,10 @@ export function massByBox(
   };
 }
 
-/** Counted against ordered. @param counted cells that are here; null before they were counted. */
+/**
+ * Counted against ordered. @param counted cells that are here; null before they were counted.
+ * @example judgeQuantity(240, 239).state // 'notMet'
+ */
 export function judgeQuantity(claimed: number, counted: number | null): LotItemState {
   if (counted === null)
     return { interval: null, state: 'waitingFor', what: ['a count'], text: 'Not counted yet.' };
@@ -89,7 +92,10 @@ export function judgeQuantity(claimed: number, counted: number | null): LotItemS
   };
 }
 
-/** Last day of a dispute window of so many days from the arrival on. @param arrivedOn `2026-03-01`. */
+/**
+ * Last day of a dispute window of so many days from the arrival on. @param arrivedOn `2026-03-01`.
+ * @example disputeDeadline(14, '2026-11-20').on // '2026-12-04'
+ */
 export function disputeDeadline(days: number, arrivedOn: string | null): LotItemState {
   if (!arrivedOn)
     return {

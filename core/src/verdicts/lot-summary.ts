@@ -25,6 +25,7 @@ export interface AssessedResult extends Estimate {
   scatter?: number;
 }
 
+/** Results of a lot for one claimed item, counted and summed. */
 export interface ItemSummary {
   /** Results that are comparable with the claim and not held. */
   n: number;

@@ -30,6 +30,7 @@ const digits = (value: number) => Number(value.toPrecision(2)).toString();
  * narrower component, another run where that is enough, or running to the cut-off. Null for a
  * verdict that has fallen, and where no uncertainty is known.
  * @param guardFactor g of the decision rule; with 0 nothing is ever too close but open bounds.
+ * @example whatWouldSettle({ value: 100.5, unit: 'Ah', standardUncertainty: 0.5, bound: 'exact', budget: [budgetPart('gain', 0.5, '')] }, { value: 100, direction: 'atLeast' }, 1).neededExpanded // 0.5
  */
 export function whatWouldSettle(
   figure: Pick<Figure, 'value' | 'unit' | 'bound' | 'standardUncertainty' | 'budget'>,

@@ -1,8 +1,12 @@
 import { type Estimate, type Figure, scaledEstimate, scaledPart } from '../units';
 
+/** Kept with every state of health. */
 export const STATE_OF_HEALTH_METHOD = { name: 'state-of-health', version: 1 };
 
-/** State of health as a share, where only the number and its doubt are asked for. */
+/**
+ * State of health as a share, where only the number and its doubt are asked for.
+ * @example healthEstimate({ value: 93.6, standardUncertainty: 0.52, bound: 'exact' }, 104) // { value: 0.9, standardUncertainty: 0.005, bound: 'exact' }
+ */
 export function healthEstimate(capacity: Estimate, ratedAh: number): Estimate {
   if (!(ratedAh > 0)) throw new RangeError('Expected a rated capacity above 0 Ah.');
   return { ...scaledEstimate(capacity, 1 / ratedAh), value: capacity.value / ratedAh };

@@ -1,10 +1,16 @@
 import { combineBudget, type Figure, budgetPart } from '../units';
 
+/** Kept with every capacity typed by hand. */
 export const TYPED_CAPACITY_METHOD = { name: 'typed-capacity', version: 1 };
+/** Kept with every AC resistance typed by hand. */
 export const AC_RESISTANCE_METHOD = { name: 'typed-ac-resistance', version: 2 };
+/** Kept with every open-circuit voltage typed by hand. */
 export const OCV_METHOD = { name: 'typed-ocv', version: 1 };
+/** Kept with every energy read behind an inverter. */
 export const INVERTER_ENERGY_METHOD = { name: 'typed-inverter-energy', version: 1 };
+/** Kept with every mass typed by hand. */
 export const MASS_METHOD = { name: 'typed-mass', version: 1 };
+/** Kept with every thickness typed by hand. */
 export const THICKNESS_METHOD = { name: 'typed-thickness', version: 1 };
 
 /** A reading typed off a meter: gain share and resolution make its budget. */
@@ -34,7 +40,10 @@ const PROBE_WORDS: Record<ProbePlace, string> = {
 /** Readings further apart than this share of their median, and than three last digits. */
 const SPREAD_SHARE = 0.05;
 
-/** Median, the middle one of three. @throws RangeError on none. */
+/**
+ * Median, the middle one of three. @throws RangeError on none.
+ * @example medianOf([4.3, 4.1, 4.2]) // 4.2
+ */
 export function medianOf(values: readonly number[]): number {
   if (values.length === 0) throw new RangeError('Expected at least one reading.');
   const sorted = [...values].sort((a, b) => a - b);

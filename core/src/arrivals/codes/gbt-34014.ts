@@ -38,6 +38,7 @@ export interface CodeRefusal {
   message: string;
 }
 
+/** A traceability code as read, or why it cannot be read. */
 export type CodeReading =
   ({ ok: true } & DecodedCode) | ({ ok: false; code: string } & CodeRefusal);
 

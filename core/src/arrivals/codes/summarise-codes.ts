@@ -2,6 +2,7 @@ import type { Chemistry } from '../../chemistry';
 import { daysBetween, monthsBetween } from './calendar';
 import type { CodeReading } from './gbt-34014';
 
+/** One cell of a lot with the code on it, as far as it has one. */
 export interface CodedCell {
   number: string;
   code: string | null;
@@ -9,6 +10,7 @@ export interface CodedCell {
   reading: CodeReading | null;
 }
 
+/** What the codes of a lot are held against: arrival, claim, and codes seen in other lots. */
 export interface CodeContext {
   arrivedOn: string | null;
   /** What the claim says, as far as it says it. */
@@ -20,6 +22,7 @@ export interface CodeContext {
   makerName: (maker: string) => string | null;
 }
 
+/** Something the codes of a lot say together, with the cells it concerns. */
 export interface CodeFinding {
   kind:
     | 'copied'
@@ -36,6 +39,7 @@ export interface CodeFinding {
   cells: string[];
 }
 
+/** What the codes of a lot say: how many are read, per production day and maker, and the findings. */
 export interface CodeSummary {
   coded: number;
   missing: number;

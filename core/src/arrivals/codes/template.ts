@@ -12,14 +12,17 @@ export const TEMPLATE_PARTS = {
   maker: [],
   any: [],
 } as const satisfies Record<string, readonly number[]>;
+/** Name of a part a maker's own code may have, as written between braces. */
 export type TemplatePart = keyof typeof TEMPLATE_PARTS;
 
+/** Pattern of a maker's own code, as a lab writes it. */
 export interface CodeTemplate {
   name: string;
   /** Such as `{plant:1}{year:2}{week:2}-{serial:5}`; text outside braces must stand as it is. */
   pattern: string;
 }
 
+/** A pattern made ready to read codes with. */
 export interface CompiledTemplate {
   name: string;
   /** Parts in order. */

@@ -1,5 +1,6 @@
 import { seededRandom } from '../../statistics';
 
+/** A cell that can be drawn, with what makes its stratum. */
 export interface Drawable {
   id: number;
   /** Production date and box, as far as they are known; together they make the stratum. */
@@ -15,6 +16,7 @@ export interface SampleStratum {
   drawn: number;
 }
 
+/** A drawn sample and how many came from each stratum. */
 export interface Draw {
   /** Drawn cells, in the order of the lot. */
   ids: number[];

@@ -3,6 +3,7 @@
  * hypergeometric sum, built from its largest term outwards so that nothing underflows.
  * @param population items in all. @param marked marked ones among them. @param sample drawn.
  * @throws RangeError when the counts are not whole or do not fit each other.
+ * @example hypergeometricAtMost(0, { population: 10, marked: 2, sample: 3 }) // 0.4667
  */
 export function hypergeometricAtMost(
   c: number,

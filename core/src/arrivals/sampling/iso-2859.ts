@@ -35,9 +35,12 @@ const NUMBERS = [1, 2, 3, 5, 7, 10, 14, 21];
 
 /** Acceptance quality limits, percent nonconforming, as written in the standard. */
 export const AQLS = Object.keys(ZERO_AT).sort((a, b) => Number(a) - Number(b));
+/** General inspection levels of ISO 2859-1. */
 export const LEVELS = ['I', 'II', 'III'] as const;
+/** One of the general inspection levels of ISO 2859-1. */
 export type Level = (typeof LEVELS)[number];
 
+/** A single sampling plan for attributes, normal inspection (ISO 2859-1, tables 1 and 2-A). */
 export interface AttributePlan {
   /** Letter for the lot size, and the one whose plan is used after an arrow. */
   letter: string;
@@ -53,6 +56,7 @@ export interface AttributePlan {
 /**
  * Code letter by lot size and inspection level (ISO 2859-1, Table 1).
  * @throws RangeError for a lot below 2 or above 35 000 cells.
+ * @example codeLetter(240, 'II') // 'G'
  */
 export function codeLetter(lotSize: number, level: Level): string {
   if (!Number.isInteger(lotSize) || lotSize < 2 || lotSize > 35_000)
@@ -87,7 +91,10 @@ export function planOfLetter(letter: string, aql: string): Omit<AttributePlan, '
   };
 }
 
-/** Plan for a lot (handbook, chapter 1, "How many to test"). */
+/**
+ * Plan for a lot (handbook, chapter 1, "How many to test").
+ * @example attributePlan(240, 'II', '2.5').sampleSize // 32
+ */
 export function attributePlan(lotSize: number, level: Level, aql: string): AttributePlan {
   const plan = planOfLetter(codeLetter(lotSize, level), aql);
   return { ...plan, testAll: plan.sampleSize >= lotSize };

@@ -1,5 +1,6 @@
 import { hypergeometricAtMost } from './hypergeometric';
 
+/** One point of an operating characteristic: how likely a lot with so many short cells passes. */
 export interface OperatingPoint {
   /** Short cells in the lot, and their share in percent. */
   marked: number;
@@ -12,6 +13,7 @@ export interface OperatingPoint {
  * Operating characteristic of a plan: probability of acceptance against percent short, exact for
  * the lot size.
  * @param points how many at most; it ends where acceptance is below one in a thousand.
+ * @example operatingCurve({ lotSize: 10, sampleSize: 3, acceptance: 0 }).find((p) => p.marked === 2).accept // 0.4667
  */
 export function operatingCurve(
   plan: { lotSize: number; sampleSize: number; acceptance: number },

@@ -1,5 +1,6 @@
 import { hypergeometricAtMost } from './hypergeometric';
 
+/** The two risks a plan must keep: of refusing a good lot and of taking a bad one. */
 export interface RiskRequest {
   lotSize: number;
   /** Share short that should pass, and the chance that it does not. */
@@ -10,6 +11,7 @@ export interface RiskRequest {
   consumerRisk: number;
 }
 
+/** The smallest plan that keeps both risks, with what it makes of them. */
 export interface RiskPlan {
   sampleSize: number;
   acceptance: number;

@@ -4,6 +4,7 @@ import { Timeline } from './timeline';
 /** Channels that can take each leg of each job, least time first. */
 export type Choices = readonly (readonly (readonly number[])[])[];
 
+/** For each leg of each job the channels it may run on, by their position; computed once for many plans. */
 export const choicesOf = ({ jobs, channels }: PlanningProblem): Choices =>
   jobs.map((job) =>
     job.legs.map((leg) =>

@@ -4,6 +4,7 @@ import { dispatchPlan } from './dispatch-plan';
 import { type LowerBound, lowerBound } from './lower-bound';
 import { isBetter, type Plan, type PlanningProblem } from './problem';
 
+/** A plan with the bound that says how good it can be. */
 export interface PlannedBench {
   plan: Plan;
   bound: LowerBound;
@@ -13,6 +14,7 @@ export interface PlannedBench {
   tried: number;
 }
 
+/** Seed and effort of a plan; the same ones give the same plan. */
 export interface PlanOptions {
   seed: number;
   /** Orders of jobs to try; the same number and seed give the same plan. */

@@ -13,6 +13,7 @@ export interface Leg {
   restBeforeS: number;
 }
 
+/** A job as the planner sees it: legs in order, with rests between them. */
 export interface PlannedJob {
   id: number;
   legs: readonly Leg[];
@@ -30,6 +31,7 @@ export interface Span {
   toS: number;
 }
 
+/** A channel and when it is not free. */
 export interface PlannerChannel {
   id: number;
   /** Taken by what cannot be moved: runs under way, days off. Ascending, apart. */
@@ -44,6 +46,7 @@ export interface Placement extends Span {
   channel: number;
 }
 
+/** All a plan is made from; times in s from the plan's start. */
 export interface PlanningProblem {
   jobs: readonly PlannedJob[];
   channels: readonly PlannerChannel[];
@@ -53,6 +56,7 @@ export interface PlanningProblem {
   pinned: readonly Placement[];
 }
 
+/** When each leg runs and where, and which jobs cannot be done at all. */
 export interface Plan {
   placements: Placement[];
   /** Ids of jobs no channel and hour can take, with the reason in words. */

@@ -18,4 +18,5 @@
  */
 export const BLOCK_VERSION = 2;
 
+/** Samples in a full block. */
 export const BLOCK_ROWS = 65536;

@@ -264,6 +264,7 @@ function writeApart(out: ByteWriter, order: number, { n, apart }: Counted): void
   }
 }
 
+/** The bits of values below a shift, packed; `order` says how many differences were taken before. */
 export function lowBits(order: number, shift: number, n: number): Uint8Array {
   const out = new BitWriter();
   const divisor = 2 ** shift;

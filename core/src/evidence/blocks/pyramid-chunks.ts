@@ -10,8 +10,10 @@
  */
 export const BUCKET_ROWS = 256;
 
+/** Buckets of a level that make one bucket of the next. */
 export const BUCKETS_IN_ONE = 16;
 
+/** Buckets stored together. */
 export const CHUNK_BUCKETS = 4096;
 
 /** Traces up to this long are drawn from their samples. */
@@ -30,6 +32,7 @@ export interface PyramidLevel {
   mostFirst: Uint8Array;
 }
 
+/** A stored piece of one level of a pyramid. */
 export interface PyramidChunk {
   level: number;
   index: number;
@@ -38,6 +41,7 @@ export interface PyramidChunk {
 
 const FLOATS = ['leastV', 'mostV', 'leastA', 'mostA', 'leastC', 'mostC', 'chargeAh'] as const;
 
+/** A level with room for n buckets. */
 export function emptyLevel(n: number): PyramidLevel {
   return {
     timeS: new Float64Array(n),
@@ -52,6 +56,7 @@ export function emptyLevel(n: number): PyramidLevel {
   };
 }
 
+/** Buckets of a level from a position on, as stored; at most CHUNK_BUCKETS. */
 export function encodeChunk(level: PyramidLevel, from: number): Uint8Array {
   const to = Math.min(level.timeS.length, from + CHUNK_BUCKETS);
   const n = to - from;

@@ -3,6 +3,7 @@ import { MOST_SYMBOLS } from './entropy-coder';
 /** Symbols are below this; what is larger is kept apart. */
 export const TOP_SYMBOL = 65535;
 
+/** Counts of symbols, one array used again for each block. */
 export const countsOf = new Int32Array(TOP_SYMBOL + 1);
 
 const folded = new Int32Array(TOP_SYMBOL + 1);

@@ -15,6 +15,7 @@ export type StoredColumn =
   | 'mode'
   | `cell${number}V`;
 
+/** A stored piece of one column of a trace. */
 export interface TraceBlock {
   column: StoredColumn;
   /** Position of the block in its column, from 0; each holds BLOCK_ROWS samples but the last. */
@@ -36,6 +37,7 @@ function decimalsNeeded(values: Float64Array): number {
   return 9;
 }
 
+/** The columns of a trace that are stored, each with its decimals; absent ones left out. */
 export function storedColumns(trace: Trace): [StoredColumn, Float64Array, number][] {
   const { decimals } = trace;
   const columns: [StoredColumn, Float64Array | null, number | null][] = [

@@ -101,6 +101,7 @@ export function encodeView(view: TraceView): Uint8Array {
   return new Uint8Array(bytes.buffer);
 }
 
+/** Inverse of `encodeView`. */
 export function decodeView(bytes: Uint8Array): TraceView {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.length);
   const n = view.getUint32(0, true);

@@ -8,6 +8,7 @@ export interface Rows {
   mode: Uint8Array | null;
 }
 
+/** The larger number of decimals of each column. */
 export const widest = (a: Trace['decimals'], b: Trace['decimals']): Trace['decimals'] => ({
   timeS: Math.max(a.timeS, b.timeS),
   voltageV: Math.max(a.voltageV, b.voltageV),
@@ -15,6 +16,7 @@ export const widest = (a: Trace['decimals'], b: Trace['decimals']): Trace['decim
   temperatureC: Math.max(a.temperatureC, b.temperatureC),
 });
 
+/** Two arrays of one type, one after the other. */
 export function joinArrays<T extends Float64Array | Uint8Array>(a: T, b: T): T {
   const whole = new (a.constructor as new (n: number) => T)(a.length + b.length);
   whole.set(a as ArrayLike<number>, 0);

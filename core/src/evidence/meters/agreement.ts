@@ -7,6 +7,7 @@ export interface StatedReading {
   expanded: number;
 }
 
+/** Two meters on one quantity: difference against what their limits allow together (handbook, chapter 2). */
 export interface Agreement {
   a: string;
   b: string;
@@ -18,7 +19,10 @@ export interface Agreement {
   agrees: boolean;
 }
 
-/** Every pair of meters in one circuit, worst first (handbook, chapter 3, side by side). */
+/**
+ * Every pair of meters in one circuit, worst first (handbook, chapter 3, side by side).
+ * @example compareMeters([{ meter: 'a', value: 20.3, expanded: 0.3 }, { meter: 'b', value: 20, expanded: 0.4 }])[0].en // 0.6
+ */
 export function compareMeters(readings: readonly StatedReading[]): Agreement[] {
   const pairs: Agreement[] = [];
   for (let i = 0; i < readings.length; i++)

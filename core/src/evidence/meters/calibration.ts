@@ -10,6 +10,7 @@ export interface CalibrationPoint {
  * A reading corrected by a table of points: the error is interpolated between them in a straight
  * line and held beyond the outermost ones (handbook, chapter 3, voltage check).
  * @throws RangeError for an empty table or two points with one shown value.
+ * @example correctReading([{ shown: 3, reference: 3.01 }, { shown: 4, reference: 4.03 }], 3.5) // 3.52
  */
 export function correctReading(points: readonly CalibrationPoint[], shown: number): number {
   const sorted = [...points].sort((a, b) => a.shown - b.shown);
@@ -26,11 +27,15 @@ export function correctReading(points: readonly CalibrationPoint[], shown: numbe
   return shown + error(low) + share * (error(high) - error(low));
 }
 
+/** Where an instrument stands between two calibrations. */
 export type CalibrationState = 'none' | 'valid' | 'dueSoon' | 'overdue';
 /** A due date nearer than this is said beforehand, days. */
 const SOON_DAYS = 30;
 
-/** Where a calibration stands on a day. Dates as `YYYY-MM-DD`. */
+/**
+ * Where a calibration stands on a day. Dates as `YYYY-MM-DD`.
+ * @example calibrationState('2026-12-01', '2026-11-27') // 'dueSoon'
+ */
 export function calibrationState(dueOn: string | null, today: string): CalibrationState {
   if (dueOn === null) return 'none';
   if (today > dueOn) return 'overdue';

@@ -6,6 +6,7 @@ export interface ChartSignal {
   text: string;
 }
 
+/** Individuals chart with moving ranges (ISO 7870-2). */
 export interface ControlChart {
   centre: number;
   /** Mean moving range. */
@@ -40,6 +41,7 @@ const RULE_WORDS: Record<ChartSignal['rule'], string> = {
  *   the limits; all when left out. @param settings.leastMeanRange what repeats of other channels
  *   are known to scatter: few points that happen to lie close set no narrower limits than that.
  * @returns null with fewer than `FEWEST_CHART_POINTS` points in the baseline.
+ * @example controlChart([10, 11, 10, 11, 10, 11, 10, 11, 10, 11]).upper // 13.16: 10.5 + 2.66 × 1
  */
 export function controlChart(
   values: readonly number[],
@@ -64,7 +66,10 @@ export function controlChart(
 const movingRanges = (values: readonly number[]): number[] =>
   values.slice(1).map((value, i) => Math.abs(value - values[i]!));
 
-/** Mean of the moving ranges of two; null below two values. */
+/**
+ * Mean of the moving ranges of two; null below two values.
+ * @example meanMovingRange([1, 2, 4, 4]) // 1
+ */
 export function meanMovingRange(values: readonly number[]): number | null {
   const ranges = movingRanges(values);
   return ranges.length === 0 ? null : ranges.reduce((sum, value) => sum + value, 0) / ranges.length;

@@ -1,5 +1,6 @@
 import { fUpperTail } from '../../statistics';
 
+/** One result of a gauge study. */
 export interface GaugeResult {
   cell: string;
   /** Channel, meter or operator. */
@@ -7,6 +8,7 @@ export interface GaugeResult {
   value: number;
 }
 
+/** One source of scatter in a gauge study. */
 export interface VarianceSource {
   name: 'repeatability' | 'reproducibility' | 'measuring' | 'cells' | 'total';
   /** Standard deviation, in the unit of the values. */
@@ -15,6 +17,7 @@ export interface VarianceSource {
   percent: number;
 }
 
+/** One line of the analysis of variance. */
 export interface AnovaLine {
   source: 'cells' | 'channels' | 'interaction' | 'repeats';
   degreesOfFreedom: number;
@@ -24,6 +27,7 @@ export interface AnovaLine {
   p: number | null;
 }
 
+/** A crossed gauge study by analysis of variance (handbook, chapter 2). */
 export interface GaugeStudy {
   cells: number;
   channels: number;
@@ -37,6 +41,7 @@ export interface GaugeStudy {
   verdict: 'good' | 'borderline' | 'unfit';
 }
 
+/** A gauge study, or what it lacks. */
 export type GaugeStudyOrReason =
   { study: GaugeStudy; reason?: undefined } | { study: null; reason: string };
 

@@ -35,6 +35,7 @@ export interface Row {
   extra: number;
 }
 
+/** The least-squares problem of channels, temperature and rate over repeated cells; cells by their mean. */
 export class Design {
   readonly rows: Row[] = [];
   readonly channels: string[];
@@ -146,6 +147,7 @@ export const PRIOR = [
   { mean: HOUSE_FACTORS.temperature.abovePerK, u: HOUSE_FACTORS.temperature.uPerK },
 ] as const;
 
+/** Solution of a design: effects as natural logarithms of a factor, with their covariance. */
 export interface Solution {
   beta: number[];
   /** Inverse of the normal matrix with the prior, times the scatter’s variance. */

@@ -36,6 +36,7 @@ export interface OutOfLine {
 
 export type { ConditionedResult } from './joint-design';
 
+/** What each channel reads more or less than the others, as a share. */
 export interface ChannelFit {
   channels: ChannelEffect[];
   /** Standard deviation of one result about the fit, as a share. */
@@ -45,9 +46,11 @@ export interface ChannelFit {
   results: number;
 }
 
+/** A fit of channels, or what it lacks. */
 export type ChannelFitOrReason =
   { fit: ChannelFit; reason?: undefined } | { fit: null; reason: string };
 
+/** Channels and the factors of models, from one fit. */
 export interface JointFit {
   channels: ChannelFitOrReason;
   /** By model; only of models with runs that tell something. */

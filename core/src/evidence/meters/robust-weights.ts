@@ -25,6 +25,10 @@ export const NARROWED = 0.9;
 /** Robust weights of scaled residuals. */
 export const huber = (u: number): number => (u <= HUBER ? 1 : HUBER / u);
 
+/**
+ * Weight of a residual in scales (Tukey's bisquare): 1 at none, 0 beyond the bound.
+ * @example bisquare(0) // 1
+ */
 export const bisquare = (u: number): number => (u < BISQUARE ? (1 - (u / BISQUARE) ** 2) ** 2 : 0);
 
 /** What runs scatter about a fit, and by how many degrees of freedom that is known. */

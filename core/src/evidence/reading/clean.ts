@@ -1,5 +1,6 @@
 import type { Finding } from '../../units';
 
+/** Which rows of a log are kept and in which order, with what was found wrong. */
 export interface CleanedOrder {
   /** Rows to keep, in time order, as indices into the scanned rows; null for all as they stand. */
   order: Uint32Array | null;

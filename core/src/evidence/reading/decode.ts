@@ -1,5 +1,6 @@
 import { LogRefusal } from './refusal';
 
+/** A file as bytes that can be scanned, with how they were made from it. */
 export interface DecodedLog {
   /** Text bytes in an ASCII-compatible encoding, without byte-order mark and NUL tail. */
   bytes: Uint8Array;

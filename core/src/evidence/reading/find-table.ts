@@ -118,6 +118,7 @@ interface Table {
   rows: string[][];
 }
 
+/** The table in a file: delimiter, decimal mark, header, first row. Refuses with what was looked for. */
 export function findTable(log: DecodedLog): Table {
   const lines = sampleLines(log);
   const shape = DELIMITERS.map((delimiter) => shapeFor(lines, delimiter)).reduce((a, b) =>

@@ -32,6 +32,7 @@ export interface ReadLog {
   restartsS?: number[];
 }
 
+/** What is known of a log beside its bytes. */
 export interface ReadOptions extends ScanOptions {
   /** Columns people assigned, by the header’s shape. */
   mappings?: Readonly<Record<string, LogMapping>>;
@@ -127,6 +128,7 @@ export function refuseUnclearTime(
   });
 }
 
+/** Finding of a time column with grouped digits. */
 export const THOUSANDS: Finding = {
   code: 'time-thousands',
   text: 'Digits of the time column are grouped by thousands; they were read so.',
@@ -151,6 +153,7 @@ function scanSensibly(bytes: Uint8Array, dialect: Dialect, options: ReadOptions)
   }
 }
 
+/** Time of the first row as the file gives it, in its own scale, to 1 ms. */
 export function startedAt(
   scanned: Pick<ScannedRows, 'timeS'>,
   order: Uint32Array | null,
@@ -159,6 +162,7 @@ export function startedAt(
   return Math.round((scanned.timeS[order?.[0] ?? 0]! * scale.factor + scale.startOffsetS) * 1000);
 }
 
+/** What scanning a log found wrong: broken tail, rows left out, NUL bytes. */
 export function scanFindings(
   scanned: Pick<ScannedRows, 'brokenTailRow' | 'rejected' | 'rejectedCount'>,
   droppedNulBytes: number,

@@ -1,5 +1,6 @@
 import { type ColumnUnit, type Dimension, splitHeader } from './units-of-columns';
 
+/** What a column of a log holds. */
 export type Role =
   | 'time'
   | 'date'
@@ -14,6 +15,7 @@ export type Role =
   | 'cellVoltage'
   | 'ignored';
 
+/** A column of a log with its role and its way to the stored unit. */
 export interface Column {
   index: number;
   header: string;

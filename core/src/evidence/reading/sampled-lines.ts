@@ -1,6 +1,7 @@
 import type { DecodedLog } from './decode';
 import { timeStyleOf } from './time-text';
 
+/** A line from the start of a file, with where it stands. */
 export interface SampledLine {
   text: string;
   offset: number;
@@ -9,8 +10,10 @@ export interface SampledLine {
 
 const SAMPLE_BYTES = 98304;
 
+/** What may part columns, in the order they are tried. */
 export const DELIMITERS = ['\t', ';', ',', '|', ' '] as const;
 
+/** A number with a point or a comma and an exponent, nothing else. */
 export const NUMBER = /^[+-]?(\d+([.,]\d*)?|[.,]\d+)(e[+-]?\d+)?$/i;
 
 /** Splits one line; a quote opens a quoted cell only at the cell's start. */
@@ -38,6 +41,7 @@ export function splitLine(line: string, delimiter: string, collapse = false): st
   return cells;
 }
 
+/** The first lines of a file, as text. */
 export function sampleLines(log: DecodedLog): SampledLine[] {
   const { bytes } = log;
   const end = Math.min(bytes.length, SAMPLE_BYTES);
@@ -56,4 +60,5 @@ export function sampleLines(log: DecodedLog): SampledLine[] {
   return lines;
 }
 
+/** Whether a cell can be part of a data row: a number or a time. */
 export const isDataCell = (cell: string): boolean => timeStyleOf(cell) !== null;

@@ -3,6 +3,7 @@ import { type PlainEnd, scanPlain } from './scan-plain';
 import { CellReader } from './cell-reader';
 import { applyUnit, Kind, refuseForText, type ScannedRows } from './scanned-rows';
 
+/** What a scan is told of the bytes it is given. */
 export interface ScanOptions {
   /** The file ended in NUL bytes: an unfinished last line cannot be trusted. */
   endsInNuls?: boolean;

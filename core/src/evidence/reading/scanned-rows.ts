@@ -22,8 +22,10 @@ export interface ScannedRows {
   nextRow: number;
 }
 
+/** Powers of ten that are exact. */
 export const POWERS = Float64Array.from({ length: 23 }, (_, i) => 10 ** i);
 
+/** How a column is read while scanning. */
 export const enum Kind {
   Ignored,
   Number,
@@ -61,6 +63,10 @@ export function refuseForText(
   });
 }
 
+/**
+ * Decimals a number was written with, its exponent counted in; 0 to 12.
+ * @example decimalsOf('3.250e-1', '.') // 4
+ */
 export function decimalsOf(cell: string, mark: string): number {
   const match = new RegExp(`\\${mark}(\\d*)(?:e([+-]?\\d+))?$`, 'i').exec(cell);
   if (!match) return 0;

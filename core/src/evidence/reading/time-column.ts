@@ -2,7 +2,9 @@ import { type Finding, trapezoid } from '../../units';
 
 /** Units a bare time column may count in. */
 export const TIME_UNITS = ['ms', 's', 'min', 'h', 'd'] as const;
+/** Unit of a column of times. */
 export type TimeUnit = (typeof TIME_UNITS)[number];
+/** Seconds in each unit of time. */
 export const TIME_FACTOR: Record<TimeUnit, number> = {
   ms: 1e-3,
   s: 1,
@@ -10,6 +12,7 @@ export const TIME_FACTOR: Record<TimeUnit, number> = {
   h: 3600,
   d: 86400,
 };
+/** Each unit of time in words. */
 export const TIME_UNIT_WORDS: Record<TimeUnit, string> = {
   ms: 'milliseconds',
   s: 'seconds',

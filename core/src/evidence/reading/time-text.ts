@@ -33,7 +33,10 @@ export function timeStyleOf(text: string): TimeStyle | null {
   return STAMP_YEAR_FIRST.test(cell) || STAMP_YEAR_LAST.test(cell) ? 'stamp' : null;
 }
 
-/** Elapsed `h:mm:ss`, `d.hh:mm:ss` or `m:ss` in s; hours may pass 24. NaN when it is none. */
+/**
+ * Elapsed `h:mm:ss`, `d.hh:mm:ss` or `m:ss` in s; hours may pass 24. NaN when it is none.
+ * @example parseClock('1:02:03.5') // 3723.5
+ */
 export function parseClock(text: string): number {
   const full = CLOCK.exec(text);
   if (full) {
@@ -48,6 +51,7 @@ export function parseClock(text: string): number {
  * A date with time in s since 1970 UTC. A stamp without offset is taken as UTC.
  * @param dayFirst for `03/04/2026` styles: whether the day stands first.
  * @returns NaN when the text is no such stamp or no such day exists.
+ * @example parseStamp('27.11.2026 10:00:01') - parseStamp('27.11.2026 10:00:00') // 1
  */
 export function parseStamp(text: string, dayFirst = true): number {
   const first = STAMP_YEAR_FIRST.exec(text);

@@ -10,6 +10,7 @@ export type Dimension =
   | 'resistance'
   | 'share';
 
+/** Unit of a column, with its way to the stored one. */
 export interface ColumnUnit {
   dimension: Dimension;
   /** Factor to s, V, A, Ah, Wh, W, °C, mΩ. */
@@ -119,7 +120,10 @@ const BASES: Record<string, ColumnUnit> = {
   '%': unit('share', 1, '%'),
 };
 
-/** The unit a text names, whatever its case and micro sign; null when it is none. */
+/**
+ * The unit a text names, whatever its case and micro sign; null when it is none.
+ * @example columnUnit('mAh').factor // 0.001
+ */
 export function columnUnit(text: string): ColumnUnit | null {
   const key = text.trim().toLowerCase().replace(/[µμ]/g, 'u').replace('ω', 'ω');
   return BASES[key] ?? null;
@@ -129,6 +133,7 @@ export function columnUnit(text: string): ColumnUnit | null {
 /** Longer header cells say nothing more. */
 const LONGEST_HEADER = 120;
 
+/** Name and unit of a header, from brackets, a slash or its last word. */
 export function splitHeader(cell: string): { name: string; unit: ColumnUnit | null } {
   const text = cell
     .slice(0, 4 * LONGEST_HEADER)

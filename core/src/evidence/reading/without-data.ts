@@ -2,6 +2,7 @@ import { LogRefusal } from './refusal';
 import { recogniseColumns } from './roles';
 import { DELIMITERS, type SampledLine, splitLine } from './sampled-lines';
 
+/** Refuses a file that holds no rows, with what it seems to be instead. */
 export function refuseWithoutData(lines: SampledLine[]): never {
   const filled = lines.filter((line) => line.text.trim() !== '');
   if (filled.length === 0) {
