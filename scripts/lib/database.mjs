@@ -39,7 +39,7 @@ function servesFolder(pid, folder) {
   }
 }
 
-async function install(folder, secrets) {
+async function install(folder, temporary, secrets) {
   mkdirSync(folder, { recursive: true });
   const user = process.getuid() === 0 ? ['--user=root'] : [];
   await run(
@@ -47,6 +47,8 @@ async function install(folder, secrets) {
     [
       '--no-defaults',
       `--datadir=${folder}`,
+      // A server that starts clears the temporary tables of others from a folder they share.
+      `--tmpdir=${temporary}`,
       '--auth-root-authentication-method=normal',
       '--skip-test-db',
       ...user,
@@ -74,8 +76,9 @@ async function install(folder, secrets) {
  */
 export async function startDatabase(home) {
   const folder = join(home, 'mariadb');
+  const temporary = join(home, 'mariadb-tmp');
   const settingsFile = join(home, 'database.json');
-  mkdirSync(home, { recursive: true, mode: 0o700 });
+  mkdirSync(temporary, { recursive: true, mode: 0o700 });
   const known = existsSync(settingsFile) ? JSON.parse(readFileSync(settingsFile, 'utf8')) : null;
   const url =
     (settings) =>
@@ -88,7 +91,7 @@ export async function startDatabase(home) {
   const initFile = join(home, 'first-start.sql');
   if (!known) {
     rmSync(folder, { recursive: true, force: true });
-    await install(folder, { password, initFile });
+    await install(folder, temporary, { password, initFile });
   }
   // The port it had, where that is free: an app that is up finds it again.
   const port = await freePort(known?.port);
@@ -98,6 +101,7 @@ export async function startDatabase(home) {
     [
       '--no-defaults',
       `--datadir=${folder}`,
+      `--tmpdir=${temporary}`,
       `--socket=${socket}`,
       `--port=${port}`,
       '--bind-address=127.0.0.1',

@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Transaction } from '@dusk-tally/store';
 import { procedure } from '../../lab/src';
 import { claimedLot, type FreshLab, freshLab } from '../../lab/testing/fresh-lab';
 import { z } from 'zod';
@@ -90,6 +91,40 @@ describe('the store within a transaction', () => {
     });
     expect(done).toEqual({ ok: false, error: stop });
     expect((await store().lots.one({ id: lot.id }))!.title).toBe('kept');
+  });
+
+  it('a deadlock within an attempt begins the whole transaction again', async () => {
+    const [first, second] = [await claimedLot(fresh, 1), await claimedLot(fresh, 1)];
+    let [begun, other] = [0, 0];
+    let [firstHeld, secondHeld] = [() => {}, () => {}];
+    const bothHeld = Promise.all([
+      new Promise<void>((resolve) => (firstHeld = resolve)),
+      new Promise<void>((resolve) => (secondHeld = resolve)),
+    ]);
+    const title = (id: number, words: string, inner: Transaction) =>
+      store().lots.update({ title: words }, { id }, inner);
+    const attempted = store().transaction(async (transaction) => {
+      begun++;
+      await title(first.id, `first ${begun}`, transaction);
+      firstHeld();
+      await bothHeld;
+      return store().attempt(transaction, (inner) => title(second.id, 'attempted', inner));
+    });
+    const against = store().transaction(async (transaction) => {
+      other++;
+      await title(second.id, 'other', transaction);
+      secondHeld();
+      await bothHeld;
+      await title(first.id, 'other', transaction);
+    });
+    expect(await attempted).toMatchObject({ ok: true });
+    await against;
+    // One of the two was begun again, and whichever came last is what stands, whole.
+    expect(begun + other).toBe(3);
+    const titles = [first, second].map(async ({ id }) => (await store().lots.one({ id }))!.title);
+    expect(await Promise.all(titles)).toEqual(
+      begun === 2 ? ['first 2', 'attempted'] : ['other', 'other'],
+    );
   });
 
   it('an act that forgets its transaction is inside it all the same', async () => {

@@ -62,19 +62,27 @@ function isRetriable(error: unknown): boolean {
   return RETRIABLE.has(cause?.errno ?? 0);
 }
 
+let savepoints = 0;
+
 /**
  * Runs work inside a transaction so that its failure undoes it alone, and the rest goes on. What the
- * whole transaction has to be tried again for is thrown on.
+ * whole transaction has to be tried again for is thrown on: after a deadlock the database has undone
+ * all of it, savepoints too.
  */
 export async function attempt<T>(
   sequelize: Sequelize,
   transaction: Transaction,
   work: (inner: Transaction) => Promise<T>,
 ): Promise<{ ok: true; value: T } | { ok: false; error: Error }> {
+  const name = `attempt_${++savepoints}`;
+  await sequelize.query(`SAVEPOINT ${name}`, { transaction });
   try {
-    return { ok: true, value: await sequelize.transaction({ transaction }, work) };
+    const value = await work(transaction);
+    await sequelize.query(`RELEASE SAVEPOINT ${name}`, { transaction });
+    return { ok: true, value };
   } catch (error) {
     if (isRetriable(error) || !(error instanceof Error)) throw error;
+    await sequelize.query(`ROLLBACK TO SAVEPOINT ${name}`, { transaction });
     return { ok: false, error };
   }
 }
