@@ -2,6 +2,13 @@ import { functionLength } from './scripts/lib/eslint-function-length.mjs';
 import reactHooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
+const NAMED_ONLY = { selector: 'ExportDefaultDeclaration', message: 'Named exports only.' };
+const KIT_ONLY = {
+  selector:
+    'JSXOpeningElement[name.name=/^(select|option|input|textarea|table|dialog|details|datalist)$/]',
+  message: 'A part of the kit stands for this (web/kit).',
+};
+
 export default tseslint.config(
   {
     ignores: [
@@ -47,12 +54,26 @@ export default tseslint.config(
     rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
   },
   {
-    files: ['core/**', 'store/**', 'lab/**', 'web/kit/**', 'web/features/**', 'web/lib/**'],
+    files: ['web/app/**/*.tsx'],
+    rules: { 'no-restricted-syntax': ['error', KIT_ONLY] },
+  },
+  {
+    files: ['web/{app,features}/**/*.tsx'],
     rules: {
-      'no-restricted-syntax': [
+      'no-restricted-imports': [
         'error',
-        { selector: 'ExportDefaultDeclaration', message: 'Named exports only.' },
+        { name: 'radix-ui', message: 'Parts of the interface stand in web/kit, once.' },
       ],
+    },
+  },
+  {
+    files: ['web/features/**/*.tsx'],
+    rules: { 'no-restricted-syntax': ['error', NAMED_ONLY, KIT_ONLY] },
+  },
+  {
+    files: ['core/**', 'store/**', 'lab/**', 'web/kit/**', 'web/features/**/*.ts', 'web/lib/**'],
+    rules: {
+      'no-restricted-syntax': ['error', NAMED_ONLY],
     },
   },
   {
@@ -69,7 +90,7 @@ export default tseslint.config(
     rules: {
       'no-restricted-syntax': [
         'error',
-        { selector: 'ExportDefaultDeclaration', message: 'Named exports only.' },
+        NAMED_ONLY,
         {
           selector: 'TSAsExpression > TSNeverKeyword',
           message: 'A cast to never hides what is wrong: say what the type is.',

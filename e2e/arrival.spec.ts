@@ -1,6 +1,6 @@
 import { toBuffer } from 'bwip-js/node';
 import { expect, type Page, test } from '@playwright/test';
-import { signIn, takeInLot } from './helpers';
+import { choose, signIn, takeInLot } from './helpers';
 
 test.use({ viewport: { width: 1024, height: 768 } });
 
@@ -105,7 +105,7 @@ test('a lot of 24 is received: two damaged, one copied code, one at 0.6 V', asyn
 
   // First readings, across: voltage, resistance; one cell at 0.6 V.
   await step(page, 'First readings').click();
-  await page.getByLabel('A bare number under OCV / V is in').selectOption('mV');
+  await choose(page.getByLabel('A bare number under OCV / V is in'), 'typed in mV');
   await page.getByLabel(`OCV / V, ${numbered(first)}`).focus();
   for (let i = 0; i < 24; i++) {
     await page.keyboard.type(i === 15 ? '600' : String(3290 + (i % 3)));
@@ -119,13 +119,13 @@ test('a lot of 24 is received: two damaged, one copied code, one at 0.6 V', asyn
   await expect(low).toContainText('was below 1.0 V');
 
   // By the recovery school it waits for a lead, who reads the caution.
-  await page.getByLabel('School').selectOption('recovery');
+  await choose(page.getByLabel('School'), 'recovery');
   await expect(low).toContainText('waits for a lead');
 
   // The sample.
   await step(page, 'Sampling').click();
   await page.getByText('ISO 2859-1').click();
-  await page.getByLabel('AQL / %').selectOption('2.5');
+  await choose(page.getByLabel('AQL / %'), '2.5');
   await expect(page.getByTestId('plan-words')).toContainText('Letter C: n = 5, Ac = 0');
   await page.getByLabel('Seed').fill('41');
   await page.getByRole('button', { name: 'Draw the sample' }).click();
@@ -197,9 +197,9 @@ test('a cell takes no more than four keys beyond the digits', async ({ page }) =
   await expect(page.getByText('Every cell carries a code')).toBeVisible({ timeout: 120_000 });
 
   await step(page, 'First readings').click();
-  await page.getByLabel('A bare number under OCV / V is in').selectOption('mV');
-  await page.getByLabel('A bare number under AC resistance / mΩ is in').selectOption('µΩ');
-  await page.getByLabel('Enter goes').selectOption('pair');
+  await choose(page.getByLabel('A bare number under OCV / V is in'), 'typed in mV');
+  await choose(page.getByLabel('A bare number under AC resistance / mΩ is in'), 'typed in µΩ');
+  await choose(page.getByLabel('Enter goes'), 'OCV and AC, then the next cell');
   await page
     .getByLabel(/^OCV \/ V, B-/)
     .first()
@@ -359,7 +359,7 @@ test('a wrong model is put right after its consequences were shown, and a lot ca
   await expect(page.getByText('All readings are stored.')).toBeVisible();
   await page.goto(`/lots/${lot}/claim`);
   await page.getByText('Taken as the wrong model').click();
-  await page.getByLabel('It is in truth').selectOption({ label: 'Reed pouch 20, NMC' });
+  await choose(page.getByLabel('It is in truth'), 'Reed pouch 20, NMC');
   await expect(page.getByTestId('consequences')).toContainText(
     '1 first voltages are judged by NMC instead of LFP',
   );

@@ -64,10 +64,7 @@ test('what cannot be is held: said first, kept out, not reported, and lifted wit
   await expect(page.getByTestId('lot-sentence')).toContainText('1 of 4 are held');
   await expect(page.getByTestId('lot-sentence')).toContainText('2 of 4 are not tested');
   await first.getByRole('link', { name: 'All of them in the cells table' }).click();
-  await expect(page.getByRole('button', { name: /^Held 1/ })).toHaveAttribute(
-    'aria-pressed',
-    'true',
-  );
+  await expect(page.getByRole('radio', { name: /^Held 1/ })).toBeChecked();
   await expect(page.getByRole('row')).toHaveCount(2);
   await expect(page.getByRole('row').nth(1)).toContainText('Held:');
 

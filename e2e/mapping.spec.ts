@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
 import exceljs from 'exceljs';
 import { strToU8, zipSync } from 'fflate';
-import { signIn, takeInLot } from './helpers';
+import { choose, signIn, takeInLot } from './helpers';
 
 /** A log whose columns nobody can know by their names. */
 const foreign = (name: string, shift: number) => ({
@@ -34,14 +34,14 @@ test('a log that is not recognised is read by columns assigned once, and the nex
   await expect(row('one.csv')).toContainText('no voltage column');
   await row('one.csv').getByRole('button', { name: 'Assign its columns by hand' }).click();
   const panel = page.getByTestId('mapping');
-  await panel.getByLabel('What alpha is').selectOption('time');
-  await panel.getByLabel('Unit of alpha').selectOption('s');
-  await panel.getByLabel('What gamma is').selectOption('current');
-  await panel.getByLabel('Unit of gamma').selectOption('mA');
+  await choose(panel.getByLabel('What alpha is'), 'time');
+  await choose(panel.getByLabel('Unit of alpha'), 's');
+  await choose(panel.getByLabel('What gamma is'), 'current');
+  await choose(panel.getByLabel('Unit of gamma'), 'mA');
   await panel.getByRole('button', { name: /^Read it so/ }).click();
   await expect(panel).toContainText('Expected a column as voltage');
-  await panel.getByLabel('What beta is').selectOption('voltage');
-  await panel.getByLabel('Unit of beta').selectOption('mV');
+  await choose(panel.getByLabel('What beta is'), 'voltage');
+  await choose(panel.getByLabel('Unit of beta'), 'mV');
   await panel.getByRole('button', { name: /^Read it so/ }).click();
   await expect(row('one.csv')).toContainText('68.');
   await page.getByLabel('Cell for one.csv').fill('1');

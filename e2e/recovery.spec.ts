@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { signIn, takeInLot } from './helpers';
+import { choose, signIn, takeInLot } from './helpers';
 
 test.use({ viewport: { width: 1024, height: 768 } });
 
@@ -36,7 +36,7 @@ test('slow recovery: released by a lead, watched, and ended each of its three wa
   await signIn(page, 'lead');
   const numbers = await readIn(page, 'Sedge R104', ['0.7 V', '0.8 V', '0.9 V', '3.29 V']);
   await step(page, 'Triage').click();
-  await page.getByLabel('School').selectOption('recovery');
+  await choose(page.getByLabel('School'), 'recovery');
   const row = (i: number) => page.locator(`[data-cell="${numbers[i]}"]`);
   for (let i = 0; i < 3; i++) {
     await expect(row(i)).toContainText('waits for a lead');

@@ -83,7 +83,7 @@ test('curves: a subset is picked out, and three decimals stand at the pointer', 
   await signIn(page, 'technician');
   await page.goto('/lots/L-002/curves');
   await expect(page.getByText('31 of 31 curves')).toBeVisible();
-  await page.getByPlaceholder('such as 3, 17, 20-30').fill('241-244');
+  await page.getByLabel('Cells', { exact: true }).fill('241-244');
   await expect(page.getByText('4 picked out')).toBeVisible();
   await page.getByLabel('only these').check();
   await expect(page.getByText('4 of 31 curves')).toBeVisible();

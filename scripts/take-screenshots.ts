@@ -1,5 +1,6 @@
 import { join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
+import { choose } from '../e2e/helpers';
 
 const address = process.env.DUSK_ADDRESS!;
 const root = join(import.meta.dirname, '..');
@@ -36,7 +37,7 @@ const VIEWS: View[] = [
     theme: 'light',
     prepare: async (page) => {
       const form = page.getByRole('region', { name: 'Cells to test' });
-      await form.getByLabel('Lot').selectOption({ label: 'L-003: Scooter packs to break down' });
+      await choose(form.getByLabel('Lot'), 'L-003: Scooter packs to break down');
       await form.getByLabel(/^Cells/).fill('24');
       await form.getByRole('button', { name: 'Put on the list' }).click();
       await form.getByText(/24 put on the list/).waitFor();

@@ -1,6 +1,9 @@
-import { formatWithUncertainty } from '@dusk-tally/core/units';
+import { formatNumber, formatWithUncertainty } from '@dusk-tally/core/units';
 
-/** A value with its expanded uncertainty in a quieter tone, both to the digits it supports. */
+/**
+ * A value with its expanded uncertainty in a quieter tone, both to the digits it supports, or to the
+ * decimals of the column it stands in.
+ */
 export function FigureText({
   value,
   U,
@@ -15,7 +18,10 @@ export function FigureText({
   decimals?: number;
 }) {
   if (value === null) return <span className="text-quiet">–</span>;
-  const shown = formatWithUncertainty(value, U, decimals);
+  const shown =
+    decimals !== undefined && U !== null && U > 0
+      ? { value: formatNumber(value, decimals), uncertainty: formatNumber(U, decimals) }
+      : formatWithUncertainty(value, U, decimals);
   return (
     <span className="tabular-nums whitespace-nowrap">
       {bound === 'atLeast' && <span className="text-quiet">at least </span>}

@@ -10,7 +10,8 @@ import {
   X,
 } from 'lucide-react';
 
-const WORDS = {
+/** Each verdict as word and sign. */
+export const VERDICT_NAMES = {
   met: { word: 'met', icon: Check, tone: 'text-met' },
   notMet: { word: 'not met', icon: X, tone: 'text-missed' },
   tooClose: { word: 'too close to call', icon: Equal, tone: 'text-doubt' },
@@ -25,8 +26,8 @@ const WORDS = {
 } as const;
 
 /** A verdict as sign and word. */
-export function VerdictWord({ verdict }: { verdict: keyof typeof WORDS }) {
-  const { word, icon: Icon, tone } = WORDS[verdict];
+export function VerdictWord({ verdict }: { verdict: keyof typeof VERDICT_NAMES }) {
+  const { word, icon: Icon, tone } = VERDICT_NAMES[verdict];
   return (
     <span className={`inline-flex items-center gap-1 whitespace-nowrap ${tone}`}>
       <Icon size={14} aria-hidden />

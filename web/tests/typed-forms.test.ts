@@ -7,7 +7,6 @@ import {
 } from '../features/arrivals/claim-draft';
 import { typedNumber } from '@/kit/typed-number';
 import { modelNumbers, NEW_MODEL } from '../features/arrivals/model-fields';
-import { parseSubset } from '@/kit/subset';
 import { verdictOf } from '../features/verdicts/verdict-of';
 import { roundAxis } from '../kit/chart-style';
 
@@ -95,19 +94,6 @@ describe('a claim as typed', () => {
     }));
     expect(draftOf(stored)).toEqual(typed);
   });
-});
-
-describe('subsets of cells', () => {
-  const numbers = Array.from({ length: 30 }, (_, i) => `B-${String(i + 1).padStart(4, '0')}`);
-  it.each([
-    ['3', ['B-0003']],
-    ['B-0003; 0005', ['B-0003', 'B-0005']],
-    ['9-11', ['B-0009', 'B-0010', 'B-0011']],
-    ['B-0029 to B-0040', ['B-0029', 'B-0030']],
-    ['11-9', []],
-    ['nonsense', []],
-    ['', []],
-  ])('“%s”', (text, expected) => expect([...parseSubset(text, numbers)]).toEqual(expected));
 });
 
 describe('words for where a cell stands', () => {

@@ -1,5 +1,6 @@
 export * from './claim';
 export * from './cell-number';
+export * from './cells-text';
 export * from './check-typed';
 export * from './check-typed-result';
 export * from './codes';

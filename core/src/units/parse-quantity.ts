@@ -7,7 +7,19 @@ export type TypedQuantity =
   | 'currentA'
   | 'lengthMm'
   | 'energyWh'
-  | 'durationH';
+  | 'durationH'
+  | 'durationMin'
+  | 'powerW'
+  | 'temperatureC'
+  | 'percent'
+  | 'ppm'
+  | 'rateIt'
+  | 'torqueNm'
+  | 'areaMm2'
+  | 'cableM'
+  | 'money'
+  | 'count'
+  | 'plain';
 
 /** A typed quantity as understood, or what was expected. */
 export type ParsedQuantity =
@@ -17,6 +29,8 @@ export type ParsedQuantity =
       unitTyped: string | null;
       /** Other value that may have been meant, asked about before it is kept; absent where clear. */
       doubt?: string;
+      /** Value that would be, in the stored unit; with `doubt`. */
+      otherwise?: number;
     }
   | { ok: false; message: string };
 
@@ -47,6 +61,42 @@ const FACTORS: Record<TypedQuantity, Record<string, number>> = {
   durationH: { h: 1, min: 1 / 60, s: 1 / 3600 },
   energyWh: { ...withPrefixes('Wh', 1, ['m', 'k']), J: 1 / 3600, kJ: 1 / 3.6 },
   lengthMm: { mm: 1, cm: 10, m: 1e3, um: 1e-3 },
+  durationMin: { min: 1, h: 60, s: 1 / 60 },
+  powerW: withPrefixes('W', 1, ['m', 'k']),
+  temperatureC: { '°C': 1, C: 1 },
+  percent: { '%': 1 },
+  ppm: { ppm: 1, '%': 1e4 },
+  rateIt: { It: 1, C: 1 },
+  torqueNm: { Nm: 1, 'N·m': 1, Ncm: 0.01 },
+  areaMm2: { mm2: 1, 'mm²': 1 },
+  cableM: { m: 1, cm: 0.01, mm: 1e-3 },
+  money: {},
+  count: {},
+  plain: {},
+};
+
+/** Unit a quantity is stored in, as shown; empty where it has none. */
+export const STORED_UNIT: Record<TypedQuantity, string> = {
+  capacityAh: 'Ah',
+  resistanceMohm: 'mΩ',
+  voltageV: 'V',
+  massG: 'g',
+  currentA: 'A',
+  lengthMm: 'mm',
+  energyWh: 'Wh',
+  durationH: 'h',
+  durationMin: 'min',
+  powerW: 'W',
+  temperatureC: '°C',
+  percent: '%',
+  ppm: 'ppm',
+  rateIt: 'It',
+  torqueNm: 'N·m',
+  areaMm2: 'mm²',
+  cableM: 'm',
+  money: '',
+  count: '',
+  plain: '',
 };
 
 const EXPECTED: Record<TypedQuantity, string> = {
@@ -58,6 +108,18 @@ const EXPECTED: Record<TypedQuantity, string> = {
   durationH: 'a number in h, or with min',
   energyWh: 'a number in Wh, or with kWh',
   lengthMm: 'a number in mm, or with cm',
+  durationMin: 'a number in min, or with h',
+  powerW: 'a number in W, or with kW',
+  temperatureC: 'a number in °C',
+  percent: 'a number in %',
+  ppm: 'a number in ppm, or with %',
+  rateIt: 'a number in It',
+  torqueNm: 'a number in N·m, or with Ncm',
+  areaMm2: 'a number in mm²',
+  cableM: 'a number in m, or with cm',
+  money: 'an amount such as 1250 or 1250.50',
+  count: 'a whole number',
+  plain: 'a number',
 };
 
 /** Longer texts are no figure. */
@@ -95,11 +157,37 @@ function unitOf(typed: string, quantity: TypedQuantity): number | undefined {
 /** Three digits behind a point or comma may be thousands: of these quantities whole ones are usual. */
 const GROUPED = /^[+-]?[1-9]\d{0,2}[.,]\d{3}$/;
 const WHOLE_UNITS = new Set(['mah', 'mv', 'ma', 'uω', 'ω', 'ohm', 'mg', 'um']);
+/** Quantities of which that holds without a unit, too. */
+const WHOLE_QUANTITIES = new Set<TypedQuantity>(['money', 'count']);
+
+/** Digits with groups of three, and one decimal mark that is not the one between groups. */
+const THOUSANDS = [
+  /^([+-]?\d{1,3}(?:,\d{3})+)\.(\d*)$/,
+  /^([+-]?\d{1,3}(?:\.\d{3})+),(\d*)$/,
+  /^([+-]?\d{1,3}(?:,\d{3}){2,})()$/,
+  /^([+-]?\d{1,3}(?:\.\d{3}){2,})()$/,
+  /^([+-]?\d{1,3}(?:[ '’]\d{3})+)(?:[.,](\d*))?$/,
+];
+
+/** A number whose thousands are plain to see, without them; others as they are. */
+function withoutThousands(number: string): string {
+  for (const pattern of THOUSANDS) {
+    const match = pattern.exec(number);
+    if (match) return `${match[1]!.replace(/[.,'’ ]/g, '')}${match[2] ? `.${match[2]}` : ''}`;
+  }
+  return number;
+}
+
+const TYPED =
+  /^([+-]?(?:\d{1,3}(?:[ '’]\d{3})+(?:[.,]\d*)?|\d+(?:[.,]\d+)*[.,]?|[.,]\d+)(?:e[+-]?\d+)?)\s*([^\d\s.,'’][^\s]*)?$/i;
+const ONE_NUMBER = /^[+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:e[+-]?\d+)?$/i;
 
 /**
- * Reads what a person typed: a decimal comma is a point, a unit after the number is converted
- * (`3120 mAh` is 3.12 Ah, `0.0042 ohm` is 4.2 mΩ, `420 µΩ` is 0.42 mΩ). `3.120 mAh` may have been
- * meant as thousands; that is said, to be asked about.
+ * Reads what a person typed: a decimal comma is a point, thousands that are plain to see are taken
+ * as such, a unit after the number is converted (`3120 mAh` is 3.12 Ah, `0.0042 ohm` is 4.2 mΩ,
+ * `420 µΩ` is 0.42 mΩ). `3.120 mAh`, or an amount of `12,345`, may have been meant as thousands;
+ * that is said, to be asked about.
+ * @example parseQuantity('0,0042 ohm', 'resistanceMohm').value // 4.2
  */
 export function parseQuantity(text: string, quantity: TypedQuantity): ParsedQuantity {
   const refusal = (): ParsedQuantity => ({
@@ -107,23 +195,28 @@ export function parseQuantity(text: string, quantity: TypedQuantity): ParsedQuan
     message: `Expected ${EXPECTED[quantity]}; found “${text.trim().slice(0, 30)}”.`,
   });
   if (text.length > LONGEST) return refusal();
-  const match = /^([+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:e[+-]?\d+)?)\s*([^\d\s.,][^\s]*)?$/i.exec(
-    plainText(text),
-  );
+  const match = TYPED.exec(plainText(text));
   if (!match?.[1]) return refusal();
-  const number = match[1];
+  const number = withoutThousands(match[1]);
+  if (!ONE_NUMBER.test(number)) return refusal();
   const unit = match[2] ?? null;
   const factor = unit === null ? 1 : unitOf(unit, quantity);
   const value = Number(number.replace(',', '.'));
   if (factor === undefined || !Number.isFinite(value)) return refusal();
+  const mayBeGrouped =
+    GROUPED.test(number) &&
+    (WHOLE_QUANTITIES.has(quantity) || (unit !== null && WHOLE_UNITS.has(unit.toLowerCase())));
+  if (quantity === 'count' && !Number.isInteger(value) && !mayBeGrouped) return refusal();
   // Rounding to what was typed; never a zero with a sign.
   const stored = Number((value * factor).toPrecision(15)) + 0;
   const parsed = { ok: true as const, value: stored, unitTyped: unit?.toLowerCase() ?? null };
-  if (unit === null || !GROUPED.test(number) || !WHOLE_UNITS.has(unit.toLowerCase())) return parsed;
+  if (!mayBeGrouped) return parsed;
   const meant = number.replace(/[.,]/, '');
+  const shown = unit === null ? '' : ` ${unit}`;
   return {
     ...parsed,
-    doubt: `${number} ${unit}: ${number.replace(',', '.')} ${unit}, or ${meant} ${unit}?`,
+    doubt: `${number}${shown}: ${number.replace(',', '.')}${shown}, or ${meant}${shown}?`,
+    otherwise: Number((Number(meant) * factor).toPrecision(15)),
   };
 }
 
@@ -133,7 +226,7 @@ export function parseClearQuantity(text: string, quantity: TypedQuantity): Parse
   return parsed.ok && parsed.doubt
     ? {
         ok: false,
-        message: `${parsed.doubt} Write it without the point or comma, or in ${EXPECTED[quantity].split(' ')[3]!.replace(',', '')}.`,
+        message: `${parsed.doubt} Write it without the point or comma${STORED_UNIT[quantity] ? `, or in ${STORED_UNIT[quantity]}` : ''}.`,
       }
     : parsed;
 }

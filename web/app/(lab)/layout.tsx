@@ -9,6 +9,7 @@ import { Shortcuts } from '@/features/frame/shortcuts';
 import { TrailPanel } from '@/features/evidence/trail-panel';
 import { labTimeZone } from '@dusk-tally/lab/lots';
 import { LabTime } from '@/kit/lab-time';
+import { PersonProvider } from '@/kit/person';
 import { lab } from '@/lib/lab';
 import { requireActor } from '@/lib/session';
 
@@ -18,36 +19,37 @@ export default async function LabLayout({ children }: { children: ReactNode }) {
   const who = await requireActor();
   const timeZone = await labTimeZone(lab());
   return (
-    <LabTime timeZone={timeZone}>
-      {' '}
-      <div className="flex min-h-dvh max-lg:flex-col">
-        <a
-          href="#main"
-          className="sr-only focus:not-sr-only focus:fixed focus:left-2 focus:top-2 focus:z-50 focus:bg-raised focus:p-2"
-        >
-          To the content
-        </a>
-        <aside className="print:hidden flex w-52 shrink-0 flex-col gap-6 border-r border-rule bg-sheet p-3 lg:sticky lg:top-0 lg:h-dvh max-lg:w-full max-lg:flex-row max-lg:items-center max-lg:gap-3 max-lg:overflow-x-auto max-lg:border-b max-lg:border-r-0">
-          <Link href="/" className="px-2 pt-2 max-lg:pt-0" aria-label="Dusk Tally, today">
-            <Brand />
-          </Link>
-          <div className="max-lg:min-w-40">
-            <Finder />
-          </div>
-          <Rail />
-          <div className="mt-auto max-lg:mt-0">
-            <PersonMenu name={who.name} role={who.role} />
-          </div>
-        </aside>
-        <main id="main" className="min-w-0 flex-1 px-6 py-6 max-lg:px-3">
-          {children}
-        </main>
-        <Suspense>
-          <TrailPanel />
-        </Suspense>
-        <Shortcuts />
-        <ScanListener />
-      </div>
-    </LabTime>
+    <PersonProvider person={{ id: who.id, name: who.name }}>
+      <LabTime timeZone={timeZone}>
+        <div className="flex min-h-dvh max-lg:flex-col">
+          <a
+            href="#main"
+            className="sr-only focus:not-sr-only focus:fixed focus:left-2 focus:top-2 focus:z-50 focus:bg-raised focus:p-2"
+          >
+            To the content
+          </a>
+          <aside className="print:hidden flex w-52 shrink-0 flex-col gap-6 border-r border-rule bg-sheet p-3 lg:sticky lg:top-0 lg:h-dvh max-lg:w-full max-lg:flex-row max-lg:items-center max-lg:gap-3 max-lg:overflow-x-auto max-lg:border-b max-lg:border-r-0">
+            <Link href="/" className="px-2 pt-2 max-lg:pt-0" aria-label="Dusk Tally, today">
+              <Brand />
+            </Link>
+            <div className="max-lg:min-w-40">
+              <Finder />
+            </div>
+            <Rail />
+            <div className="mt-auto max-lg:mt-0">
+              <PersonMenu name={who.name} role={who.role} />
+            </div>
+          </aside>
+          <main id="main" className="min-w-0 flex-1 px-6 py-6 max-lg:px-3">
+            {children}
+          </main>
+          <Suspense>
+            <TrailPanel />
+          </Suspense>
+          <Shortcuts />
+          <ScanListener />
+        </div>
+      </LabTime>
+    </PersonProvider>
   );
 }

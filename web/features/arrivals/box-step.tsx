@@ -12,6 +12,9 @@ import { setCountAct } from './arrival-acts';
 import { typedNumber } from '@/kit/typed-number';
 import { useAct } from '@/kit/use-act';
 import { type ReceivingEntry, useReceiving } from './use-receiving';
+import { Input, Label } from '@/kit/form-parts';
+import { Table } from '@/kit/table';
+import { NumberInput } from '@/kit/quantity-field';
 
 const WEIGHTS = [
   ['grossG', 'Gross, with the box / g'],
@@ -70,7 +73,7 @@ export function BoxStep({
     packs ? box.values.packsCounted : (box.values.counted ?? (quantity || null)),
   );
   const countIn = () => {
-    const value = typedNumber(countShown);
+    const value = typedNumber(countShown, 'count');
     if (value === null || !Number.isInteger(value) || value < 0)
       return count.setProblem(
         `Counted: expected a whole number of 0 or more; found “${countShown}”.`,
@@ -107,15 +110,14 @@ export function BoxStep({
               countIn();
             }}
           >
-            <label>
-              <span className="mb-1 block text-quiet">{packs ? 'Packs' : 'Cells'} counted</span>
-              <input
-                className="field min-h-11 w-40 text-lg tabular-nums"
-                inputMode="numeric"
-                value={countShown}
-                onChange={(event) => setTyped({ ...typed, counted: event.target.value })}
+            <Label text={<>{packs ? 'Packs' : 'Cells'} counted</>}>
+              <NumberInput
+                quantity="count"
+                text={countShown}
+                onText={(next) => setTyped({ ...typed, counted: next })}
+                className="min-h-11 w-40 text-lg tabular-nums"
               />
-            </label>
+            </Label>
             <Button type="submit" look="primary" className="min-h-11" disabled={count.busy}>
               Keep the count
             </Button>
@@ -142,16 +144,15 @@ export function BoxStep({
           >
             <div className="grid gap-3 sm:grid-cols-4">
               {WEIGHTS.map(([name, words]) => (
-                <label key={name}>
-                  <span className="mb-1 block text-quiet">{words}</span>
-                  <input
-                    className="field min-h-11 tabular-nums"
-                    inputMode="decimal"
-                    value={shown(name, stored(name))}
+                <Label key={name} text={words}>
+                  <NumberInput
+                    quantity="massG"
+                    text={shown(name, stored(name))}
+                    onText={(next) => setTyped({ ...typed, [name]: next })}
+                    className="min-h-11 tabular-nums"
                     placeholder={name === 'scaleToleranceG' ? '5' : undefined}
-                    onChange={(event) => setTyped({ ...typed, [name]: event.target.value })}
                   />
-                </label>
+                </Label>
               ))}
             </div>
             <Button type="submit" className="min-h-11">
@@ -200,7 +201,7 @@ function Parts({ parts, onChange }: { parts: Part[]; onChange: (parts: Part[]) =
   const [name, setName] = useState('');
   const [expected, setExpected] = useState('');
   const add = () => {
-    const count = typedNumber(expected);
+    const count = typedNumber(expected, 'count');
     if (name.trim() === '' || count === null || !Number.isInteger(count) || count < 0) return;
     onChange([...parts, { name: name.trim(), expected: count, found: null }]);
     setName('');
@@ -210,7 +211,7 @@ function Parts({ parts, onChange }: { parts: Part[]; onChange: (parts: Part[]) =
     <section className="panel p-4">
       <h2 className="font-semibold">Parts that should come along</h2>
       {parts.length > 0 && (
-        <table className="table-plain mt-1 w-full">
+        <Table className="mt-1 w-full">
           <thead>
             <tr>
               <th>Part</th>
@@ -227,13 +228,13 @@ function Parts({ parts, onChange }: { parts: Part[]; onChange: (parts: Part[]) =
                 <td>{part.name}</td>
                 <td className="num">{part.expected}</td>
                 <td className="num">
-                  <input
-                    className="field w-24 text-right tabular-nums"
+                  <Input
+                    className="w-24 text-right tabular-nums"
                     aria-label={`${part.name} that came`}
                     inputMode="numeric"
                     defaultValue={part.found ?? ''}
                     onBlur={(event) => {
-                      const came = typedNumber(event.target.value);
+                      const came = typedNumber(event.target.value, 'count');
                       if (came === part.found || Number.isNaN(came)) return;
                       onChange(parts.map((p, k) => (k === i ? { ...p, found: came } : p)));
                     }}
@@ -253,22 +254,20 @@ function Parts({ parts, onChange }: { parts: Part[]; onChange: (parts: Part[]) =
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
       )}
       <div className="mt-2 flex flex-wrap items-end gap-3">
-        <label>
-          <span className="mb-1 block text-quiet">Part, such as bus bars</span>
-          <input className="field" value={name} onChange={(event) => setName(event.target.value)} />
-        </label>
-        <label>
-          <span className="mb-1 block text-quiet">How many</span>
-          <input
-            className="field w-28"
-            inputMode="numeric"
-            value={expected}
-            onChange={(event) => setExpected(event.target.value)}
+        <Label text="Part, such as bus bars">
+          <Input value={name} onChange={(event) => setName(event.target.value)} />
+        </Label>
+        <Label text="How many">
+          <NumberInput
+            quantity="count"
+            text={expected}
+            onText={(next) => setExpected(next)}
+            className="w-28"
           />
-        </label>
+        </Label>
         <Button onClick={add}>
           <Plus size={16} aria-hidden /> Add the part
         </Button>

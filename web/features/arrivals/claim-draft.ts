@@ -116,8 +116,8 @@ export function draftOf(
 /** An amount, or a share of the price for a discount typed as `4 %`; NaN when it is none. */
 export function costOf(text: string, price: string): number | null {
   const share = /^(.*)%$/.exec(text.trim());
-  if (!share) return typedNumber(text);
-  const of = typedNumber(price);
+  if (!share) return typedNumber(text, 'money');
+  const of = typedNumber(price, 'money');
   const percent = typedNumber(share[1]!);
   return of === null || percent === null ? NaN : Math.round(of * percent) / 100;
 }

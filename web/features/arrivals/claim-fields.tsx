@@ -10,6 +10,9 @@ import {
 import { Plus, Trash2 } from 'lucide-react';
 import { Button } from '@/kit/button';
 import { ALWAYS, type ClaimDraft, type ItemDraft } from './claim-draft';
+import { Input, Label } from '@/kit/form-parts';
+import { Choice, Option } from '@/kit/choice';
+import { DateField } from '@/kit/date-field';
 
 /** What stands in where the claim is silent: `value` or a condition, with where it comes from. */
 export type InheritedHints = Partial<
@@ -32,27 +35,18 @@ function Condition({
   const words = `${spec.words}${spec.unit ? ` / ${spec.unit}` : ''}`;
   const name = kind === 'capacity' ? words : `${CLAIM_ITEMS[kind].words}, ${words}`;
   return (
-    <label className="block">
-      <span className="mb-1 block text-quiet" aria-hidden>
-        {words}
-      </span>
+    <Label text={<span aria-hidden>{words}</span>}>
       {spec.choices ? (
-        <select
-          className="field"
-          aria-label={name}
-          value={value}
-          onChange={(event) => onChange(event.target.value)}
-        >
-          <option value="">{hint ?? 'not said'}</option>
+        <Choice label={name} value={value} onValue={(next) => onChange(next)}>
+          <Option value="">{hint ?? 'not said'}</Option>
           {Object.entries(spec.choices).map(([choice, shown]) => (
-            <option key={choice} value={choice}>
+            <Option key={choice} value={choice}>
               {shown}
-            </option>
+            </Option>
           ))}
-        </select>
+        </Choice>
       ) : (
-        <input
-          className="field"
+        <Input
           aria-label={name}
           inputMode={spec.choices === null ? 'text' : 'decimal'}
           value={value}
@@ -60,7 +54,7 @@ function Condition({
           onChange={(event) => onChange(event.target.value)}
         />
       )}
-    </label>
+    </Label>
   );
 }
 
@@ -84,21 +78,27 @@ function Item({
   return (
     <div className="border-b border-rule pb-4 last:border-0" data-item={kind}>
       <div className="grid items-end gap-3 sm:grid-cols-4">
-        <label className={`block ${input === 'text' ? 'sm:col-span-2' : ''}`}>
-          <span className="mb-1 block font-medium">
-            Claimed{' '}
-            {words.charAt(0) === 'A' || words.charAt(0) === 'D' ? words : words.toLowerCase()}
-            {unit && <span className="font-normal text-quiet"> / {unit}</span>}
-          </span>
-          <input
-            className="field"
-            type={input === 'date' ? 'date' : 'text'}
-            inputMode={input === 'number' ? 'decimal' : undefined}
-            value={item.value}
-            placeholder={hints?.value}
-            onChange={(event) => onChange({ ...item, value: event.target.value })}
-          />
-        </label>
+        <Label
+          className={input === 'text' ? 'sm:col-span-2' : ''}
+          text={
+            <span className="font-medium text-ink">
+              Claimed{' '}
+              {words.charAt(0) === 'A' || words.charAt(0) === 'D' ? words : words.toLowerCase()}
+              {unit && <span className="font-normal text-quiet"> / {unit}</span>}
+            </span>
+          }
+        >
+          {input === 'date' ? (
+            <DateField value={item.value} onValue={(value) => onChange({ ...item, value })} />
+          ) : (
+            <Input
+              inputMode={input === 'number' ? 'decimal' : undefined}
+              value={item.value}
+              placeholder={hints?.value}
+              onChange={(event) => onChange({ ...item, value: event.target.value })}
+            />
+          )}
+        </Label>
         {shown.map((spec) => (
           <Condition
             key={spec.name}
@@ -164,23 +164,23 @@ export function ClaimFields({
         <label className="flex flex-wrap items-center gap-2">
           <Plus size={16} aria-hidden />
           <span>Further item</span>
-          <select
-            className="field w-auto"
+          <Choice
+            className="w-auto"
             value=""
-            onChange={(event) =>
+            onValue={(next) =>
               onChange({
                 ...draft,
-                [event.target.value]: { value: '', conditions: {} },
+                [next]: { value: '', conditions: {} },
               })
             }
           >
-            <option value="">choose …</option>
+            <Option value="">choose …</Option>
             {unused.map((kind) => (
-              <option key={kind} value={kind}>
+              <Option key={kind} value={kind}>
                 {CLAIM_ITEMS[kind].words}
-              </option>
+              </Option>
             ))}
-          </select>
+          </Choice>
         </label>
       )}
     </div>

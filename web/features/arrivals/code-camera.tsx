@@ -4,6 +4,7 @@ import { ImageUp, ScanLine, X } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
+import { useFileDrop } from '@/kit/file-drop';
 
 /** The decoder is fetched from our own server only when it is wanted. */
 const loadReader = async () =>
@@ -14,7 +15,6 @@ const loadReader = async () =>
 /** Reads codes with the tablet’s camera, or from a picture of one. */
 export function CodeCamera({ onCode }: { onCode: (code: string) => void }) {
   const video = useRef<HTMLVideoElement>(null);
-  const file = useRef<HTMLInputElement>(null);
   const [on, setOn] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const latest = useRef(onCode);
@@ -74,28 +74,25 @@ export function CodeCamera({ onCode }: { onCode: (code: string) => void }) {
     }
   };
 
+  const { zone, input, open } = useFileDrop({
+    label: 'Picture of a code',
+    testId: 'code-picture',
+    accept: { 'image/*': [] },
+    many: false,
+    onFiles: ([picture]) => {
+      if (picture) void readPicture(picture);
+    },
+  });
+
   return (
-    <div>
+    <div {...zone}>
       <div className="flex flex-wrap gap-2">
         <Button className="min-h-11" onClick={() => setOn(!on)}>
           {on ? <X size={16} aria-hidden /> : <ScanLine size={16} aria-hidden />}
           {on ? 'Camera off' : 'Read with the camera'}
         </Button>
-        <input
-          ref={file}
-          type="file"
-          accept="image/*"
-          className="sr-only"
-          tabIndex={-1}
-          aria-hidden
-          data-testid="code-picture"
-          onChange={(event) => {
-            const picture = event.target.files?.[0];
-            if (picture) void readPicture(picture);
-            event.target.value = '';
-          }}
-        />
-        <Button look="bare" className="min-h-11" onClick={() => file.current?.click()}>
+        {input}
+        <Button look="bare" className="min-h-11" onClick={open}>
           <ImageUp size={16} aria-hidden /> From a picture
         </Button>
       </div>

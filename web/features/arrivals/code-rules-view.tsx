@@ -6,6 +6,8 @@ import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { addTemplateAct, nameMakerAct, tryTemplateAct, switchTemplateAct } from './arrival-acts';
 import { useAct } from '@/kit/use-act';
+import { Input, Label, TextArea } from '@/kit/form-parts';
+import { Table } from '@/kit/table';
 
 type Trial = { text: string; words: string; ok: boolean }[];
 
@@ -61,7 +63,7 @@ function Templates({ rules, mayChange }: { rules: CodeRules; mayChange: boolean 
         serial, plant, maker, any.
       </p>
       {rules.templates.length > 0 && (
-        <table className="table-plain mt-2 w-full">
+        <Table className="mt-2 w-full">
           <tbody>
             {rules.templates.map((row) => (
               <tr key={row.id} className={row.active ? '' : 'text-quiet'}>
@@ -90,39 +92,28 @@ function Templates({ rules, mayChange }: { rules: CodeRules; mayChange: boolean 
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
       )}
       <div className="mt-3 grid gap-3 md:grid-cols-2">
         <div className="space-y-3">
-          <label className="block">
-            <span className="mb-1 block text-quiet">Pattern</span>
-            <input
-              className="field"
-              value={pattern}
-              onChange={(event) => setPattern(event.target.value)}
-            />
-          </label>
-          <label className="block">
-            <span className="mb-1 block text-quiet">Samples to try it on, one a line</span>
-            <textarea
-              className="field min-h-24"
+          <Label text="Pattern">
+            <Input value={pattern} onChange={(event) => setPattern(event.target.value)} />
+          </Label>
+          <Label text="Samples to try it on, one a line">
+            <TextArea
+              className="min-h-24"
               value={samples}
               onChange={(event) => setSamples(event.target.value)}
             />
-          </label>
+          </Label>
           <Button disabled={busy} onClick={() => void tryIt()}>
             Try it
           </Button>
           {mayChange && (
             <div className="flex flex-wrap items-end gap-3">
-              <label>
-                <span className="mb-1 block text-quiet">Name of the template</span>
-                <input
-                  className="field"
-                  value={name}
-                  onChange={(event) => setName(event.target.value)}
-                />
-              </label>
+              <Label text="Name of the template">
+                <Input value={name} onChange={(event) => setName(event.target.value)} />
+              </Label>
               <Button
                 disabled={busy}
                 onClick={() =>
@@ -163,7 +154,7 @@ function Makers({ rules, mayChange }: { rules: CodeRules; mayChange: boolean }) 
       {rules.makers.length === 0 ? (
         <p className="text-quiet">None named yet; codes show the maker’s code as it stands.</p>
       ) : (
-        <table className="table-plain mt-1 w-full">
+        <Table className="mt-1 w-full">
           <tbody>
             {rules.makers.map((maker) => (
               <tr key={maker.id}>
@@ -172,7 +163,7 @@ function Makers({ rules, mayChange }: { rules: CodeRules; mayChange: boolean }) 
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
       )}
       {mayChange && (
         <form
@@ -188,22 +179,20 @@ function Makers({ rules, mayChange }: { rules: CodeRules; mayChange: boolean }) 
             );
           }}
         >
-          <label>
-            <span className="mb-1 block text-quiet">Maker’s code</span>
-            <input
-              className="field w-32 uppercase"
+          <Label text="Maker’s code">
+            <Input
+              className="w-32 uppercase"
               value={code}
               onChange={(event) => setCode(event.target.value)}
             />
-          </label>
-          <label>
-            <span className="mb-1 block text-quiet">stands for</span>
-            <input
-              className="field w-64"
+          </Label>
+          <Label text="stands for">
+            <Input
+              className="w-64"
               value={name}
               onChange={(event) => setName(event.target.value)}
             />
-          </label>
+          </Label>
           <Button type="submit" disabled={busy}>
             Keep the maker
           </Button>

@@ -12,6 +12,7 @@ import { useSendQueue } from '@/lib/use-send-queue';
 import { OutboxLine } from '@/kit/outbox-line';
 import { CodeCamera } from './code-camera';
 import { useScans } from '@/kit/scan-listener';
+import { Input } from '@/kit/form-parts';
 
 interface HeldScan {
   clientKey: string;
@@ -109,10 +110,10 @@ export function CodesStep({ lotId, view }: { lotId: number; view: CodesView }) {
                 {goal ? `Scan the code of ${goal.number}` : 'Every cell carries a code'}
               </span>
               <span className="flex gap-2">
-                <input
+                <Input
                   ref={field}
                   data-codes
-                  className="field min-h-12 text-lg uppercase tabular-nums"
+                  className="min-h-12 text-lg uppercase tabular-nums"
                   autoComplete="off"
                   autoFocus
                   spellCheck={false}

@@ -9,6 +9,7 @@ import { Problem } from '@/kit/page';
 import { makeGoodAct, withdrawFindingAct } from './arrival-acts';
 import { PhotoDrop } from './photo-drop';
 import { useAct } from '@/kit/use-act';
+import { Input, Label } from '@/kit/form-parts';
 
 const STATE = { open: 'open', madeGood: 'made good', withdrawn: 'taken back' };
 /** So many are listed at once; the strip and the cell pages show the rest. */
@@ -149,24 +150,16 @@ function FindingRow({
             run(() => makeGoodAct({ findingId: finding.id, before, done }), close);
           }}
         >
-          <label className="min-w-56 flex-1">
-            <span className="mb-1 block text-quiet">Before</span>
-            <input
-              className="field"
-              autoFocus
-              value={before}
-              onChange={(event) => setBefore(event.target.value)}
-            />
-          </label>
-          <label className="min-w-56 flex-1">
-            <span className="mb-1 block text-quiet">Done, and how it is now</span>
-            <input
-              className="field"
+          <Label text="Before" className="min-w-56 flex-1">
+            <Input autoFocus value={before} onChange={(event) => setBefore(event.target.value)} />
+          </Label>
+          <Label text="Done, and how it is now" className="min-w-56 flex-1">
+            <Input
               placeholder={findingKind(finding.code).madeGoodBy}
               value={done}
               onChange={(event) => setDone(event.target.value)}
             />
-          </label>
+          </Label>
           <Button type="submit" disabled={busy}>
             Keep
           </Button>
@@ -183,15 +176,9 @@ function FindingRow({
             run(() => withdrawFindingAct({ findingId: finding.id, reason: done }), close);
           }}
         >
-          <label className="min-w-72 flex-1">
-            <span className="mb-1 block text-quiet">Why it was none</span>
-            <input
-              className="field"
-              autoFocus
-              value={done}
-              onChange={(event) => setDone(event.target.value)}
-            />
-          </label>
+          <Label text="Why it was none" className="min-w-72 flex-1">
+            <Input autoFocus value={done} onChange={(event) => setDone(event.target.value)} />
+          </Label>
           <Button type="submit" disabled={busy}>
             Take it back
           </Button>

@@ -16,7 +16,7 @@ import { TallyStrip } from '@/kit/tally-strip';
 import { useSoloKeys } from '@/lib/solo-key';
 import { useSendQueue } from '@/lib/use-send-queue';
 import { OutboxLine } from '@/kit/outbox-line';
-import { parseSubset } from '@/kit/subset';
+import { CellsField } from '@/kit/cells-field';
 import { CellTiles } from './cell-tiles';
 import { FindingList } from './finding-list';
 import {
@@ -29,6 +29,8 @@ import {
 } from './inspection-marks';
 import { useScans } from '@/kit/scan-listener';
 import { type ArrivalNow, useArrival } from './use-arrival';
+import { Input } from '@/kit/form-parts';
+import { readCells } from '@dusk-tally/core/arrivals';
 
 const SEVERITY_WORDS = { stop: 'Stop', serious: 'Serious', note: 'Note' };
 /** Up to here cells stand as tiles, large enough for a glove. */
@@ -37,6 +39,7 @@ const MOST_TILES = 150;
 /** Marking what an inspection sees: pick cells on the tally or by tile, press what was found. */
 export function InspectionStep({
   lotId,
+  lotCode,
   format,
   torque,
   initial,
@@ -45,6 +48,7 @@ export function InspectionStep({
   mayLead,
 }: {
   lotId: number;
+  lotCode: string;
   format: CellFormat;
   /** What the data sheet says of the terminals, in words. */
   torque: string;
@@ -82,6 +86,10 @@ export function InspectionStep({
 
   const cells = useMemo(() => withMarks(arrival.data.cells, held), [arrival.data.cells, held]);
   const strokes = useMemo(() => strokesOf(cells), [cells]);
+  const nameable = useMemo(
+    () => cells.map(({ id, number, code }) => ({ id, number, label: code })),
+    [cells],
+  );
   const byNumber = useMemo(() => new Map(cells.map((cell) => [cell.number, cell])), [cells]);
   const [last, setLast] = useState<string | null>(null);
   const left = cells.filter((cell) => !cell.inspected).length;
@@ -152,23 +160,20 @@ export function InspectionStep({
       )}
       <TallyStrip strokes={strokes} chosen={chosen} onPick={pick} rowHeight={72} />
       <div className="flex flex-wrap items-end gap-3">
-        <label className="min-w-56 flex-1">
-          <span className="mb-1 block text-quiet">Pick by number, or scan</span>
-          <input
-            className="field min-h-11"
-            placeholder="such as 3, 17, 20-30"
-            value={subset}
-            onChange={(event) => {
-              setSubset(event.target.value);
-              setChosen(
-                parseSubset(
-                  event.target.value,
-                  cells.map((cell) => cell.number),
-                ),
-              );
-            }}
-          />
-        </label>
+        <CellsField
+          className="min-w-56 flex-1"
+          inputClass="min-h-11"
+          label="Pick by number, or scan"
+          lot={lotCode}
+          cells={nameable}
+          read={readCells(subset, nameable)}
+          text={subset}
+          onText={(next) => {
+            setSubset(next);
+            const ids = new Set(readCells(next, nameable).ids);
+            setChosen(new Set(cells.filter(({ id }) => ids.has(id)).map(({ number }) => number)));
+          }}
+        />
         <Button className="min-h-11" disabled={ids.length === 0} onClick={clear}>
           Clear, nothing found <kbd className="text-quiet">C</kbd>
         </Button>
@@ -206,8 +211,7 @@ export function InspectionStep({
             </p>
             <label className="block">
               <span className="sr-only">Note to the finding</span>
-              <input
-                className="field"
+              <Input
                 placeholder="a note to it, if any"
                 value={note}
                 onChange={(event) => setNote(event.target.value)}

@@ -4,6 +4,7 @@ import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import { labelCellAct } from './acts';
 import { Button } from '@/kit/button';
+import { Input } from '@/kit/form-parts';
 
 /** The mark a cell carries, to be read or changed. */
 export function LabelForm({
@@ -35,8 +36,8 @@ export function LabelForm({
     >
       <label className="flex items-center gap-2">
         <span className="text-quiet">Mark on the cell</span>
-        <input
-          className="field w-64"
+        <Input
+          className="w-64"
           value={text}
           maxLength={60}
           onChange={(event) => setText(event.target.value)}

@@ -12,6 +12,10 @@ import {
 } from './arrival-acts';
 import { typedNumber } from '@/kit/typed-number';
 import { useAct } from '@/kit/use-act';
+import { Input, Label } from '@/kit/form-parts';
+import { Choice, Option } from '@/kit/choice';
+import { Fold } from '@/kit/fold';
+import { DateField } from '@/kit/date-field';
 
 interface OrderRow {
   id: number;
@@ -48,12 +52,12 @@ export function OrderEditor({ lot, currency }: { lot: OrderRow; currency: string
   } as Record<string, string>);
   const { run, busy, problem, setProblem } = useAct();
   const save = () => {
-    const ordered = typedNumber(draft.orderedQuantity!);
+    const ordered = typedNumber(draft.orderedQuantity!, 'count');
     if (Number.isNaN(ordered))
       return setProblem(`Ordered: expected a whole number; found “${draft.orderedQuantity}”.`);
     const amounts: Partial<Record<(typeof AMOUNTS)[number][0], number | null>> = {};
     for (const [name, words] of AMOUNTS) {
-      const amount = typedNumber(draft[name]!);
+      const amount = typedNumber(draft[name]!, 'money');
       if (Number.isNaN(amount))
         return setProblem(`${words}: expected an amount; found “${draft[name]}”.`);
       amounts[name] = amount;
@@ -70,20 +74,19 @@ export function OrderEditor({ lot, currency }: { lot: OrderRow; currency: string
       }),
     );
   };
-  const field = (name: string, words: string, type = 'text') => (
-    <label key={name}>
-      <span className="mb-1 block text-quiet">{words}</span>
-      <input
-        className="field"
-        type={type}
-        value={draft[name]}
-        onChange={(event) => setDraft({ ...draft, [name]: event.target.value })}
-      />
-    </label>
+  const set = (name: string) => (text: string) => setDraft({ ...draft, [name]: text });
+  const field = (name: string, words: string) => (
+    <Label key={name} text={words}>
+      <Input value={draft[name]} onChange={(event) => set(name)(event.target.value)} />
+    </Label>
+  );
+  const day = (name: string, words: string) => (
+    <Label key={name} text={words}>
+      <DateField value={draft[name]!} onValue={set(name)} />
+    </Label>
   );
   return (
-    <details className="panel p-4">
-      <summary className="cursor-pointer font-semibold">The order</summary>
+    <Fold className="panel p-4" title="The order">
       <form
         className="mt-3 space-y-3"
         onSubmit={(event) => {
@@ -93,8 +96,8 @@ export function OrderEditor({ lot, currency }: { lot: OrderRow; currency: string
       >
         <div className="grid gap-3 sm:grid-cols-4">
           {field('title', 'Short name')}
-          {field('orderedOn', 'Ordered on', 'date')}
-          {field('arrivedOn', 'Arrived on', 'date')}
+          {day('orderedOn', 'Ordered on')}
+          {day('arrivedOn', 'Arrived on')}
           {field('orderedQuantity', 'Ordered')}
           {AMOUNTS.map(([name, words]) => field(name, `${words} / ${currency}`))}
         </div>
@@ -103,7 +106,7 @@ export function OrderEditor({ lot, currency }: { lot: OrderRow; currency: string
           Keep the order
         </Button>
       </form>
-    </details>
+    </Fold>
   );
 }
 
@@ -130,25 +133,19 @@ export function ModelChanger({
     else setProblem(outcome.message);
   };
   return (
-    <details className="panel p-4">
-      <summary className="cursor-pointer font-semibold">Taken as the wrong model</summary>
-      <label className="mt-3 block">
-        <span className="mb-1 block text-quiet">It is in truth</span>
-        <select
-          className="field max-w-md"
-          value={next}
-          onChange={(event) => void preview(event.target.value)}
-        >
-          <option value="">choose the model …</option>
+    <Fold className="panel p-4" title="Taken as the wrong model">
+      <Label text="It is in truth" className="mt-3 block">
+        <Choice className="max-w-md" value={next} onValue={(next) => void preview(next)}>
+          <Option value="">choose the model …</Option>
           {models
             .filter((model) => model.id !== modelId)
             .map((model) => (
-              <option key={model.id} value={model.id}>
+              <Option key={model.id} value={model.id}>
                 {model.name}, {model.chemistry}
-              </option>
+              </Option>
             ))}
-        </select>
-      </label>
+        </Choice>
+      </Label>
       {consequences && (
         <form
           className="mt-3 space-y-3"
@@ -183,21 +180,20 @@ export function ModelChanger({
               ))}
             </ul>
           </div>
-          <label className="block">
-            <span className="mb-1 block text-quiet">Why</span>
-            <input
-              className="field max-w-md"
+          <Label text="Why">
+            <Input
+              className="max-w-md"
               value={reason}
               onChange={(event) => setReason(event.target.value)}
             />
-          </label>
+          </Label>
           <Button type="submit" disabled={busy}>
             Change the model
           </Button>
         </form>
       )}
       {problem && <Problem>{problem}</Problem>}
-    </details>
+    </Fold>
   );
 }
 
@@ -206,8 +202,7 @@ export function LotEnder({ lot }: { lot: Pick<OrderRow, 'id' | 'version'> }) {
   const [reason, setReason] = useState('');
   const { run, busy, problem } = useAct();
   return (
-    <details className="panel p-4">
-      <summary className="cursor-pointer font-semibold">Call the lot off</summary>
+    <Fold className="panel p-4" title="Call the lot off">
       <form
         className="mt-3 flex flex-wrap items-end gap-3"
         onSubmit={(event) => {
@@ -215,22 +210,18 @@ export function LotEnder({ lot }: { lot: Pick<OrderRow, 'id' | 'version'> }) {
           run(() => cancelLotAct({ lotId: lot.id, version: lot.version, reason }));
         }}
       >
-        <label className="min-w-72 flex-1">
-          <span className="mb-1 block text-quiet">
-            Why; everything recorded stays, nothing more can be entered
-          </span>
-          <input
-            className="field"
-            value={reason}
-            onChange={(event) => setReason(event.target.value)}
-          />
-        </label>
+        <Label
+          text="Why; everything recorded stays, nothing more can be entered"
+          className="min-w-72 flex-1"
+        >
+          <Input value={reason} onChange={(event) => setReason(event.target.value)} />
+        </Label>
         <Button type="submit" disabled={busy}>
           Call it off
         </Button>
       </form>
       {problem && <Problem>{problem}</Problem>}
-    </details>
+    </Fold>
   );
 }
 

@@ -6,7 +6,7 @@ import {
   claimPlausibility,
 } from '@dusk-tally/core/chemistry';
 import { useRouter } from 'next/navigation';
-import { useId, useState, useTransition } from 'react';
+import { useState, useTransition } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { type NewLot, takeInLotAct } from './acts';
@@ -16,8 +16,11 @@ import { ClaimFields } from './claim-fields';
 import { inheritedHints } from './inherited';
 import { OfferHints } from './offer-text';
 import { MODEL_NUMBERS, ModelFields, modelNumbers, NEW_MODEL } from './model-fields';
-import { Group, Label } from '@/kit/form-parts';
+import { Group, Input, Label, Suggesting, TextArea } from '@/kit/form-parts';
 import { PlausibilityNote } from './plausibility-note';
+import { Choice, Option } from '@/kit/choice';
+import { DateField } from '@/kit/date-field';
+import { NumberInput } from '@/kit/quantity-field';
 
 export interface ModelOption {
   id: number;
@@ -79,7 +82,6 @@ export function LotForm({
   today: string;
 }) {
   const router = useRouter();
-  const listId = useId();
   const [busy, startTransition] = useTransition();
   const [problem, setProblem] = useState<string | null>(null);
   const [order, setOrder] = useState({
@@ -123,13 +125,13 @@ export function LotForm({
 
   const submit = () => {
     if ('problem' in claim) return setProblem(claim.problem);
-    const quantity = typedNumber(order.quantity);
+    const quantity = typedNumber(order.quantity, 'count');
     if (!order.supplierName.trim()) return setProblem('Supplier: expected a name.');
     if (quantity !== null && (!Number.isInteger(quantity) || quantity < 0))
       return setProblem(
         `Cells counted: expected a whole number, or nothing while the box is on its way; found “${order.quantity}”.`,
       );
-    const ordered = typedNumber(order.ordered);
+    const ordered = typedNumber(order.ordered, 'count');
     if (ordered !== null && (!Number.isInteger(ordered) || ordered < 0))
       return setProblem(`Ordered: expected a whole number; found “${order.ordered}”.`);
     const badCost = COSTS.find(([name]) => Number.isNaN(costOf(order[name], order.price)));
@@ -181,90 +183,76 @@ export function LotForm({
       <Group title="Lot">
         <div className="grid gap-3 sm:grid-cols-3">
           <Label text="Short name">
-            <input
-              className="field"
+            <Input
               autoFocus
               value={order.title}
               onChange={(event) => set({ title: event.target.value })}
             />
           </Label>
           <Label text="Supplier">
-            <input
-              className="field"
-              list={listId}
+            <Suggesting
               value={order.supplierName}
-              onChange={(event) => set({ supplierName: event.target.value })}
+              onValue={(supplierName) => set({ supplierName })}
+              known={suppliers}
             />
-            <datalist id={listId}>
-              {suppliers.map((name) => (
-                <option key={name} value={name} />
-              ))}
-            </datalist>
           </Label>
           <Label text="It comes as">
-            <select
-              className="field"
+            <Choice
               value={order.takenAs}
-              onChange={(event) => set({ takenAs: event.target.value as 'cells' | 'packs' })}
+              onValue={(next) => set({ takenAs: next as 'cells' | 'packs' })}
             >
-              <option value="cells">single cells</option>
-              <option value="packs">packs to break down</option>
-            </select>
+              <Option value="cells">single cells</Option>
+              <Option value="packs">packs to break down</Option>
+            </Choice>
           </Label>
           <Label text={order.takenAs === 'packs' ? 'Packs ordered' : 'Ordered'}>
-            <input
-              className="field"
-              inputMode="numeric"
-              value={order.ordered}
-              onChange={(event) => set({ ordered: event.target.value })}
+            <NumberInput
+              quantity="count"
+              text={order.ordered}
+              onText={(next) => set({ ordered: next })}
             />
           </Label>
           {order.takenAs === 'cells' && (
             <Label text="Cells counted">
-              <input
-                className="field"
-                inputMode="numeric"
+              <NumberInput
+                quantity="count"
+                text={order.quantity}
+                onText={(next) => set({ quantity: next })}
                 placeholder="count on arrival"
-                value={order.quantity}
-                onChange={(event) => set({ quantity: event.target.value })}
               />
             </Label>
           )}
           <Label text="Ordered on">
-            <input
-              className="field"
-              type="date"
-              value={order.orderedOn}
-              onChange={(event) => set({ orderedOn: event.target.value })}
-            />
+            <DateField value={order.orderedOn} onValue={(next) => set({ orderedOn: next })} />
           </Label>
           <Label text="Arrived on">
-            <input
-              className="field"
-              type="date"
-              value={order.arrivedOn}
-              onChange={(event) => set({ arrivedOn: event.target.value })}
-            />
+            <DateField value={order.arrivedOn} onValue={(next) => set({ arrivedOn: next })} />
           </Label>
         </div>
         <div className="mt-3 grid gap-3 sm:grid-cols-5">
           {COSTS.map(([name, words]) => (
             <Label key={name} text={`${words} / ${currency}`}>
-              <input
-                className="field"
-                inputMode="decimal"
-                placeholder={name === 'discount' ? 'or 4 %' : undefined}
-                value={order[name]}
-                onChange={(event) => set({ [name]: event.target.value })}
-              />
+              {name === 'discount' ? (
+                <Input
+                  placeholder="or 4 %"
+                  value={order[name]}
+                  onChange={(event) => set({ [name]: event.target.value })}
+                />
+              ) : (
+                <NumberInput
+                  quantity="money"
+                  text={order[name]}
+                  onText={(next) => set({ [name]: next })}
+                />
+              )}
             </Label>
           ))}
         </div>
       </Group>
       <Group title="The offer">
         <Label text="Its text, as it was written; kept as evidence">
-          <textarea
-            className="field min-h-24"
+          <TextArea
+            className="min-h-24"
             value={offer}
             onChange={(event) => setOffer(event.target.value)}
           />
@@ -273,19 +261,15 @@ export function LotForm({
       </Group>
       <Group title="Cell model">
         <Label text="Model">
-          <select
-            className="field sm:max-w-sm"
-            value={modelId}
-            onChange={(event) => setModelId(event.target.value)}
-          >
-            {models.length > 0 && <option value="">Choose the model …</option>}
+          <Choice className="sm:max-w-sm" value={modelId} onValue={(next) => setModelId(next)}>
+            {models.length > 0 && <Option value="">Choose the model …</Option>}
             {models.map((model) => (
-              <option key={model.id} value={model.id}>
+              <Option key={model.id} value={model.id}>
                 {model.name}
-              </option>
+              </Option>
             ))}
-            <option value="new">A new model …</option>
-          </select>
+            <Option value="new">A new model …</Option>
+          </Choice>
         </Label>
         {modelId === 'new' && <ModelFields draft={newModel} onChange={setNewModel} />}
       </Group>

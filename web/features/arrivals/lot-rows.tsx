@@ -3,6 +3,7 @@ import type { LotListRow } from '@dusk-tally/lab/verdicts';
 import Link from 'next/link';
 import { STEP_NAMES } from './step-words';
 import { TallyThumb } from '@/kit/tally-strip';
+import { Table } from '@/kit/table';
 
 /** What keeps cells from the bench first, else which steps are open. */
 function arrivalWords({ gates, steps }: LotListRow['arrival']): string {
@@ -20,7 +21,7 @@ function arrivalWords({ gates, steps }: LotListRow['arrival']): string {
 /** Lots as rows, each with its tally. */
 export function LotRows({ heads }: { heads: LotListRow[] }) {
   return (
-    <table className="table-plain w-full">
+    <Table>
       <thead>
         <tr>
           <th>Lot</th>
@@ -58,6 +59,6 @@ export function LotRows({ heads }: { heads: LotListRow[] }) {
           </tr>
         ))}
       </tbody>
-    </table>
+    </Table>
   );
 }

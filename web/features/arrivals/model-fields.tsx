@@ -7,7 +7,10 @@ import {
   envelopeOfSizeCode,
 } from '@dusk-tally/core/chemistry';
 import { typedNumber } from '@/kit/typed-number';
-import { Label } from '@/kit/form-parts';
+import { Input, Label } from '@/kit/form-parts';
+import { Choice, Option } from '@/kit/choice';
+import { Fold } from '@/kit/fold';
+import { NumberInput, quantityOfHead } from '@/kit/quantity-field';
 
 /** Numbers a data sheet gives. */
 export const MODEL_NUMBERS = [
@@ -110,11 +113,10 @@ export function ModelFields({
   };
   const number = (name: ModelNumber, text: string) => (
     <Label key={name} text={text}>
-      <input
-        className="field"
-        inputMode="decimal"
-        value={draft[name]}
-        onChange={(event) => set({ [name]: event.target.value })}
+      <NumberInput
+        quantity={quantityOfHead(text)}
+        text={draft[name]}
+        onText={(next) => set({ [name]: next })}
       />
     </Label>
   );
@@ -122,35 +124,26 @@ export function ModelFields({
     <>
       <div className="mt-3 grid gap-3 sm:grid-cols-4">
         <Label text="Name of the model">
-          <input
-            className="field"
-            value={draft.name}
-            onChange={(event) => rename(event.target.value)}
-          />
+          <Input value={draft.name} onChange={(event) => rename(event.target.value)} />
         </Label>
         <Label text="Chemistry">
-          <select
-            className="field"
-            value={draft.chemistry}
-            onChange={(event) => set({ chemistry: event.target.value as Chemistry })}
-          >
+          <Choice value={draft.chemistry} onValue={(next) => set({ chemistry: next as Chemistry })}>
             {CHEMISTRIES.map((chemistry) => (
-              <option key={chemistry} value={chemistry}>
+              <Option key={chemistry} value={chemistry}>
                 {CHEMISTRY_PROFILES[chemistry].label}
-              </option>
+              </Option>
             ))}
-          </select>
+          </Choice>
         </Label>
         <Label text="Format">
-          <select
-            className="field"
+          <Choice
             value={draft.format}
-            onChange={(event) => set({ format: event.target.value as ModelDraft['format'] })}
+            onValue={(next) => set({ format: next as ModelDraft['format'] })}
           >
-            <option value="cylinder">cylindrical</option>
-            <option value="prism">prismatic</option>
-            <option value="pouch">pouch</option>
-          </select>
+            <Option value="cylinder">cylindrical</Option>
+            <Option value="prism">prismatic</Option>
+            <Option value="pouch">pouch</Option>
+          </Choice>
         </Label>
         {number('massG', 'Mass / g')}
         {draft.format === 'cylinder'
@@ -159,31 +152,27 @@ export function ModelFields({
         {draft.format !== 'cylinder' && number('thicknessMm', 'Thickness / mm')}
         {number('heightMm', 'Height / mm')}
       </div>
-      <details className="mt-4">
-        <summary className="cursor-pointer font-medium">What the data sheet says</summary>
+      <Fold className="mt-4" title="What the data sheet says">
         <p className="mt-1 text-quiet">
           Where the claim leaves something open, these values stand in, and are shown as such.
         </p>
         <div className="mt-2 grid gap-3 sm:grid-cols-4">
           {DATA_SHEET.map(([name, text]) => number(name, text))}
           <Label text="Terminals">
-            <select
-              className="field"
+            <Choice
               value={draft.terminalType}
-              onChange={(event) =>
-                set({ terminalType: event.target.value as ModelDraft['terminalType'] })
-              }
+              onValue={(next) => set({ terminalType: next as ModelDraft['terminalType'] })}
             >
-              <option value="">not said</option>
+              <Option value="">not said</Option>
               {Object.entries(TERMINAL_WORDS).map(([type, words]) => (
-                <option key={type} value={type}>
+                <Option key={type} value={type}>
                   {words}
-                </option>
+                </Option>
               ))}
-            </select>
+            </Choice>
           </Label>
         </div>
-      </details>
+      </Fold>
     </>
   );
 }

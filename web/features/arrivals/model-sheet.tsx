@@ -8,6 +8,9 @@ import { typedNumber } from '@/kit/typed-number';
 import { TERMINAL_WORDS } from './model-fields';
 import { torqueWords } from './torque-words';
 import { useAct } from '@/kit/use-act';
+import { Label } from '@/kit/form-parts';
+import { Choice, Option } from '@/kit/choice';
+import { NumberInput, quantityOfHead } from '@/kit/quantity-field';
 
 const NUMBERS = [
   ['massG', 'Mass / g'],
@@ -93,31 +96,24 @@ export function ModelSheet({ model, mayChange }: { model: SheetRow; mayChange: b
         >
           <div className="grid gap-3 sm:grid-cols-4">
             {shown.map(([name, words]) => (
-              <label key={name}>
-                <span className="mb-1 block text-quiet">{words}</span>
-                <input
-                  className="field"
-                  inputMode="decimal"
-                  value={draft[name]}
-                  onChange={(event) => setDraft({ ...draft, [name]: event.target.value })}
+              <Label key={name} text={words}>
+                <NumberInput
+                  quantity={quantityOfHead(words)}
+                  text={draft[name]}
+                  onText={(next) => setDraft({ ...draft, [name]: next })}
                 />
-              </label>
+              </Label>
             ))}
-            <label>
-              <span className="mb-1 block text-quiet">Terminals</span>
-              <select
-                className="field"
-                value={terminal}
-                onChange={(event) => setTerminal(event.target.value as TerminalType | '')}
-              >
-                <option value="">not said</option>
+            <Label text="Terminals">
+              <Choice value={terminal} onValue={(next) => setTerminal(next as TerminalType | '')}>
+                <Option value="">not said</Option>
                 {Object.entries(TERMINAL_WORDS).map(([type, words]) => (
-                  <option key={type} value={type}>
+                  <Option key={type} value={type}>
                     {words}
-                  </option>
+                  </Option>
                 ))}
-              </select>
-            </label>
+              </Choice>
+            </Label>
           </div>
           <Button type="submit" disabled={busy}>
             Keep the data sheet

@@ -7,6 +7,7 @@ import { Problem } from '@/kit/page';
 import { keepOfferAct } from './arrival-acts';
 import { useAct } from '@/kit/use-act';
 import { LabDay } from '@/kit/lab-time';
+import { Label, TextArea } from '@/kit/form-parts';
 
 /** The offer as it was written, kept as evidence; more can be added, none taken away. */
 export function OfferPanel({ lotId, offers }: { lotId: number; offers: OfferView[] }) {
@@ -33,18 +34,19 @@ export function OfferPanel({ lotId, offers }: { lotId: number; offers: OfferView
           );
         }}
       >
-        <label className="block">
-          <span className="mb-1 block text-quiet">
-            {offers.length > 0
+        <Label
+          text={
+            offers.length > 0
               ? 'Another text, such as the listing as it reads now'
-              : 'Paste its text'}
-          </span>
-          <textarea
-            className="field min-h-20"
+              : 'Paste its text'
+          }
+        >
+          <TextArea
+            className="min-h-20"
             value={text}
             onChange={(event) => setText(event.target.value)}
           />
-        </label>
+        </Label>
         {problem && <Problem>{problem}</Problem>}
         {text.trim() !== '' && (
           <Button type="submit" className="mt-2" disabled={busy}>

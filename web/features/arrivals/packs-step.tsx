@@ -17,6 +17,10 @@ import {
 import { typedNumber } from '@/kit/typed-number';
 import { PhotoDrop } from './photo-drop';
 import { useAct } from '@/kit/use-act';
+import { Input, Label } from '@/kit/form-parts';
+import { Choice, Option } from '@/kit/choice';
+import { Table } from '@/kit/table';
+import { NumberInput } from '@/kit/quantity-field';
 
 type Pack = PacksView['packs'][number];
 const HARVEST = { good: 'good', questionable: 'questionable', dead: 'dead' } as const;
@@ -186,14 +190,13 @@ function PackForm({ lotId }: { lotId: number }) {
     );
   };
   const field = (name: keyof typeof draft, words: string, width: string) => (
-    <label className={width}>
-      <span className="mb-1 block text-quiet">{words}</span>
-      <input
-        className="field min-h-11"
+    <Label text={words} className={width}>
+      <Input
+        className="min-h-11"
         value={draft[name]}
         onChange={(event) => set({ [name]: event.target.value })}
       />
-    </label>
+    </Label>
   );
   return (
     <form
@@ -265,15 +268,15 @@ function BreakDown({
         <>
           <label className="mb-2 flex items-center gap-2">
             <span className="text-quiet">Minutes spent on it</span>
-            <input
-              className="field w-24"
-              inputMode="decimal"
-              value={minutes}
-              onChange={(event) => setMinutes(event.target.value)}
+            <NumberInput
+              quantity="durationMin"
+              text={minutes}
+              onText={(next) => setMinutes(next)}
+              className="w-24"
             />
             {!ready && <span className="text-doubt">Read the caution above first.</span>}
           </label>
-          <table className="table-plain w-full">
+          <Table>
             <thead>
               <tr>
                 <th>Build</th>
@@ -319,7 +322,7 @@ function BreakDown({
                 </tr>
               ))}
             </tbody>
-          </table>
+          </Table>
           {!all && candidates.length > ranked(candidates, lot, false).length && (
             <Button look="bare" onClick={() => setAll(true)}>
               Show all {candidates.length}
@@ -351,27 +354,27 @@ function PackCells({ pack }: { pack: Pack }) {
                 <span className="text-[0.82rem] text-quiet tabular-nums">
                   {cell.firstV === null ? '' : `${cell.firstV.toFixed(3)} V`}
                 </span>
-                <select
-                  aria-label={`${cell.number} came out`}
+                <Choice
+                  label={`${cell.number} came out`}
                   className="rounded-sm border border-rule bg-raised px-1 py-0.5"
                   disabled={busy}
                   value={cell.harvest ?? 'good'}
-                  onChange={(event) =>
+                  onValue={(next) =>
                     run(() =>
                       setHarvestAct({
                         cellId: cell.id,
                         version: cell.version,
-                        harvest: event.target.value as keyof typeof HARVEST,
+                        harvest: next as keyof typeof HARVEST,
                       }),
                     )
                   }
                 >
                   {Object.entries(HARVEST).map(([value, words]) => (
-                    <option key={value} value={value}>
+                    <Option key={value} value={value}>
                       {words}
-                    </option>
+                    </Option>
                   ))}
-                </select>
+                </Choice>
               </div>
             ))}
         </fieldset>

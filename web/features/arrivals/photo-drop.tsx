@@ -7,6 +7,7 @@ import { useCallback, useRef, useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { usePastedPictures } from './use-pasted-pictures';
+import { useFileDrop } from '@/kit/file-drop';
 
 export interface PhotoSubject {
   type: PhotoView['subjectType'];
@@ -31,9 +32,7 @@ export function PhotoDrop({
   locked?: string | null;
 }) {
   const router = useRouter();
-  const input = useRef<HTMLInputElement>(null);
   const place = useRef<HTMLElement>(null);
-  const [over, setOver] = useState(false);
   const [sending, setSending] = useState(0);
   const [problems, setProblems] = useState<string[]>([]);
   const own = photos.filter(
@@ -77,6 +76,12 @@ export function PhotoDrop({
   );
 
   usePastedPictures(place, locked ? null : send);
+  const { zone, input, open, over } = useFileDrop({
+    label: title,
+    testId: `photo-${subject.type}`,
+    accept: { 'image/jpeg': [], 'image/png': [], 'image/webp': [] },
+    onFiles: (files) => void send(files),
+  });
 
   if (locked)
     return (
@@ -86,63 +91,40 @@ export function PhotoDrop({
       </section>
     );
   return (
-    <section
-      ref={place}
-      aria-label={title}
-      className={`panel p-4 ${over ? 'border-ember' : ''}`}
-      onDragOver={(event) => {
-        event.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={(event) => {
-        event.preventDefault();
-        setOver(false);
-        void send([...event.dataTransfer.files]);
-      }}
-    >
-      <div className="flex flex-wrap items-center gap-3">
-        <h2 className="font-semibold">{title}</h2>
-        <input
-          ref={input}
-          type="file"
-          accept="image/jpeg,image/png,image/webp"
-          multiple
-          className="sr-only"
-          tabIndex={-1}
-          aria-hidden
-          data-testid={`photo-${subject.type}`}
-          onChange={(event) => {
-            void send([...(event.target.files ?? [])]);
-            event.target.value = '';
-          }}
-        />
-        <Button className="min-h-10" onClick={() => input.current?.click()}>
-          <Camera size={16} aria-hidden /> Take or choose
-        </Button>
-        <span className="text-quiet" role="status">
-          {sending > 0 ? `Storing ${sending} …` : 'or drop, or paste. Position data is taken out.'}
-        </span>
+    <section ref={place} aria-label={title} className={`panel p-4 ${over ? 'border-ember' : ''}`}>
+      <div {...zone}>
+        <div className="flex flex-wrap items-center gap-3">
+          <h2 className="font-semibold">{title}</h2>
+          {input}
+          <Button className="min-h-10" onClick={open}>
+            <Camera size={16} aria-hidden /> Take or choose
+          </Button>
+          <span className="text-quiet" role="status">
+            {sending > 0
+              ? `Storing ${sending} …`
+              : 'or drop, or paste. Position data is taken out.'}
+          </span>
+        </div>
+        {problems.map((problem) => (
+          <Problem key={problem}>{problem}</Problem>
+        ))}
+        {own.length > 0 && (
+          <ul className="mt-3 flex flex-wrap gap-3">
+            {own.map((photo) => (
+              <li key={photo.id}>
+                <a href={`/api/photos/${photo.id}`} target="_blank" rel="noreferrer">
+                  {/* Thumbnails come from our own store at their own size. */}
+                  <img
+                    src={`/api/photos/${photo.id}?size=thumb`}
+                    alt={`${photo.name}, by ${photo.person}`}
+                    className="h-24 rounded-sm border border-rule"
+                  />
+                </a>
+              </li>
+            ))}
+          </ul>
+        )}
       </div>
-      {problems.map((problem) => (
-        <Problem key={problem}>{problem}</Problem>
-      ))}
-      {own.length > 0 && (
-        <ul className="mt-3 flex flex-wrap gap-3">
-          {own.map((photo) => (
-            <li key={photo.id}>
-              <a href={`/api/photos/${photo.id}`} target="_blank" rel="noreferrer">
-                {/* Thumbnails come from our own store at their own size. */}
-                <img
-                  src={`/api/photos/${photo.id}?size=thumb`}
-                  alt={`${photo.name}, by ${photo.person}`}
-                  className="h-24 rounded-sm border border-rule"
-                />
-              </a>
-            </li>
-          ))}
-        </ul>
-      )}
     </section>
   );
 }

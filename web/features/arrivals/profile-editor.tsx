@@ -9,6 +9,9 @@ import { setProfileAct } from './arrival-acts';
 import { typedNumber } from '@/kit/typed-number';
 import { useAct } from '@/kit/use-act';
 import { LabDay } from '@/kit/lab-time';
+import { Input, Label } from '@/kit/form-parts';
+import { Fold } from '@/kit/fold';
+import { NumberInput, quantityOfHead } from '@/kit/quantity-field';
 
 const FIELDS = [
   ['ceilingWhPerL', 'Ceiling / Wh/L'],
@@ -116,26 +119,19 @@ export function ProfileEditor({ view, mayChange }: { view: ProfileView; mayChang
         >
           <div className="grid gap-3 sm:grid-cols-5">
             {FIELDS.map(([name, words]) => (
-              <label key={name}>
-                <span className="mb-1 block text-quiet">{words}</span>
-                <input
-                  className="field"
-                  inputMode="decimal"
+              <Label key={name} text={words}>
+                <NumberInput
+                  quantity={quantityOfHead(words)}
+                  text={draft[name]}
+                  onText={(next) => setDraft({ ...draft, [name]: next })}
                   aria-label={`${profile.label}, ${words}`}
-                  value={draft[name]}
-                  onChange={(event) => setDraft({ ...draft, [name]: event.target.value })}
                 />
-              </label>
+              </Label>
             ))}
           </div>
-          <label className="block">
-            <span className="mb-1 block text-quiet">Why it changes</span>
-            <input
-              className="field"
-              value={reason}
-              onChange={(event) => setReason(event.target.value)}
-            />
-          </label>
+          <Label text="Why it changes">
+            <Input value={reason} onChange={(event) => setReason(event.target.value)} />
+          </Label>
           <Button type="submit" disabled={busy}>
             Keep the profile of {profile.label}
           </Button>
@@ -143,8 +139,7 @@ export function ProfileEditor({ view, mayChange }: { view: ProfileView; mayChang
       )}
       {problem && <Problem>{problem}</Problem>}
       {history.length > 1 && (
-        <details className="mt-2">
-          <summary className="cursor-pointer text-quiet">Earlier ones</summary>
+        <Fold className="mt-2" title="Earlier ones">
           <ul className="mt-1 text-[0.9rem]">
             {history.slice(1).map((entry) => (
               <li key={entry.id} className="tabular-nums">
@@ -154,7 +149,7 @@ export function ProfileEditor({ view, mayChange }: { view: ProfileView; mayChang
               </li>
             ))}
           </ul>
-        </details>
+        </Fold>
       )}
     </section>
   );

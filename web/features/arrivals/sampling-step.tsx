@@ -16,6 +16,16 @@ import { typedNumber } from '@/kit/typed-number';
 import { OcChart } from './oc-chart';
 import { useAct } from '@/kit/use-act';
 import { useReceiving } from './use-receiving';
+import { Input, Label } from '@/kit/form-parts';
+import { Choice, Option } from '@/kit/choice';
+import { OneOf } from '@/kit/one-of';
+import { NumberInput, quantityOfHead } from '@/kit/quantity-field';
+
+const METHODS = [
+  ['all', 'All of them'],
+  ['attributes', 'ISO 2859-1'],
+  ['risk', 'By risk'],
+] as const;
 
 type Method = 'all' | 'attributes' | 'risk';
 /** Below this many cells all of them are tested by default (handbook, chapter 1). */
@@ -94,68 +104,42 @@ function PlanForm({ lotId, lotSize, again }: { lotId: number; lotSize: number; a
     run(() => drawPlanAct({ lotId, plan: draft, seed: chosen, reason: reason || null }));
   };
   const percent = (name: keyof typeof risk, words: string) => (
-    <label>
-      <span className="mb-1 block text-quiet">{words}</span>
-      <input
-        className="field w-28"
-        inputMode="decimal"
-        value={risk[name]}
-        onChange={(event) => setRisk({ ...risk, [name]: event.target.value })}
+    <Label text={words}>
+      <NumberInput
+        quantity={quantityOfHead(words)}
+        text={risk[name]}
+        onText={(next) => setRisk({ ...risk, [name]: next })}
+        className="w-28"
       />
-    </label>
+    </Label>
   );
   return (
     <section className="panel p-4">
       <h2 className="font-semibold">{again ? 'Draw again' : 'How many to test'}</h2>
-      <div role="radiogroup" aria-label="Plan" className="mt-2 flex flex-wrap gap-2">
-        {(
-          [
-            ['all', 'All of them'],
-            ['attributes', 'ISO 2859-1'],
-            ['risk', 'By risk'],
-          ] as const
-        ).map(([value, words]) => (
-          <label
-            key={value}
-            className={`flex min-h-11 cursor-pointer items-center gap-2 rounded-sm border px-3 ${method === value ? 'border-ember bg-ember-wash' : 'border-rule'}`}
-          >
-            <input
-              type="radio"
-              name="method"
-              checked={method === value}
-              onChange={() => setMethod(value)}
-            />
-            {words}
-          </label>
-        ))}
+      <div className="mt-2">
+        <OneOf label="Plan" value={method} onValue={setMethod} options={METHODS} />
       </div>
       <div className="mt-3 flex flex-wrap items-end gap-3">
         {method === 'attributes' && (
           <>
-            <label>
-              <span className="mb-1 block text-quiet">Inspection level</span>
-              <select
-                className="field w-28"
+            <Label text="Inspection level">
+              <Choice
+                className="w-28"
                 value={level}
-                onChange={(event) => setLevel(event.target.value as typeof level)}
+                onValue={(next) => setLevel(next as typeof level)}
               >
                 {['I', 'II', 'III'].map((value) => (
-                  <option key={value}>{value}</option>
+                  <Option key={value}>{value}</Option>
                 ))}
-              </select>
-            </label>
-            <label>
-              <span className="mb-1 block text-quiet">AQL / %</span>
-              <select
-                className="field w-28"
-                value={aql}
-                onChange={(event) => setAql(event.target.value)}
-              >
+              </Choice>
+            </Label>
+            <Label text="AQL / %">
+              <Choice className="w-28" value={aql} onValue={(next) => setAql(next)}>
                 {AQLS.map((value) => (
-                  <option key={value}>{value}</option>
+                  <Option key={value}>{value}</Option>
                 ))}
-              </select>
-            </label>
+              </Choice>
+            </Label>
           </>
         )}
         {method === 'risk' && (
@@ -187,25 +171,19 @@ function PlanForm({ lotId, lotSize, again }: { lotId: number; lotSize: number; a
         </>
       )}
       <div className="mt-3 flex flex-wrap items-end gap-3">
-        <label>
-          <span className="mb-1 block text-quiet">Seed</span>
-          <input
-            className="field w-40"
-            inputMode="numeric"
+        <Label text="Seed">
+          <NumberInput
+            quantity="count"
+            text={seed}
+            onText={(next) => setSeed(next)}
+            className="w-40"
             placeholder="drawn, and kept"
-            value={seed}
-            onChange={(event) => setSeed(event.target.value)}
           />
-        </label>
+        </Label>
         {again && (
-          <label className="min-w-64 flex-1">
-            <span className="mb-1 block text-quiet">Why draw again</span>
-            <input
-              className="field"
-              value={reason}
-              onChange={(event) => setReason(event.target.value)}
-            />
-          </label>
+          <Label text="Why draw again" className="min-w-64 flex-1">
+            <Input value={reason} onChange={(event) => setReason(event.target.value)} />
+          </Label>
         )}
         <Button
           look={again ? 'plain' : 'primary'}
@@ -306,14 +284,13 @@ function Decision({
   if (!mayLead) return <p className="mt-2 text-quiet">A lead decides what follows.</p>;
   return (
     <div className="mt-2 flex flex-wrap items-end gap-2">
-      <label className="min-w-72 flex-1">
-        <span className="mb-1 block text-quiet">What follows, and why</span>
-        <input
-          className="field min-h-11"
+      <Label text="What follows, and why" className="min-w-72 flex-1">
+        <Input
+          className="min-h-11"
           value={reason}
           onChange={(event) => setReason(event.target.value)}
         />
-      </label>
+      </Label>
       {(Object.keys(WORDS) as (keyof typeof WORDS)[]).map((act) => (
         <Button
           key={act}

@@ -10,6 +10,10 @@ import { noteRecoveryAct, releaseCellAct } from './arrival-acts';
 import { typedNumber } from '@/kit/typed-number';
 import { useAct } from '@/kit/use-act';
 import { useReceiving } from './use-receiving';
+import { Label } from '@/kit/form-parts';
+import { Choice, Option } from '@/kit/choice';
+import { Tick } from '@/kit/tick';
+import { NumberInput } from '@/kit/quantity-field';
 
 const OUTCOME = {
   test: { words: 'to test', tone: 'text-met' },
@@ -49,18 +53,17 @@ export function TriageStep({
               <li key={rule}>{rule}</li>
             ))}
           </ul>
-          <label className="mt-3 block">
-            <span className="mb-1 block text-quiet">School</span>
-            <select
-              className="field max-w-64"
+          <Label text="School" className="mt-3 block">
+            <Choice
+              className="max-w-64"
               disabled={!mayLead}
               value={view.school}
-              onChange={(event) => enter([{ field: 'school', value: event.target.value }])}
+              onValue={(next) => enter([{ field: 'school', value: next }])}
             >
-              <option value="careful">careful (default)</option>
-              <option value="recovery">recovery</option>
-            </select>
-          </label>
+              <Option value="careful">careful (default)</Option>
+              <Option value="recovery">recovery</Option>
+            </Choice>
+          </Label>
           {problem && <Problem>{problem}</Problem>}
         </div>
         <div>
@@ -173,15 +176,9 @@ function TriageRow({
       {releasing && arrival.triage === 'waitsForLead' && (
         <div className="mt-2 rounded-sm border-2 border-doubt bg-wash p-3">
           <p>{RECOVERY_CAUTION}</p>
-          <label className="mt-2 flex min-h-10 items-center gap-2">
-            <input
-              type="checkbox"
-              className="size-5"
-              checked={read}
-              onChange={(event) => setRead(event.target.checked)}
-            />
+          <Tick checked={read} onChecked={(on) => setRead(on)} className="mt-2 min-h-10">
             I have read this, and somebody stays with {line.number} all the time.
-          </label>
+          </Tick>
           <div className="mt-2 flex gap-2">
             <Button
               className="min-h-11"
@@ -203,24 +200,22 @@ function TriageRow({
       )}
       {arrival.triage === 'recovering' && (
         <div className="mt-2 flex flex-wrap items-end gap-3">
-          <label>
-            <span className="mb-1 block text-quiet">After / min</span>
-            <input
-              className="field w-24"
-              inputMode="decimal"
-              value={minutes}
-              onChange={(event) => setMinutes(event.target.value)}
+          <Label text="After / min">
+            <NumberInput
+              quantity="durationMin"
+              text={minutes}
+              onText={(next) => setMinutes(next)}
+              className="w-24"
             />
-          </label>
-          <label>
-            <span className="mb-1 block text-quiet">Surface / °C</span>
-            <input
-              className="field w-24"
-              inputMode="decimal"
-              value={celsius}
-              onChange={(event) => setCelsius(event.target.value)}
+          </Label>
+          <Label text="Surface / °C">
+            <NumberInput
+              quantity="temperatureC"
+              text={celsius}
+              onText={(next) => setCelsius(next)}
+              className="w-24"
             />
-          </label>
+          </Label>
           <Button disabled={busy} onClick={() => note('heatCheck')}>
             Keep the heat check
           </Button>

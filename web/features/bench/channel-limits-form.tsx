@@ -7,6 +7,10 @@ import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { useAct } from '@/kit/use-act';
 import { setChannelLimitsAct } from './bench-acts';
+import { Input, Label } from '@/kit/form-parts';
+import { Tick } from '@/kit/tick';
+import { NumberInput, quantityOfHead } from '@/kit/quantity-field';
+import { typedNumber } from '@/kit/typed-number';
 
 type Name = Exclude<keyof ChannelLimits, 'canCharge' | 'canDischarge' | 'wires' | 'enforcesCutoff'>;
 const NUMBERS: [Name, string, boolean?][] = [
@@ -62,8 +66,8 @@ export function ChannelLimitsForm({ channel, done }: { channel: BoardChannel; do
   });
   const keep = () => {
     const read = (name: Name, optional?: boolean) => {
-      const text = numbers[name].trim().replace(',', '.');
-      return text === '' ? (optional ? null : NaN) : Number(text);
+      const value = typedNumber(numbers[name]);
+      return value === null && !optional ? NaN : value;
     };
     const limits = {
       ...Object.fromEntries(NUMBERS.map(([name, , optional]) => [name, read(name, optional)])),
@@ -102,18 +106,20 @@ export function ChannelLimitsForm({ channel, done }: { channel: BoardChannel; do
     >
       <div className="grid gap-3 sm:grid-cols-2 lg:grid-cols-4">
         {NUMBERS.map(([name, words, optional]) => (
-          <label key={name}>
-            <span className="mb-1 block text-quiet">
-              {words}
-              {optional ? ' (none: leave open)' : ''}
-            </span>
-            <input
-              className="field"
-              inputMode="decimal"
-              value={numbers[name]}
-              onChange={(event) => setNumbers({ ...numbers, [name]: event.target.value })}
+          <Label
+            key={name}
+            text={
+              <>
+                {words} {optional ? ' (none: leave open)' : ''}
+              </>
+            }
+          >
+            <NumberInput
+              quantity={quantityOfHead(words)}
+              text={numbers[name]}
+              onText={(next) => setNumbers({ ...numbers, [name]: next })}
             />
-          </label>
+          </Label>
         ))}
       </div>
       <fieldset className="flex flex-wrap gap-x-6 gap-y-2">
@@ -126,15 +132,13 @@ export function ChannelLimitsForm({ channel, done }: { channel: BoardChannel; do
             ['enforcesCutoff', 'ends a discharge at its own cut-off'],
           ] as const
         ).map(([name, words]) => (
-          <label key={name} className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="size-4 accent-[var(--ember)]"
-              checked={flags[name]}
-              onChange={(event) => setFlags({ ...flags, [name]: event.target.checked })}
-            />
+          <Tick
+            key={name}
+            checked={flags[name]}
+            onChecked={(on) => setFlags({ ...flags, [name]: on })}
+          >
             {words}
-          </label>
+          </Tick>
         ))}
       </fieldset>
       <fieldset>
@@ -149,15 +153,13 @@ export function ChannelLimitsForm({ channel, done }: { channel: BoardChannel; do
               ['agent', 'Agent (any: leave open)', 'bench'],
             ] as const
           ).map(([name, words, example]) => (
-            <label key={name}>
-              <span className="mb-1 block text-quiet">{words}</span>
-              <input
-                className="field"
+            <Label key={name} text={words}>
+              <Input
                 placeholder={example}
                 value={wiring[name]}
                 onChange={(event) => setWiring({ ...wiring, [name]: event.target.value })}
               />
-            </label>
+            </Label>
           ))}
         </div>
       </fieldset>

@@ -1,12 +1,15 @@
 'use client';
 
 import type { PlanBoard } from '@dusk-tally/lab/bench';
-import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
+import { Beside } from '@/kit/panel-over';
 import { useAct } from '@/kit/use-act';
 import { changeBenchSettingsAct } from './bench-acts';
+import { Input, Label } from '@/kit/form-parts';
+import { Tick } from '@/kit/tick';
+import { NumberInput } from '@/kit/quantity-field';
 
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 const clock = (minutes: number) =>
@@ -38,90 +41,66 @@ export function HoursForm({ settings, mayLead }: { settings: Settings; mayLead: 
   const [silence, setSilence] = useState(String(settings.silenceLimitS));
   if (!mayLead) return <span className="text-quiet">Somebody is there {hoursWords(settings)}</span>;
   return (
-    <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger asChild>
-        <Button look="bare">Somebody is there {hoursWords(settings)}</Button>
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          sideOffset={6}
-          className="z-40 w-80 rounded-md border border-strong-rule bg-raised p-4"
-        >
-          <form
-            className="space-y-3"
-            onSubmit={(event) => {
-              event.preventDefault();
-              run(
-                () =>
-                  changeBenchSettingsAct({
-                    version: settings.version,
-                    attendedDays: [...days].sort((a, b) => a - b),
-                    attendedFromMin: minutesOf(from),
-                    attendedToMin: minutesOf(to),
-                    silenceLimitS: Number(silence),
-                  }),
-                () => setOpen(false),
-              );
-            }}
-          >
-            <fieldset>
-              <legend className="mb-1 text-quiet">Days somebody is there</legend>
-              <div className="flex flex-wrap gap-2">
-                {DAYS.map((name, i) => (
-                  <label key={name} className="flex items-center gap-1">
-                    <input
-                      type="checkbox"
-                      checked={days.has(i + 1)}
-                      onChange={(event) => {
-                        const next = new Set(days);
-                        if (event.target.checked) next.add(i + 1);
-                        else next.delete(i + 1);
-                        setDays(next);
-                      }}
-                    />
-                    {name}
-                  </label>
-                ))}
-              </div>
-            </fieldset>
-            <div className="grid grid-cols-2 gap-2">
-              <label>
-                <span className="mb-1 block text-quiet">From</span>
-                <input
-                  type="time"
-                  className="field"
-                  value={from}
-                  onChange={(event) => setFrom(event.target.value)}
-                />
-              </label>
-              <label>
-                <span className="mb-1 block text-quiet">To</span>
-                <input
-                  type="time"
-                  className="field"
-                  value={to}
-                  onChange={(event) => setTo(event.target.value)}
-                />
-              </label>
-            </div>
-            <label className="block">
-              <span className="mb-1 block text-quiet">
-                Agents end runs without the app after / s
-              </span>
-              <input
-                className="field"
-                inputMode="numeric"
-                value={silence}
-                onChange={(event) => setSilence(event.target.value)}
-              />
-            </label>
-            <Button type="submit" look="primary" disabled={busy}>
-              Keep
-            </Button>
-            {problem && <Problem>{problem}</Problem>}
-          </form>
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+    <Beside
+      open={open}
+      onOpen={setOpen}
+      width="w-80"
+      align="center"
+      trigger={<Button look="bare">Somebody is there {hoursWords(settings)}</Button>}
+    >
+      <form
+        className="space-y-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          run(
+            () =>
+              changeBenchSettingsAct({
+                version: settings.version,
+                attendedDays: [...days].sort((a, b) => a - b),
+                attendedFromMin: minutesOf(from),
+                attendedToMin: minutesOf(to),
+                silenceLimitS: Number(silence),
+              }),
+            () => setOpen(false),
+          );
+        }}
+      >
+        <fieldset>
+          <legend className="mb-1 text-quiet">Days somebody is there</legend>
+          <div className="flex flex-wrap gap-2">
+            {DAYS.map((name, i) => (
+              <Tick
+                key={name}
+                checked={days.has(i + 1)}
+                onChecked={(on) => {
+                  const next = new Set(days);
+                  if (on) next.add(i + 1);
+                  else next.delete(i + 1);
+                  setDays(next);
+                }}
+                className="gap-1"
+              >
+                {name}
+              </Tick>
+            ))}
+          </div>
+        </fieldset>
+        <div className="grid grid-cols-2 gap-2">
+          <Label text="From">
+            <Input type="time" value={from} onChange={(event) => setFrom(event.target.value)} />
+          </Label>
+          <Label text="To">
+            <Input type="time" value={to} onChange={(event) => setTo(event.target.value)} />
+          </Label>
+        </div>
+        <Label text="Agents end runs without the app after / s">
+          <NumberInput quantity="count" text={silence} onText={(next) => setSilence(next)} />
+        </Label>
+        <Button type="submit" look="primary" disabled={busy}>
+          Keep
+        </Button>
+        {problem && <Problem>{problem}</Problem>}
+      </form>
+    </Beside>
   );
 }

@@ -4,8 +4,14 @@ import { useMemo, useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { Label } from '@/kit/form-parts';
+import { type CellsRead, readCells } from '@dusk-tally/core/arrivals';
+import { CellsField } from '@/kit/cells-field';
 import { useAct } from '@/kit/use-act';
+import { useAddress } from '@/lib/use-address';
 import { addJobsAct } from './bench-acts';
+import { Choice, Option } from '@/kit/choice';
+import { DateField } from '@/kit/date-field';
+import { Tick } from '@/kit/tick';
 
 export interface LotChoice {
   id: number;
@@ -14,29 +20,14 @@ export interface LotChoice {
   cells: { id: number; number: string; tested: boolean; ready: boolean }[];
 }
 
-/** Cells named as `B-0101`, `B-0105 to B-0112`, `all`, `untested` or `24` for the first so many untested. */
-function pick(lot: LotChoice, text: string): { ids: number[]; problem: string | null } {
-  const words = text.trim().toLowerCase();
+/** Cells of a lot that may be put on the list; nothing typed means those without a test. */
+function pick(lot: LotChoice, text: string): CellsRead {
   const ready = lot.cells.filter((cell) => cell.ready);
-  const untested = ready.filter((cell) => !cell.tested);
-  if (words === '' || words === 'untested')
-    return { ids: untested.map(({ id }) => id), problem: null };
-  if (words === 'all') return { ids: ready.map(({ id }) => id), problem: null };
-  if (/^\d+$/.test(words))
-    return { ids: untested.slice(0, Number(words)).map(({ id }) => id), problem: null };
-  const ids: number[] = [];
-  for (const part of text.split(/[,;]+/)) {
-    const [from, to] = part.split(/\s+(?:to|–|-)\s+/i).map((one) => one.trim().toUpperCase());
-    const start = lot.cells.findIndex(({ number }) => number === from);
-    const end = to ? lot.cells.findIndex(({ number }) => number === to) : start;
-    if (start < 0 || end < start)
-      return {
-        ids: [],
-        problem: `“${part.trim()}” is no cell of ${lot.code}. Expected such as ${lot.cells[0]?.number ?? 'B-0101'}, or two with “to” between.`,
-      };
-    ids.push(...lot.cells.slice(start, end + 1).map(({ id }) => id));
-  }
-  return { ids: [...new Set(ids)], problem: null };
+  const untested = ready.filter((cell) => !cell.tested).map(({ id }) => id);
+  if (text.trim() === '') return { ids: untested, unknown: [] };
+  const first = /^first\s+(\d+)$/i.exec(text.trim());
+  if (first) return { ids: untested.slice(0, Number(first[1])), unknown: [] };
+  return readCells(text, lot.cells, { untested, all: ready.map(({ id }) => id) });
 }
 
 /** Puts cells on the bench’s list. */
@@ -47,15 +38,18 @@ export function JobForm({
   lots: readonly LotChoice[];
   recipes: readonly { id: number; name: string }[];
 }) {
-  const [lotId, setLotId] = useState(lots[0]?.id ?? 0);
+  const { query } = useAddress();
+  const [lotId, setLotId] = useState(
+    (lots.find(({ code }) => code === query.get('lot')) ?? lots[0])?.id ?? 0,
+  );
   const [recipeId, setRecipeId] = useState(recipes[0]?.id ?? 0);
-  const [text, setText] = useState('');
+  const [text, setText] = useState(query.get('cells') ?? '');
   const [dueOn, setDueOn] = useState('');
   const [pressing, setPressing] = useState(false);
   const { run, busy, problem } = useAct();
   const [said, setSaid] = useState<string | null>(null);
   const lot = lots.find(({ id }) => id === lotId);
-  const chosen = useMemo(() => (lot ? pick(lot, text) : { ids: [], problem: null }), [lot, text]);
+  const chosen = useMemo(() => (lot ? pick(lot, text) : { ids: [], unknown: [] }), [lot, text]);
   if (!lot) return <p className="text-quiet">No lot has cells that are ready for the bench.</p>;
   return (
     <form
@@ -81,61 +75,43 @@ export function JobForm({
       }}
     >
       <Label text="Lot">
-        <select
-          className="field"
-          value={lotId}
-          onChange={(event) => setLotId(Number(event.target.value))}
-        >
+        <Choice value={lotId} onValue={(next) => setLotId(Number(next))}>
           {lots.map(({ id, code, title }) => (
-            <option key={id} value={id}>
+            <Option key={id} value={id}>
               {code}: {title}
-            </option>
+            </Option>
           ))}
-        </select>
+        </Choice>
       </Label>
-      <Label text={`Cells (${chosen.ids.length})`}>
-        <input
-          className="field"
-          placeholder="untested, 24, or B-0101 to B-0108"
-          value={text}
-          onChange={(event) => setText(event.target.value)}
-        />
-      </Label>
+      <CellsField
+        label={`Cells (${chosen.ids.length})`}
+        lot={lot.code}
+        cells={lot.cells}
+        read={chosen}
+        text={text}
+        onText={setText}
+        otherwise="untested, first 24, "
+      />
       <Label text="Recipe">
-        <select
-          className="field"
-          value={recipeId}
-          onChange={(event) => setRecipeId(Number(event.target.value))}
-        >
+        <Choice value={recipeId} onValue={(next) => setRecipeId(Number(next))}>
           {recipes.map(({ id, name }) => (
-            <option key={id} value={id}>
+            <Option key={id} value={id}>
               {name}
-            </option>
+            </Option>
           ))}
-        </select>
+        </Choice>
       </Label>
       <Label text="Due">
-        <input
-          type="date"
-          className="field"
-          value={dueOn}
-          onChange={(event) => setDueOn(event.target.value)}
-        />
+        <DateField value={dueOn} onValue={(next) => setDueOn(next)} />
       </Label>
-      <Button type="submit" disabled={busy || chosen.ids.length === 0}>
+      <Button type="submit" disabled={busy || chosen.ids.length === 0 || chosen.unknown.length > 0}>
         Put on the list
       </Button>
-      <label className="flex items-center gap-2 sm:col-span-full">
-        <input
-          type="checkbox"
-          checked={pressing}
-          onChange={(event) => setPressing(event.target.checked)}
-          className="size-4 accent-[var(--ember)]"
-        />
+      <Tick checked={pressing} onChecked={(on) => setPressing(on)} className="sm:col-span-full">
         Pressing: before others when days run out
-      </label>
+      </Tick>
       <div className="sm:col-span-full" role="status">
-        {(problem ?? chosen.problem) && <Problem>{problem ?? chosen.problem}</Problem>}
+        {problem && <Problem>{problem}</Problem>}
         {!problem && said && <p>{said}</p>}
       </div>
     </form>

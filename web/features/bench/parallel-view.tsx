@@ -10,8 +10,13 @@ import { useAct } from '@/kit/use-act';
 import { beginParallelChargeAct, endParallelChargeAct } from './bench-acts';
 import { lengthOf } from './words';
 import { LabMoment, useMomentField } from '@/kit/lab-time';
+import { Choice, Option } from '@/kit/choice';
+import { MomentField } from '@/kit/date-field';
+import { Tick } from '@/kit/tick';
+import { NumberInput } from '@/kit/quantity-field';
+import { typedNumber } from '@/kit/typed-number';
 
-const numberOf = (text: string) => Number(text.trim().replace(',', '.'));
+const numberOf = (text: string) => typedNumber(text) ?? NaN;
 
 function Bank({ bank }: { bank: ParallelChargeView }) {
   const { run, busy, problem } = useAct();
@@ -42,12 +47,7 @@ function Bank({ bank }: { bank: ParallelChargeView }) {
           }}
         >
           <Label text="Full at">
-            <input
-              type="datetime-local"
-              className="field"
-              value={fullAt}
-              onChange={(event) => setFullAt(event.target.value)}
-            />
+            <MomentField label="Full at" value={fullAt} onValue={(next) => setFullAt(next)} />
           </Label>
           <Button type="submit" disabled={busy}>
             It is full
@@ -89,8 +89,6 @@ export function ParallelView({
     startedAt: toField(new Date()),
   });
   const [equal, setEqual] = useState(false);
-  const set = (name: keyof typeof form) => (event: { target: { value: string } }) =>
-    setForm({ ...form, [name]: event.target.value });
   return (
     <div className="space-y-4">
       <section className="panel p-4">
@@ -115,63 +113,49 @@ export function ParallelView({
           }}
         >
           <Label text="Lot">
-            <select
-              className="field"
-              value={lotId}
-              onChange={(event) => router.push(`/bench/parallel?lot=${event.target.value}`)}
-            >
+            <Choice value={lotId} onValue={(next) => router.push(`/bench/parallel?lot=${next}`)}>
               {lots.map(({ id, code, title }) => (
-                <option key={id} value={id}>
+                <Option key={id} value={id}>
                   {code}: {title}
-                </option>
+                </Option>
               ))}
-            </select>
+            </Choice>
           </Label>
           <Label text="Cells">
-            <input
-              className="field"
-              inputMode="numeric"
-              value={form.cells}
-              onChange={set('cells')}
+            <NumberInput
+              quantity="count"
+              text={form.cells}
+              onText={(cells) => setForm({ ...form, cells })}
             />
           </Label>
           <Label text="Charged already / %">
-            <input
-              className="field"
-              inputMode="decimal"
-              value={form.fromPct}
-              onChange={set('fromPct')}
+            <NumberInput
+              quantity="percent"
+              text={form.fromPct}
+              onText={(fromPct) => setForm({ ...form, fromPct })}
             />
           </Label>
           <Label text="Supply / A">
-            <input
-              className="field"
-              inputMode="decimal"
-              value={form.supplyA}
-              onChange={set('supplyA')}
+            <NumberInput
+              quantity="currentA"
+              text={form.supplyA}
+              onText={(supplyA) => setForm({ ...form, supplyA })}
             />
           </Label>
           <Label text="Started at">
-            <input
-              type="datetime-local"
-              className="field"
+            <MomentField
+              label="Started"
               value={form.startedAt}
-              onChange={set('startedAt')}
+              onValue={(startedAt) => setForm({ ...form, startedAt })}
             />
           </Label>
           <Button type="submit" look="primary" disabled={busy || !equal}>
             Keep time
           </Button>
-          <label className="flex items-center gap-2 sm:col-span-full">
-            <input
-              type="checkbox"
-              className="size-4 accent-[var(--ember)]"
-              checked={equal}
-              onChange={(event) => setEqual(event.target.checked)}
-            />
+          <Tick checked={equal} onChecked={(on) => setEqual(on)} className="sm:col-span-full">
             Voltages were equal before the cells were joined; what is not worked on is covered;
             tools are insulated
-          </label>
+          </Tick>
         </form>
         {problem && <Problem>{problem}</Problem>}
       </section>

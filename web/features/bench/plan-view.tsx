@@ -12,6 +12,9 @@ import { PlanBoard, type Place } from './plan-board';
 import { StartDialog } from './start-dialog';
 import { clockOf, lengthOf } from './words';
 import { useMomentField } from '@/kit/lab-time';
+import { Label } from '@/kit/form-parts';
+import { Choice, Option } from '@/kit/choice';
+import { MomentField } from '@/kit/date-field';
 
 export type { StartList };
 
@@ -109,30 +112,22 @@ function Picked({
             drop({ job, part, channelId, from: fromField(from) });
           }}
         >
-          <label>
-            <span className="mb-1 block text-quiet">Channel</span>
-            <select
-              className="field w-52"
+          <Label text="Channel">
+            <Choice
+              className="w-52"
               value={channelId}
-              onChange={(event) => setChannelId(Number(event.target.value))}
+              onValue={(next) => setChannelId(Number(next))}
             >
               {board.channels.map(({ id, title }) => (
-                <option key={id} value={id}>
+                <Option key={id} value={id}>
                   {title}
-                </option>
+                </Option>
               ))}
-            </select>
-          </label>
-          <label>
-            <span className="mb-1 block text-quiet">Starts</span>
-            <input
-              type="datetime-local"
-              step={900}
-              className="field w-56"
-              value={from}
-              onChange={(event) => setFrom(event.target.value)}
-            />
-          </label>
+            </Choice>
+          </Label>
+          <Label text="Starts">
+            <MomentField label="Starts" value={from} onValue={(next) => setFrom(next)} />
+          </Label>
           <Button type="submit">Move</Button>
         </form>
       )}

@@ -28,6 +28,9 @@ import { saveRecipeAct } from './bench-acts';
 import { StepFields } from './recipe-fields';
 import { RecipePicture } from './recipe-picture';
 import { KIND_WORDS, KINDS, newStep, stepWords } from './recipe-steps';
+import { Input, Label } from '@/kit/form-parts';
+import { Choice, Option } from '@/kit/choice';
+import { Tick } from '@/kit/tick';
 
 export interface RecipeDraft {
   id: number | null;
@@ -192,39 +195,33 @@ export function RecipeEditor({
     >
       <div className="space-y-3">
         <div className="flex flex-wrap gap-3">
-          <label>
-            <span className="mb-1 block text-quiet">Name</span>
-            <input
-              className="field w-72"
+          <Label text="Name">
+            <Input
+              className="w-72"
               value={recipe.name}
               onChange={(event) => setRecipe({ ...recipe, name: event.target.value })}
             />
-          </label>
-          <label>
-            <span className="mb-1 block text-quiet">What it is for</span>
-            <select
-              className="field w-64"
+          </Label>
+          <Label text="What it is for">
+            <Choice
+              className="w-64"
               value={recipe.purpose}
-              onChange={(event) =>
-                setRecipe({ ...recipe, purpose: event.target.value as RecipePurpose })
-              }
+              onValue={(next) => setRecipe({ ...recipe, purpose: next as RecipePurpose })}
             >
               {RECIPE_PURPOSES.map((purpose) => (
-                <option key={purpose} value={purpose}>
+                <Option key={purpose} value={purpose}>
                   {PURPOSE_WORDS[purpose]}
-                </option>
+                </Option>
               ))}
-            </select>
-          </label>
-          <label className="flex items-center gap-2 self-end pb-2">
-            <input
-              type="checkbox"
-              className="size-4 accent-[var(--ember)]"
-              checked={recipe.attendedOnly}
-              onChange={(event) => setRecipe({ ...recipe, attendedOnly: event.target.checked })}
-            />
+            </Choice>
+          </Label>
+          <Tick
+            checked={recipe.attendedOnly}
+            onChecked={(on) => setRecipe({ ...recipe, attendedOnly: on })}
+            className="self-end pb-2"
+          >
             Only while somebody is there, from start to finish
-          </label>
+          </Tick>
         </div>
         <DndContext sensors={sensors} onDragEnd={onDragEnd} id="recipe-steps">
           <ol className="space-y-1" aria-label="Steps">
@@ -269,20 +266,15 @@ export function RecipeEditor({
         </div>
       </div>
       <aside className="panel space-y-3 p-4">
-        <label className="block">
-          <span className="mb-1 block text-quiet">Tried with</span>
-          <select
-            className="field"
-            value={tried}
-            onChange={(event) => setTried(Number(event.target.value))}
-          >
+        <Label text="Tried with">
+          <Choice value={tried} onValue={(next) => setTried(Number(next))}>
             {models.map(({ name }, i) => (
-              <option key={name} value={i}>
+              <Option key={name} value={i}>
                 {name}
-              </option>
+              </Option>
             ))}
-          </select>
-        </label>
+          </Choice>
+        </Label>
         {wrong ? (
           <Problem>{wrong}</Problem>
         ) : (
@@ -300,16 +292,9 @@ export function RecipeEditor({
           ))}
         </ol>
         {recipe.id !== null && (
-          <label className="block">
-            <span className="mb-1 block text-quiet">
-              What changed, for version {recipe.number + 1}
-            </span>
-            <input
-              className="field"
-              value={note}
-              onChange={(event) => setNote(event.target.value)}
-            />
-          </label>
+          <Label text={<>What changed, for version {recipe.number + 1}</>}>
+            <Input value={note} onChange={(event) => setNote(event.target.value)} />
+          </Label>
         )}
         <Button
           type="submit"

@@ -5,6 +5,9 @@ import { Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { KIND_WORDS, KINDS, newStep } from './recipe-steps';
+import { Choice, Option } from '@/kit/choice';
+import { NumberInput } from '@/kit/quantity-field';
+import { typedNumber } from '@/kit/typed-number';
 
 function NumberField({
   name,
@@ -21,17 +24,16 @@ function NumberField({
   return (
     <label className="flex items-center gap-1.5">
       <span className="text-quiet">{name}</span>
-      <input
-        className="field w-20"
-        inputMode="decimal"
-        placeholder={optional ? '–' : ''}
-        value={text}
-        onChange={(event) => {
-          setText(event.target.value);
-          const plain = event.target.value.trim().replace(',', '.');
-          if (plain === '') change(optional ? null : NaN);
-          else change(Number(plain));
+      <NumberInput
+        quantity="plain"
+        text={text}
+        onText={(next) => {
+          setText(next);
+          const value = typedNumber(next);
+          change(value === null && !optional ? NaN : value);
         }}
+        className="w-20"
+        placeholder={optional ? '–' : ''}
       />
     </label>
   );
@@ -57,12 +59,12 @@ function CurrentField({
         />
       )}
       {!('value' in value) && <span className="text-quiet">{name}</span>}
-      <select
-        aria-label={`${name}: unit`}
-        className="field w-auto"
+      <Choice
+        label={`${name}: unit`}
+        className="w-auto"
         value={value.in}
-        onChange={(event) => {
-          const unit = event.target.value as RecipeCurrent['in'];
+        onValue={(next) => {
+          const unit = next as RecipeCurrent['in'];
           change(
             unit === 'A' || unit === 'It'
               ? { in: unit, value: 'value' in value ? value.value : 0.5 }
@@ -70,11 +72,11 @@ function CurrentField({
           );
         }}
       >
-        <option value="It">It</option>
-        <option value="A">A</option>
-        <option value="claimRate">the claim’s rate</option>
-        <option value="claimMaximum">the claim’s maximum</option>
-      </select>
+        <Option value="It">It</Option>
+        <Option value="A">A</Option>
+        <Option value="claimRate">the claim’s rate</Option>
+        <Option value="claimMaximum">the claim’s maximum</Option>
+      </Choice>
     </span>
   );
 }
@@ -132,26 +134,26 @@ export function StepFields({
     case 'discharge':
       return (
         <>
-          <select
-            aria-label="Load"
-            className="field w-auto"
+          <Choice
+            label="Load"
+            className="w-auto"
             value={step.load.by}
-            onChange={(event) =>
+            onValue={(next) =>
               change({
                 ...step,
                 load:
-                  event.target.value === 'power'
+                  next === 'power'
                     ? { by: 'power', watts: 20 }
-                    : event.target.value === 'resistor'
+                    : next === 'resistor'
                       ? { by: 'resistor', ohm: 1 }
                       : { by: 'current', current: { in: 'claimRate' } },
               })
             }
           >
-            <option value="current">constant current</option>
-            <option value="power">constant power</option>
-            <option value="resistor">resistor</option>
-          </select>
+            <Option value="current">constant current</Option>
+            <Option value="power">constant power</Option>
+            <Option value="resistor">resistor</Option>
+          </Choice>
           {step.load.by === 'current' && (
             <CurrentField
               name="at"
@@ -220,18 +222,18 @@ export function StepFields({
       );
     case 'measure':
       return (
-        <select
-          aria-label="What is measured"
-          className="field w-auto"
+        <Choice
+          label="What is measured"
+          className="w-auto"
           value={step.what}
-          onChange={(event) => change({ ...step, what: event.target.value as typeof step.what })}
+          onValue={(next) => change({ ...step, what: next as typeof step.what })}
         >
-          <option value="acResistance">AC resistance</option>
-          <option value="openCircuitVoltage">open-circuit voltage</option>
-          <option value="mass">mass</option>
-          <option value="temperature">surface temperature</option>
-          <option value="torque">terminal torque</option>
-        </select>
+          <Option value="acResistance">AC resistance</Option>
+          <Option value="openCircuitVoltage">open-circuit voltage</Option>
+          <Option value="mass">mass</Option>
+          <Option value="temperature">surface temperature</Option>
+          <Option value="torque">terminal torque</Option>
+        </Choice>
       );
     case 'toStorage':
       return (
@@ -269,25 +271,25 @@ export function StepFields({
               </li>
             ))}
             <li>
-              <select
-                aria-label="Add to the block"
-                className="field w-auto"
+              <Choice
+                label="Add to the block"
+                className="w-auto"
                 value=""
-                onChange={(event) =>
-                  event.target.value &&
+                onValue={(next) =>
+                  next &&
                   change({
                     ...step,
-                    steps: [...step.steps, newStep(event.target.value as RecipeStep['kind'])],
+                    steps: [...step.steps, newStep(next as RecipeStep['kind'])],
                   })
                 }
               >
-                <option value="">Add to the block …</option>
+                <Option value="">Add to the block …</Option>
                 {KINDS.filter((kind) => kind !== 'repeat').map((kind) => (
-                  <option key={kind} value={kind}>
+                  <Option key={kind} value={kind}>
                     {KIND_WORDS[kind]}
-                  </option>
+                  </Option>
                 ))}
-              </select>
+              </Choice>
             </li>
           </ol>
         </>

@@ -7,6 +7,7 @@ import { LabMoment } from '@/kit/lab-time';
 import { Problem } from '@/kit/page';
 import { useAct } from '@/kit/use-act';
 import { seeRefusedAct } from './bench-acts';
+import { Fold } from '@/kit/fold';
 
 /** Records of agents that could not be taken: set aside, kept, and told until somebody saw them. */
 export function RefusedList({ refused }: { refused: readonly RefusedView[] }) {
@@ -45,10 +46,9 @@ export function RefusedList({ refused }: { refused: readonly RefusedView[] }) {
               </>
             )}
             : {reason}
-            <details>
-              <summary className="text-quiet">as it came</summary>
+            <Fold title="as it came">
               <code className="text-[0.82rem] break-all">{body}</code>
-            </details>
+            </Fold>
           </li>
         ))}
       </ul>

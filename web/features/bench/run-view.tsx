@@ -14,6 +14,9 @@ import { RunChart } from './run-chart';
 import { useStream } from './use-stream';
 import { ASK_WORDS, doing, lengthOf, STEP_WORDS } from './words';
 import { useClock } from './use-clock';
+import { Choice, Option } from '@/kit/choice';
+import { NumberInput, quantityOfHead } from '@/kit/quantity-field';
+import { typedNumber } from '@/kit/typed-number';
 
 interface StreamedRecord {
   seq: number;
@@ -53,7 +56,7 @@ function eventWords(event: RunEvent): string {
   }
 }
 
-const numberIn = (text: string) => Number(text.trim().replace(',', '.'));
+const numberIn = (text: string) => typedNumber(text) ?? NaN;
 
 /** One run of the bench: its curve as it grows, what happened, and what a person can do. */
 export function RunView({ view }: { view: BenchRunView }) {
@@ -201,11 +204,11 @@ export function RunView({ view }: { view: BenchRunView }) {
             <span className="mb-1 block font-medium">
               The run waits for the {asks[0]} / {asks[1]}
             </span>
-            <input
-              className="field w-48"
-              inputMode="decimal"
-              value={answer}
-              onChange={(event) => setAnswer(event.target.value)}
+            <NumberInput
+              quantity={quantityOfHead(`${asks[0]} / ${asks[1]}`)}
+              text={answer}
+              onText={(next) => setAnswer(next)}
+              className="w-48"
             />
           </label>
           <Button type="submit" look="primary" disabled={busy || answer.trim() === ''}>
@@ -275,23 +278,21 @@ export function RunView({ view }: { view: BenchRunView }) {
                   );
                 }}
               >
-                <select
-                  aria-label="What was measured"
-                  className="field w-44"
+                <Choice
+                  label="What was measured"
+                  className="w-44"
                   value={spot.quantity}
-                  onChange={(event) =>
-                    setSpot({ ...spot, quantity: event.target.value as typeof spot.quantity })
-                  }
+                  onValue={(next) => setSpot({ ...spot, quantity: next as typeof spot.quantity })}
                 >
-                  <option value="voltage">at the terminals / V</option>
-                  <option value="temperature">surface / °C</option>
-                </select>
-                <input
+                  <Option value="voltage">at the terminals / V</Option>
+                  <Option value="temperature">surface / °C</Option>
+                </Choice>
+                <NumberInput
+                  quantity={spot.quantity === 'voltage' ? 'voltageV' : 'temperatureC'}
+                  text={spot.text}
+                  onText={(next) => setSpot({ ...spot, text: next })}
                   aria-label="Value"
-                  className="field w-20"
-                  inputMode="decimal"
-                  value={spot.text}
-                  onChange={(event) => setSpot({ ...spot, text: event.target.value })}
+                  className="w-20"
                 />
                 <Button type="submit" disabled={busy || spot.text.trim() === ''}>
                   Keep

@@ -1,14 +1,19 @@
 'use client';
 
 import type { BoardChannel, BoardJob, StartList } from '@dusk-tally/lab/bench';
-import { Dialog } from 'radix-ui';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
+import { Over } from '@/kit/panel-over';
 import { useAct } from '@/kit/use-act';
 import { startJobAct, startListAct } from './bench-acts';
 import { lengthOf } from './words';
+import { Label } from '@/kit/form-parts';
+import { Choice, Option } from '@/kit/choice';
+import { Tick } from '@/kit/tick';
+import { NumberInput } from '@/kit/quantity-field';
+import { typedNumber } from '@/kit/typed-number';
 
 /** The list before a start: what stands against it, and what a person answers for. */
 export function StartDialog({
@@ -37,7 +42,7 @@ export function StartDialog({
     void startListAct({
       jobId: job.id,
       channelId,
-      counterAh: counter.trim() === '' ? null : Number(counter.replace(',', '.')),
+      counterAh: typedNumber(counter, 'capacityAh'),
     }).then((outcome) => {
       if (gone) return;
       setFailed(outcome.ok ? null : outcome.message);
@@ -63,7 +68,7 @@ export function StartDialog({
         startJobAct({
           jobId: job.id,
           channelId,
-          counterAh: counter.trim() === '' ? null : Number(counter.replace(',', '.')),
+          counterAh: typedNumber(counter, 'capacityAh'),
           answers: list!.questions.map(({ question }) => ({
             question,
             answeredFor: fromSet.has(question) ? ('set' as const) : ('cell' as const),
@@ -75,139 +80,118 @@ export function StartDialog({
       },
     );
   return (
-    <Dialog.Root open onOpenChange={(next) => !next && close()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
-        <Dialog.Content className="fixed top-[6vh] left-1/2 z-50 max-h-[88vh] w-[min(680px,94vw)] -translate-x-1/2 overflow-y-auto rounded-md border border-strong-rule bg-raised p-5">
-          <Dialog.Title className="text-lg font-semibold">
-            Before {job.cell} starts: {job.recipe}
-          </Dialog.Title>
-          <Dialog.Description className="text-quiet">
-            {list ? `Takes about ${lengthOf(list.durationS)}. ` : ''}Local codes, the maker’s data
-            sheet and a licensed practitioner come first.
-          </Dialog.Description>
-          <div className="mt-3 flex flex-wrap gap-4">
-            <label>
-              <span className="mb-1 block text-quiet">Channel</span>
-              <select
-                className="field w-60"
-                value={channelId}
-                onChange={(event) => setChannelId(Number(event.target.value))}
-              >
-                {channels.map(({ id, title, busy: taken, driven }) => (
-                  <option key={id} value={id}>
-                    {title}
-                    {taken.length > 0
-                      ? ` (${taken[0]!.cell} is on it)`
-                      : driven
-                        ? ''
-                        : ' (by hand)'}
-                  </option>
-                ))}
-              </select>
-            </label>
-            {list && !list.channel.driven && (
-              <label>
-                <span className="mb-1 block text-quiet">Counter shows / Ah</span>
-                <input
-                  className="field w-32"
-                  inputMode="decimal"
-                  placeholder="0"
-                  value={counter}
-                  onChange={(event) => setCounter(event.target.value)}
-                />
-              </label>
-            )}
-          </div>
-          {failed && <Problem>{failed}</Problem>}
-          {list && (
-            <div className="mt-4 space-y-4">
-              {stops.length > 0 && (
-                <section
-                  aria-label="Reasons not to start"
-                  className="rounded-sm border-l-4 border-missed bg-wash px-3 py-2"
-                >
-                  <h3 className="font-semibold">Reasons not to start</h3>
-                  <ul className="list-inside list-disc">
-                    {stops.map(({ code, text }) => (
-                      <li key={code}>{text}</li>
-                    ))}
-                  </ul>
-                </section>
-              )}
-              {(said.length > 0 || list.differences.length > 0 || list.leads.advice) && (
-                <section
-                  aria-label="Kept with the run"
-                  className="rounded-sm border-l-4 border-doubt bg-wash px-3 py-2"
-                >
-                  <h3 className="font-semibold">Kept with the run</h3>
-                  <ul className="list-inside list-disc">
-                    {[
-                      ...said.map(({ text }) => text),
-                      ...list.differences,
-                      ...(list.leads.advice ? [list.leads.advice] : []),
-                    ].map((text) => (
-                      <li key={text}>{text}</li>
-                    ))}
-                  </ul>
-                </section>
-              )}
-              <fieldset className="space-y-1.5">
-                <legend className="mb-1 font-semibold">You answer for</legend>
-                {list.questions.map(({ question, words }) => (
-                  <label key={question} className="flex min-h-9 items-center gap-2.5">
-                    <input
-                      type="checkbox"
-                      className="size-5 accent-[var(--ember)]"
-                      checked={ticked.has(question)}
-                      onChange={(event) => {
-                        const next = new Set(ticked);
-                        if (event.target.checked) next.add(question);
-                        else next.delete(question);
-                        setTicked(next);
-                        setFromSet(new Set([...fromSet].filter((one) => one !== question)));
-                        carried.current = new Set(
-                          [...carried.current].filter((one) => one !== question),
-                        );
-                      }}
-                    />
-                    {words}
-                    {fromSet.has(question) && (
-                      <span className="text-quiet">(as for the cells before)</span>
-                    )}
-                  </label>
-                ))}
-                {list.torqueNm !== null && (
-                  <p className="text-quiet">
-                    Terminals: {list.torqueNm} N·m, as the data sheet says.
-                  </p>
-                )}
-              </fieldset>
-              {list.isCharging && (
-                <p className="text-quiet">
-                  Lithium cells are charged only between 0 and 45 °C. Never leave a first charge
-                  alone. A cell that gets hot is finished: the bench stops it and blocks it.
-                </p>
-              )}
-            </div>
-          )}
-          {problem && <Problem>{problem}</Problem>}
-          <div className="mt-4 flex justify-end gap-2">
-            <Button onClick={close}>Not now</Button>
-            <Button
-              look="primary"
-              disabled={busy || !list || stops.length > 0 || open.length > 0}
-              onClick={start}
+    <Over
+      open
+      onOpen={(next) => !next && close()}
+      width={680}
+      title={`Before ${job.cell} starts: ${job.recipe}`}
+      says={`${list ? `Takes about ${lengthOf(list.durationS)}. ` : ''}Local codes, the maker’s data sheet and a licensed practitioner come first.`}
+    >
+      <div className="mt-3 flex flex-wrap gap-4">
+        <Label text="Channel">
+          <Choice className="w-60" value={channelId} onValue={(next) => setChannelId(Number(next))}>
+            {channels.map(({ id, title, busy: taken, driven }) => (
+              <Option key={id} value={id}>
+                {title}
+                {taken.length > 0 ? ` (${taken[0]!.cell} is on it)` : driven ? '' : ' (by hand)'}
+              </Option>
+            ))}
+          </Choice>
+        </Label>
+        {list && !list.channel.driven && (
+          <Label text="Counter shows / Ah">
+            <NumberInput
+              quantity="capacityAh"
+              text={counter}
+              onText={(next) => setCounter(next)}
+              className="w-32"
+              placeholder="0"
+            />
+          </Label>
+        )}
+      </div>
+      {failed && <Problem>{failed}</Problem>}
+      {list && (
+        <div className="mt-4 space-y-4">
+          {stops.length > 0 && (
+            <section
+              aria-label="Reasons not to start"
+              className="rounded-sm border-l-4 border-missed bg-wash px-3 py-2"
             >
-              {stops.length > 0
-                ? 'May not start'
-                : open.length > 0
-                  ? `${open.length} left to answer`
-                  : 'Start'}
-            </Button>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+              <h3 className="font-semibold">Reasons not to start</h3>
+              <ul className="list-inside list-disc">
+                {stops.map(({ code, text }) => (
+                  <li key={code}>{text}</li>
+                ))}
+              </ul>
+            </section>
+          )}
+          {(said.length > 0 || list.differences.length > 0 || list.leads.advice) && (
+            <section
+              aria-label="Kept with the run"
+              className="rounded-sm border-l-4 border-doubt bg-wash px-3 py-2"
+            >
+              <h3 className="font-semibold">Kept with the run</h3>
+              <ul className="list-inside list-disc">
+                {[
+                  ...said.map(({ text }) => text),
+                  ...list.differences,
+                  ...(list.leads.advice ? [list.leads.advice] : []),
+                ].map((text) => (
+                  <li key={text}>{text}</li>
+                ))}
+              </ul>
+            </section>
+          )}
+          <fieldset className="space-y-1.5">
+            <legend className="mb-1 font-semibold">You answer for</legend>
+            {list.questions.map(({ question, words }) => (
+              <Tick
+                key={question}
+                checked={ticked.has(question)}
+                onChecked={(on) => {
+                  const next = new Set(ticked);
+                  if (on) next.add(question);
+                  else next.delete(question);
+                  setTicked(next);
+                  setFromSet(new Set([...fromSet].filter((one) => one !== question)));
+                  carried.current = new Set([...carried.current].filter((one) => one !== question));
+                }}
+                className="min-h-9 gap-2.5"
+              >
+                {words}
+                {fromSet.has(question) && (
+                  <span className="text-quiet">(as for the cells before)</span>
+                )}
+              </Tick>
+            ))}
+            {list.torqueNm !== null && (
+              <p className="text-quiet">Terminals: {list.torqueNm} N·m, as the data sheet says.</p>
+            )}
+          </fieldset>
+          {list.isCharging && (
+            <p className="text-quiet">
+              Lithium cells are charged only between 0 and 45 °C. Never leave a first charge alone.
+              A cell that gets hot is finished: the bench stops it and blocks it.
+            </p>
+          )}
+        </div>
+      )}
+      {problem && <Problem>{problem}</Problem>}
+      <div className="mt-4 flex justify-end gap-2">
+        <Button onClick={close}>Not now</Button>
+        <Button
+          look="primary"
+          disabled={busy || !list || stops.length > 0 || open.length > 0}
+          onClick={start}
+        >
+          {stops.length > 0
+            ? 'May not start'
+            : open.length > 0
+              ? `${open.length} left to answer`
+              : 'Start'}
+        </Button>
+      </div>
+    </Over>
   );
 }

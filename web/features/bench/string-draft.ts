@@ -1,3 +1,4 @@
+import { typedNumber } from '@/kit/typed-number';
 import type { StringTestView } from '@dusk-tally/lab/bench';
 import { loadTestStep, type LoadTestStep } from '@dusk-tally/core/bench';
 
@@ -46,8 +47,7 @@ export const FRESH_TEST: StringDraft = {
 };
 
 /** One number with a decimal point or comma; NaN for nothing or for what is none. */
-export const numberOf = (text: string): number =>
-  text.trim() === '' ? NaN : Number(text.trim().replace(',', '.'));
+export const numberOf = (text: string): number => typedNumber(text) ?? NaN;
 
 /** `3.281 3.279` or one a line; a comma is a decimal one; `-` stands for not read. */
 export const numbersOf = (text: string): number[] =>
@@ -55,7 +55,7 @@ export const numbersOf = (text: string): number[] =>
     .trim()
     .split(/[\s;]+/)
     .filter(Boolean)
-    .map((part) => (part === '-' ? NaN : Number(part.replace(',', '.'))));
+    .map((part) => (part === '-' ? NaN : numberOf(part)));
 
 /** Numbers of cells, parted by blanks, commas or lines. */
 export const cellNumbersOf = (text: string): string[] => text.split(/[\s,;]+/).filter(Boolean);

@@ -2,6 +2,7 @@ import type { RunPageView } from '@dusk-tally/lab/verdicts';
 import { formatNumber } from '@dusk-tally/core/units';
 import type { ReactNode } from 'react';
 import { FigureText } from '@/kit/figure-text';
+import { Table } from '@/kit/table';
 
 /** ΔV / ΔI of every cell of a string between two loads. */
 export function StringPanel({
@@ -23,7 +24,7 @@ export function StringPanel({
         {formatNumber(string.atS, 0)} s; each figure holds the joint unless voltage was read on the
         terminals.
       </p>
-      <table className="table-plain mt-1 w-full">
+      <Table className="mt-1 w-full">
         <thead>
           <tr>
             <th>Cell of the string</th>
@@ -46,7 +47,7 @@ export function StringPanel({
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
       {bad.length > 0 && (
         <p className="mt-1 border-l-4 border-doubt pl-2">
           {bad.length > 1 && bad.some((n) => bad.includes(n + 1))

@@ -7,6 +7,7 @@ import {
 } from '@dusk-tally/core/bench';
 import { FigureText } from '@/kit/figure-text';
 import { Problem } from '@/kit/page';
+import { Table } from '@/kit/table';
 
 /** What one state of charge says of each cell and joint. */
 export function StepResult({ step, names }: { step: LoadTestStep; names: readonly string[] }) {
@@ -18,7 +19,7 @@ export function StepResult({ step, names }: { step: LoadTestStep; names: readonl
           cool, open and clean it, tighten it as the data sheet says. Feel nothing with bare hands.
         </Problem>
       ))}
-      <table className="table-plain mt-2">
+      <Table className="mt-2">
         <thead>
           <tr>
             <th>Cell</th>
@@ -47,7 +48,7 @@ export function StepResult({ step, names }: { step: LoadTestStep; names: readonl
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
       <p className="mt-1 text-quiet">
         Spread under load {(step.spreadV * 1000).toFixed(0)} mV. U holds the last digits of both
         voltages and 1 % of the current.

@@ -7,7 +7,7 @@ import { useState } from 'react';
 import { StringPanel } from './string-panel';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
-import { Label } from '@/kit/form-parts';
+import { Input, Label, TextArea } from '@/kit/form-parts';
 import { useAct } from '@/kit/use-act';
 import { saveStringTestAct } from './bench-acts';
 import {
@@ -22,6 +22,8 @@ import {
   type StringDraft,
 } from './string-draft';
 import { CableResult, PackResult, StepResult, TorqueResult } from './string-results';
+import { Choice, Option } from '@/kit/choice';
+import { NumberInput, quantityOfHead } from '@/kit/quantity-field';
 
 export interface StringLot {
   id: number;
@@ -70,18 +72,17 @@ function StepFields({
       <div className="grid gap-3 sm:grid-cols-3">
         {STEP_FIELDS.map(([name, words]) => (
           <Label key={name} text={words}>
-            <input
-              className="field"
-              inputMode="decimal"
-              value={draft[name]}
-              onChange={(event) => onChange({ ...draft, [name]: event.target.value })}
+            <NumberInput
+              quantity={quantityOfHead(words)}
+              text={draft[name]}
+              onText={(next) => onChange({ ...draft, [name]: next })}
             />
           </Label>
         ))}
         {STEP_LISTS.map(([name, words, example]) => (
           <Label key={name} text={words}>
-            <textarea
-              className="field min-h-20 tabular-nums"
+            <TextArea
+              className="min-h-20 tabular-nums"
               placeholder={example}
               value={draft[name]}
               onChange={(event) => onChange({ ...draft, [name]: event.target.value })}
@@ -133,6 +134,10 @@ export function StringTestForm({
     onChange: (event: { target: { value: string } }) =>
       keep({ ...draft, [name]: event.target.value }),
   });
+  const number = (name: Exclude<keyof StringDraft, 'steps'>) => ({
+    text: draft[name],
+    onText: (text: string) => keep({ ...draft, [name]: text }),
+  });
   const save = () => {
     let stored: ReturnType<typeof storedOf>;
     try {
@@ -174,39 +179,35 @@ export function StringTestForm({
       <section className="panel p-4" aria-label="The string">
         <div className="grid gap-3 sm:grid-cols-4">
           <Label text="Name">
-            <input className="field" placeholder="String of eight, shelf 2" {...set('title')} />
+            <Input placeholder="String of eight, shelf 2" {...set('title')} />
           </Label>
           <Label text="Lot, if no cell is given">
-            <select
-              className="field"
-              value={lot}
-              onChange={(event) => setLot(Number(event.target.value))}
-            >
+            <Choice value={lot} onValue={(next) => setLot(Number(next))}>
               {lots.map(({ id, code, title }) => (
-                <option key={id} value={id}>
+                <Option key={id} value={id}>
                   {code}: {title}
-                </option>
+                </Option>
               ))}
-            </select>
+            </Choice>
           </Label>
-          <label className="block sm:col-span-2">
-            <span className="mb-1 block text-quiet">
-              Numbers of its cells, in order from the positive end
-            </span>
-            <textarea
-              className="field min-h-10 tabular-nums"
+          <Label
+            text="Numbers of its cells, in order from the positive end"
+            className="block sm:col-span-2"
+          >
+            <TextArea
+              className="min-h-10 tabular-nums"
               placeholder="B-0101 B-0102 …; empty where they are not known"
               {...set('cells')}
             />
-          </label>
+          </Label>
           <Label text="Torque of the terminals / N·m">
-            <input className="field" inputMode="decimal" {...set('torqueNm')} />
+            <NumberInput quantity="torqueNm" {...number('torqueNm')} />
           </Label>
           <Label text="Cable, copper / mm²">
-            <input className="field" inputMode="decimal" {...set('cableMm2')} />
+            <NumberInput quantity="areaMm2" {...number('cableMm2')} />
           </Label>
           <Label text="Cable, one way / m">
-            <input className="field" inputMode="decimal" {...set('cableM')} />
+            <NumberInput quantity="cableM" {...number('cableM')} />
           </Label>
         </div>
         <TorqueResult nm={numberOf(draft.torqueNm)} modelNm={chosen?.torqueNm ?? null} />
@@ -239,13 +240,13 @@ export function StringTestForm({
         <h2 className="font-semibold">The pack to its protection’s cut-off</h2>
         <div className="mt-2 grid gap-3 sm:grid-cols-3">
           <Label text="Capacity / Ah">
-            <input className="field" inputMode="decimal" {...set('packAh')} />
+            <NumberInput quantity="capacityAh" {...number('packAh')} />
           </Label>
           <Label text="Its standard uncertainty / Ah">
-            <input className="field" inputMode="decimal" {...set('packAhU')} />
+            <NumberInput quantity="capacityAh" {...number('packAhU')} />
           </Label>
           <Label text="Moved by balancing / Ah">
-            <input className="field" inputMode="decimal" {...set('balancedAh')} />
+            <NumberInput quantity="capacityAh" {...number('balancedAh')} />
           </Label>
         </div>
         {numberOf(draft.packAh) > 0 && (

@@ -4,10 +4,12 @@ import type { TokenView } from '@dusk-tally/lab/bench';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
-import { Label } from '@/kit/form-parts';
+import { Input, Label } from '@/kit/form-parts';
 import { useAct } from '@/kit/use-act';
 import { makeTokenAct, revokeTokenAct } from './bench-acts';
 import { LabMoment } from '@/kit/lab-time';
+import { Table } from '@/kit/table';
+import { Tick } from '@/kit/tick';
 
 const SCOPES = [
   ['bench', 'bench: an agent drives channels and hands in readings'],
@@ -38,8 +40,7 @@ export function TokenList({ tokens }: { tokens: readonly TokenView[] }) {
       >
         <div className="max-w-md">
           <Label text="What it is for">
-            <input
-              className="field"
+            <Input
               placeholder="bench computer, east wall"
               value={name}
               onChange={(event) => setName(event.target.value)}
@@ -49,20 +50,18 @@ export function TokenList({ tokens }: { tokens: readonly TokenView[] }) {
         <fieldset className="space-y-1">
           <legend className="text-quiet">What it may</legend>
           {SCOPES.map(([scope, words]) => (
-            <label key={scope} className="flex items-center gap-2">
-              <input
-                type="checkbox"
-                className="size-4 accent-[var(--ember)]"
-                checked={scopes.has(scope)}
-                onChange={(event) => {
-                  const next = new Set(scopes);
-                  if (event.target.checked) next.add(scope);
-                  else next.delete(scope);
-                  setScopes(next);
-                }}
-              />
+            <Tick
+              key={scope}
+              checked={scopes.has(scope)}
+              onChecked={(on) => {
+                const next = new Set(scopes);
+                if (on) next.add(scope);
+                else next.delete(scope);
+                setScopes(next);
+              }}
+            >
               {words}
-            </label>
+            </Tick>
           ))}
         </fieldset>
         <Button
@@ -82,7 +81,7 @@ export function TokenList({ tokens }: { tokens: readonly TokenView[] }) {
       </form>
       {tokens.length > 0 && (
         <div className="panel overflow-x-auto p-4">
-          <table className="table-plain w-full">
+          <Table>
             <thead>
               <tr>
                 <th>For</th>
@@ -118,7 +117,7 @@ export function TokenList({ tokens }: { tokens: readonly TokenView[] }) {
                 </tr>
               ))}
             </tbody>
-          </table>
+          </Table>
         </div>
       )}
     </div>

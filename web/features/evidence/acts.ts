@@ -14,6 +14,7 @@ import { revalidatePath } from 'next/cache';
 import { lab } from '@/lib/lab';
 import { type Outcome, outcomeOf } from '@/lib/outcome';
 import { actor } from '@/lib/session';
+import { typedNumber } from '@/kit/typed-number';
 
 /** Adds an instrument from a form; blank numbers count as zero. */
 export async function addInstrumentAct(
@@ -21,7 +22,7 @@ export async function addInstrumentAct(
   form: FormData,
 ): Promise<Outcome<unknown>> {
   const text = (name: string) => String(form.get(name) ?? '').trim();
-  const number = (name: string) => (text(name) === '' ? 0 : Number(text(name).replace(',', '.')));
+  const number = (name: string) => typedNumber(text(name)) ?? 0;
   const common = {
     name: text('name'),
     serial: text('serial') || null,

@@ -1,8 +1,9 @@
 'use client';
 
 import { matchCell } from '@dusk-tally/core/arrivals';
-import { useId, useState } from 'react';
+import { useState } from 'react';
 import type { CellChoice } from './log-queue';
+import { Suggesting } from '@/kit/form-parts';
 
 /** A cell by its number or own mark, typed, scanned or chosen; a number alone will do. */
 export function CellPicker({
@@ -16,7 +17,6 @@ export function CellPicker({
   onChange: (cellId: number | null) => void;
   label: string;
 }) {
-  const listId = useId();
   const chosen = cells.find((cell) => cell.id === value);
   const [text, setText] = useState(chosen?.number ?? '');
   const found = text.trim() === '' ? null : matchCell(text, cells);
@@ -27,23 +27,18 @@ export function CellPicker({
   const unknown = text.trim() !== '' && !found;
   return (
     <span className="block">
-      <input
-        className="field"
-        list={listId}
+      <Suggesting
         aria-label={label}
         aria-invalid={unknown}
         placeholder="which cell?"
         value={text}
-        onChange={(event) => settle(event.target.value)}
+        onValue={settle}
+        known={cells.slice(0, 400).map((cell) => ({
+          value: cell.number,
+          hint: [cell.label, cell.tested ? 'tested' : ''].filter(Boolean).join(', '),
+        }))}
         onBlur={() => found && setText(found.number)}
       />
-      <datalist id={listId}>
-        {cells.slice(0, 400).map((cell) => (
-          <option key={cell.id} value={cell.number}>
-            {[cell.label, cell.tested ? 'tested' : ''].filter(Boolean).join(', ')}
-          </option>
-        ))}
-      </datalist>
       {unknown && <span className="text-[0.78rem] text-missed">no such cell in this lot</span>}
     </span>
   );

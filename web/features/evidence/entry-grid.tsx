@@ -36,6 +36,8 @@ import {
 } from './entry-columns';
 import { beep, GridInput } from './grid-input';
 import { OutboxLine } from '@/kit/outbox-line';
+import { Label } from '@/kit/form-parts';
+import { Choice, Option } from '@/kit/choice';
 
 /** Read together off a meter that shows both. */
 const PAIR: readonly Kind[] = ['openCircuitVoltage', 'acResistance'];
@@ -358,76 +360,51 @@ export function EntryGrid({
   return (
     <div>
       <div className="mb-3 flex flex-wrap items-end gap-4">
-        <label>
-          <span className="mb-1 block text-quiet">Read with</span>
-          <select
-            className="field min-w-56"
-            value={instrument}
-            onChange={(event) => setInstrument(event.target.value)}
-          >
-            <option value="">A meter not described</option>
+        <Label text="Read with">
+          <Choice className="min-w-56" value={instrument} onValue={(next) => setInstrument(next)}>
+            <Option value="">A meter not described</Option>
             {instruments.map((row) => (
-              <option key={row.id} value={row.id}>
+              <Option key={row.id} value={row.id}>
                 {row.name}
-              </option>
+              </Option>
             ))}
-          </select>
-        </label>
+          </Choice>
+        </Label>
         {mayChoose && (
-          <label>
-            <span className="mb-1 block text-quiet">Voltages are taken</span>
-            <select
-              className="field"
-              value={purpose}
-              onChange={(event) => choosePurpose(event.target.value as ReadingPurpose)}
-            >
+          <Label text="Voltages are taken">
+            <Choice value={purpose} onValue={(next) => choosePurpose(next as ReadingPurpose)}>
               {READING_PURPOSE_CODES.map((code) => (
-                <option key={code} value={code}>
+                <Option key={code} value={code}>
                   {READING_PURPOSES[code].words}
-                </option>
+                </Option>
               ))}
-            </select>
-          </label>
+            </Choice>
+          </Label>
         )}
-        <label>
-          <span className="mb-1 block text-quiet">Enter goes</span>
-          <select
-            className="field"
-            value={walk}
-            onChange={(event) => setWalk(event.target.value as typeof walk)}
-          >
-            <option value="down">down the column</option>
-            <option value="pair">OCV and AC, then the next cell</option>
-            <option value="all">across all, then the next cell</option>
-          </select>
-        </label>
+        <Label text="Enter goes">
+          <Choice value={walk} onValue={(next) => setWalk(next as typeof walk)}>
+            <Option value="down">down the column</Option>
+            <Option value="pair">OCV and AC, then the next cell</Option>
+            <Option value="all">across all, then the next cell</Option>
+          </Choice>
+        </Label>
         {kinds.includes('acResistance') && (
-          <label>
-            <span className="mb-1 block text-quiet">AC probes are</span>
-            <select
-              className="field"
-              value={probe}
-              onChange={(event) => setProbe(event.target.value as ProbePlace)}
-            >
-              <option value="terminal">on the terminals</option>
-              <option value="bolt">on the bolts</option>
-              <option value="bar">on the bars</option>
-            </select>
-          </label>
+          <Label text="AC probes are">
+            <Choice value={probe} onValue={(next) => setProbe(next as ProbePlace)}>
+              <Option value="terminal">on the terminals</Option>
+              <Option value="bolt">on the bolts</Option>
+              <Option value="bar">on the bars</Option>
+            </Choice>
+          </Label>
         )}
         {kinds.includes('capacity') && (
-          <label>
-            <span className="mb-1 block text-quiet">More columns</span>
-            <select
-              className="field"
-              value={more[0] ?? ''}
-              onChange={(event) => addColumns(event.target.value)}
-            >
-              <option value="">none</option>
-              <option value="energyShown">energy, current and time as shown</option>
-              <option value="energyBehindInverter">energy behind an inverter</option>
-            </select>
-          </label>
+          <Label text="More columns">
+            <Choice value={more[0] ?? ''} onValue={(next) => addColumns(next)}>
+              <Option value="">none</Option>
+              <Option value="energyShown">energy, current and time as shown</Option>
+              <Option value="energyBehindInverter">energy behind an inverter</Option>
+            </Choice>
+          </Label>
         )}
         {mayChoose && (
           <p className="max-w-60 text-[0.82rem] text-quiet">
@@ -451,18 +428,18 @@ export function EntryGrid({
             <span key={column.kind} className="px-3 py-2 text-right">
               {column.head}
               {column.bareUnits.length > 1 && (
-                <select
+                <Choice
                   className="ml-2 rounded-sm border border-rule bg-raised px-1 font-normal"
-                  aria-label={`A bare number under ${column.head} is in`}
-                  value={bare[column.kind] ?? column.bareUnits[0]}
-                  onChange={(event) => setBare({ ...bare, [column.kind]: event.target.value })}
+                  label={`A bare number under ${column.head} is in`}
+                  value={bare[column.kind] ?? column.bareUnits[0]!}
+                  onValue={(next) => setBare({ ...bare, [column.kind]: next })}
                 >
                   {column.bareUnits.map((unit) => (
-                    <option key={unit} value={unit}>
+                    <Option key={unit} value={unit}>
                       typed in {unit}
-                    </option>
+                    </Option>
                   ))}
-                </select>
+                </Choice>
               )}
             </span>
           ))}

@@ -3,6 +3,7 @@
 import { type ClipboardEvent, type KeyboardEvent, useState } from 'react';
 import { Button } from '@/kit/button';
 import type { Entry } from './entry-columns';
+import { Input } from '@/kit/form-parts';
 
 /** A short tone when a figure is odd. */
 export function beep(): void {
@@ -50,14 +51,14 @@ export function GridInput({
   const question = entry.problem ?? (entry.doubt && !entry.kept ? entry.doubt.question : null);
   return (
     <span className="px-1.5 py-1">
-      <input
+      <Input
         data-at={at}
         aria-label={name}
         aria-invalid={question !== null}
         aria-describedby={question ? `q-${at}` : undefined}
         autoComplete="off"
         inputMode="decimal"
-        className={`w-full rounded-sm border bg-raised px-2 py-1.5 text-right tabular-nums ${question ? 'border-doubt' : 'border-rule'}`}
+        className={`px-2 text-right tabular-nums ${question ? 'border-doubt' : 'border-rule'}`}
         value={text}
         onChange={(event) => setText(event.target.value)}
         onFocus={onFocus}

@@ -4,18 +4,24 @@ import { useActionState, useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { addInstrumentAct } from './acts';
+import { Input, Label } from '@/kit/form-parts';
+import { Choice, Option } from '@/kit/choice';
+import { DateField } from '@/kit/date-field';
 
-function Field({ name, label, type = 'text' }: { name: string; label: string; type?: string }) {
+function Field({ name, label, text = false }: { name: string; label: string; text?: boolean }) {
   return (
-    <label className="block">
-      <span className="mb-1 block text-quiet">{label}</span>
-      <input
-        name={name}
-        type={type}
-        inputMode={type === 'text' ? undefined : 'decimal'}
-        className="field"
-      />
-    </label>
+    <Label text={label}>
+      <Input name={name} inputMode={text ? 'text' : 'decimal'} />
+    </Label>
+  );
+}
+
+function Day({ name, label }: { name: string; label: string }) {
+  const [day, setDay] = useState('');
+  return (
+    <Label text={label}>
+      <DateField name={name} value={day} onValue={setDay} />
+    </Label>
   );
 }
 
@@ -29,23 +35,17 @@ export function InstrumentForm() {
   return (
     <form action={act} className="mt-4 space-y-3 border-t border-rule pt-4">
       <div className="grid gap-3 sm:grid-cols-4">
-        <label className="block">
-          <span className="mb-1 block text-quiet">Kind</span>
-          <select
-            name="kind"
-            className="field"
-            value={kind}
-            onChange={(event) => setKind(event.target.value)}
-          >
-            <option value="tester">Tester that logs current</option>
-            <option value="acMeter">AC resistance meter</option>
-            <option value="voltmeter">Voltmeter</option>
-            <option value="scale">Scale</option>
-            <option value="caliper">Caliper</option>
-          </select>
-        </label>
-        <Field name="name" label="Name" />
-        <Field name="serial" label="Serial" />
+        <Label text="Kind">
+          <Choice name="kind" value={kind} onValue={(next) => setKind(next)}>
+            <Option value="tester">Tester that logs current</Option>
+            <Option value="acMeter">AC resistance meter</Option>
+            <Option value="voltmeter">Voltmeter</Option>
+            <Option value="scale">Scale</Option>
+            <Option value="caliper">Caliper</Option>
+          </Choice>
+        </Label>
+        <Field name="name" label="Name" text />
+        <Field name="serial" label="Serial" text />
         <Field name="gainPct" label={`${kind === 'tester' ? 'Current, ' : ''}± % of reading`} />
         <Field name="offset" label={`${kind === 'tester' ? 'Current, ' : ''}± ${offsetUnit}`} />
         {kind === 'tester' && (
@@ -55,8 +55,8 @@ export function InstrumentForm() {
             <Field name="timePpm" label="Clock, ± ppm" />
           </>
         )}
-        <Field name="calibratedOn" label="Calibrated on" type="date" />
-        <Field name="dueOn" label="Due on" type="date" />
+        <Day name="calibratedOn" label="Calibrated on" />
+        <Day name="dueOn" label="Due on" />
       </div>
       {outcome && !outcome.ok && <Problem>{outcome.message}</Problem>}
       <Button type="submit" disabled={busy}>

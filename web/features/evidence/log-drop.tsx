@@ -2,13 +2,17 @@
 
 import { FileUp } from 'lucide-react';
 import { useRouter } from 'next/navigation';
-import { type DragEvent, useRef, useState } from 'react';
+import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { typedNumber } from '@/kit/typed-number';
 import { type QueuedLog, type QueueSettings, useLogQueue } from './log-queue';
 import { type FoundLead, LeadSpots } from './lead-spots';
 import { LogRow } from './log-row';
+import { Label } from '@/kit/form-parts';
+import { Choice, Option } from '@/kit/choice';
+import { useFileDrop } from '@/kit/file-drop';
+import { NumberInput } from '@/kit/quantity-field';
 
 /** Logs in: drop, look, match, store. */
 export function LogDrop({
@@ -18,8 +22,11 @@ export function LogDrop({
 }: QueueSettings & { channels: { id: number; title: string }[]; mayLead: boolean }) {
   const router = useRouter();
   const queue = useLogQueue(settings);
-  const input = useRef<HTMLInputElement>(null);
-  const [over, setOver] = useState(false);
+  const { zone, input, open, over } = useFileDrop({
+    label: 'Log files',
+    testId: 'log-input',
+    onFiles: (files) => void queue.add(files),
+  });
   const [channel, setChannel] = useState('');
   const [ambient, setAmbient] = useState('');
   const [lead, setLead] = useState('');
@@ -34,11 +41,6 @@ export function LogDrop({
   const twice = matched.length !== new Set(matched.map((log) => log.cellId)).size;
   const count = (state: QueuedLog['state']) => logs.filter((log) => log.state === state).length;
 
-  const onDrop = (event: DragEvent) => {
-    event.preventDefault();
-    setOver(false);
-    void queue.add([...event.dataTransfer.files]);
-  };
   const store = async () => {
     const leadMohm = typedNumber(lead);
     if (Number.isNaN(leadMohm))
@@ -64,12 +66,7 @@ export function LogDrop({
   return (
     <div className="space-y-4">
       <div
-        onDragOver={(event) => {
-          event.preventDefault();
-          setOver(true);
-        }}
-        onDragLeave={() => setOver(false)}
-        onDrop={onDrop}
+        {...zone}
         className={`flex flex-wrap items-center gap-4 rounded-md border-2 border-dashed p-5 ${over ? 'border-ember bg-ember-wash' : 'border-strong-rule bg-sheet'}`}
       >
         <FileUp size={26} className="text-quiet" aria-hidden />
@@ -80,53 +77,33 @@ export function LogDrop({
             before you have seen it.
           </span>
         </p>
-        <input
-          ref={input}
-          type="file"
-          multiple
-          hidden
-          data-testid="log-input"
-          onChange={(event) => {
-            void queue.add([...(event.target.files ?? [])]);
-            event.target.value = '';
-          }}
-        />
-        <Button
-          look={logs.length === 0 ? 'primary' : 'plain'}
-          onClick={() => input.current?.click()}
-        >
+        {input}
+        <Button look={logs.length === 0 ? 'primary' : 'plain'} onClick={open}>
           Choose files
         </Button>
       </div>
       {logs.length > 0 && (
         <section className="panel p-4">
           <div className="mb-3 flex flex-wrap items-end gap-4">
-            <label>
-              <span className="mb-1 block text-quiet">Tested with</span>
-              <select
-                className="field min-w-56"
-                value={channel}
-                onChange={(event) => setChannel(event.target.value)}
-              >
-                <option value="">A tester not described</option>
+            <Label text="Tested with">
+              <Choice className="min-w-56" value={channel} onValue={(next) => setChannel(next)}>
+                <Option value="">A tester not described</Option>
                 {channels.map((row) => (
-                  <option key={row.id} value={row.id}>
+                  <Option key={row.id} value={row.id}>
                     {row.title}
-                  </option>
+                  </Option>
                 ))}
-              </select>
-            </label>
+              </Choice>
+            </Label>
             <div className="w-72">
-              <label>
-                <span className="mb-1 block text-quiet">Lead resistance, two-wire / mΩ</span>
-                <input
-                  className="field"
-                  inputMode="decimal"
+              <Label text="Lead resistance, two-wire / mΩ">
+                <NumberInput
+                  quantity="resistanceMohm"
+                  text={lead}
+                  onText={(next) => setLead(next)}
                   placeholder="voltage read at the cell"
-                  value={lead}
-                  onChange={(event) => setLead(event.target.value)}
                 />
-              </label>
+              </Label>
               <LeadSpots
                 onFound={(found) => {
                   setSpots(found);
@@ -134,16 +111,14 @@ export function LogDrop({
                 }}
               />
             </div>
-            <label className="w-32">
-              <span className="mb-1 block text-quiet">Room / °C</span>
-              <input
-                className="field"
-                inputMode="decimal"
+            <Label text="Room / °C" className="w-32">
+              <NumberInput
+                quantity="temperatureC"
+                text={ambient}
+                onText={(next) => setAmbient(next)}
                 placeholder="not read"
-                value={ambient}
-                onChange={(event) => setAmbient(event.target.value)}
               />
-            </label>
+            </Label>
             <div className="ml-auto flex gap-2">
               {busy ? (
                 <Button onClick={queue.cancel}>Cancel</Button>

@@ -11,6 +11,7 @@ import type { CellChoice, QueuedLog } from './log-queue';
 import { MappingPanel } from './mapping-panel';
 import { Sketch } from './sketch';
 import { TimeChoice } from './time-choice';
+import { Input } from '@/kit/form-parts';
 
 const SECTION_WORDS: Record<string, string> = {
   rest: 'rest',
@@ -139,8 +140,8 @@ export function LogRow({
               if (reason.trim().length >= 3) despite(reason.trim());
             }}
           >
-            <input
-              className="field w-72"
+            <Input
+              className="w-72"
               aria-label={`Why ${log.file.name} is taken in all the same`}
               placeholder="why it is taken in all the same"
               value={reason}

@@ -12,6 +12,8 @@ import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { useAct } from '@/kit/use-act';
 import { keepMappingAct } from './acts';
+import { Choice, Option } from '@/kit/choice';
+import { Table } from '@/kit/table';
 
 const ROLE_WORDS: Record<Role, string> = {
   ignored: 'not used',
@@ -60,7 +62,7 @@ export function MappingPanel({
   return (
     <div className="rounded-sm border border-rule bg-wash p-3" data-testid="mapping">
       <div className="overflow-x-auto" tabIndex={0} role="group" aria-label="Columns of the log">
-        <table className="w-full text-[0.85rem]">
+        <Table className="w-full text-[0.85rem]">
           <thead>
             <tr className="align-top">
               {sketch.columns.map((column, i) => (
@@ -68,32 +70,30 @@ export function MappingPanel({
                   <span className="block truncate font-semibold" title={column.header}>
                     {column.header || `column ${i + 1}`}
                   </span>
-                  <select
-                    className="field mt-1 min-h-8 py-0.5"
-                    aria-label={`What ${column.header || `column ${i + 1}`} is`}
+                  <Choice
+                    className="mt-1 min-h-8 py-0.5"
+                    label={`What ${column.header || `column ${i + 1}`} is`}
                     value={columns[i]!.role}
-                    onChange={(event) =>
-                      change(i, { role: event.target.value as Role, unit: null })
-                    }
+                    onValue={(next) => change(i, { role: next as Role, unit: null })}
                   >
                     {MAPPABLE_ROLES.map((role) => (
-                      <option key={role} value={role}>
+                      <Option key={role} value={role}>
                         {ROLE_WORDS[role]}
-                      </option>
+                      </Option>
                     ))}
-                  </select>
+                  </Choice>
                   {UNITS_OF_ROLE[columns[i]!.role] && (
-                    <select
-                      className="field mt-1 min-h-8 py-0.5"
-                      aria-label={`Unit of ${column.header || `column ${i + 1}`}`}
+                    <Choice
+                      className="mt-1 min-h-8 py-0.5"
+                      label={`Unit of ${column.header || `column ${i + 1}`}`}
                       value={columns[i]!.unit ?? ''}
-                      onChange={(event) => change(i, { unit: event.target.value || null })}
+                      onValue={(next) => change(i, { unit: next || null })}
                     >
-                      <option value="">unit not said</option>
+                      <Option value="">unit not said</Option>
                       {UNITS_OF_ROLE[columns[i]!.role]!.map((unit) => (
-                        <option key={unit}>{unit}</option>
+                        <Option key={unit}>{unit}</Option>
                       ))}
-                    </select>
+                    </Choice>
                   )}
                 </th>
               ))}
@@ -110,20 +110,20 @@ export function MappingPanel({
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
       </div>
       <div className="mt-2 flex flex-wrap items-center gap-3">
         <label className="flex items-center gap-2">
           <span className="text-quiet">Positive current</span>
-          <select
-            className="field w-72"
+          <Choice
+            className="w-72"
             value={sign}
-            onChange={(event) => setSign(event.target.value as keyof typeof SIGN)}
+            onValue={(next) => setSign(next as keyof typeof SIGN)}
           >
-            <option value="auto">is found out from the voltage</option>
-            <option value="discharge">discharges</option>
-            <option value="charge">charges</option>
-          </select>
+            <Option value="auto">is found out from the voltage</Option>
+            <Option value="discharge">discharges</Option>
+            <Option value="charge">charges</Option>
+          </Choice>
         </label>
         <Button disabled={busy} onClick={keep}>
           Read it so, and every file of this shape

@@ -1,6 +1,7 @@
 import type { RunPageView } from '@dusk-tally/lab/verdicts';
 import { expandedUncertainty, formatNumber, scaledEstimate } from '@dusk-tally/core/units';
 import { FigureText } from '@/kit/figure-text';
+import { Table } from '@/kit/table';
 
 const WAY_WORDS = {
   integrated: 'Current integrated over time',
@@ -14,18 +15,18 @@ export function ChargesPanel({ charges }: { charges: RunPageView['charges'] }) {
   return (
     <section className="panel p-4" aria-label="The same charge, counted">
       <h2 className="font-semibold">The same charge, counted</h2>
-      <table className="table-plain mt-1 w-full">
+      <Table className="mt-1 w-full">
         <tbody>
           {charges.ways.map(({ way, ah, expandedAh }) => (
             <tr key={way}>
               <td>{WAY_WORDS[way]}</td>
               <td className="num">
-                <FigureText value={ah} U={expandedAh} unit="Ah" bound="exact" decimals={3} />
+                <FigureText value={ah} U={expandedAh} unit="Ah" bound="exact" />
               </td>
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
       {charges.findings.length === 0 ? (
         <p className="mt-1 text-quiet">
           They agree within {formatNumber(100 * charges.apart, 2)} %; more than 0.5 % would be worth
@@ -56,7 +57,7 @@ export function InverterPanel({
       <h2 className="font-semibold">Through the inverter</h2>
       {reason && <p className="mt-1 border-l-4 border-doubt pl-2">{reason}</p>}
       {inverter && (
-        <table className="table-plain mt-1 w-full">
+        <Table className="mt-1 w-full">
           <tbody>
             <tr>
               <td>Energy from the cells (DC)</td>
@@ -100,7 +101,7 @@ export function InverterPanel({
               </td>
             </tr>
           </tbody>
-        </table>
+        </Table>
       )}
     </section>
   );

@@ -9,6 +9,7 @@ import { holesOf } from './holes-of';
 import { TraceChart } from './trace-chart';
 import { QUANTITY_WORDS } from '@/kit/quantity-words';
 import { LabDay } from '@/kit/lab-time';
+import { Table } from '@/kit/table';
 
 const ORDER = [
   'capacityAtClaim',
@@ -84,7 +85,7 @@ export function RunPanel({
           holes={holesOf(summary)}
         />
         <div>
-          <table className="table-plain w-full">
+          <Table>
             <thead>
               <tr>
                 <th>Figure</th>
@@ -129,7 +130,7 @@ export function RunPanel({
                 </tr>
               ))}
             </tbody>
-          </table>
+          </Table>
           <p className="mt-2 text-[0.87rem] text-quiet">
             {summary.sections
               .slice(0, 8)

@@ -17,6 +17,7 @@ import { AXIS, CLAIM_LINE, GRID, roundAxis, TOOLTIP } from '@/kit/chart-style';
 import { saveFile, saveSvg } from '@/kit/export-picture';
 import { Problem } from '@/kit/page';
 import { type TimeRange, useTrace } from './use-trace';
+import { Tick } from '@/kit/tick';
 
 /** A stretch without readings; `ah` null where nothing says what flowed in it. */
 export interface TraceHole {
@@ -358,14 +359,9 @@ export function TraceChart({
           {data && (data.isWhole ? '; every sample is drawn' : '; extremes are drawn')}.
         </span>
         {hasC && (
-          <label className="flex items-center gap-1.5 px-2">
-            <input
-              type="checkbox"
-              checked={withC}
-              onChange={(event) => setWithC(event.target.checked)}
-            />
+          <Tick checked={withC} onChecked={(on) => setWithC(on)} className="gap-1.5 px-2">
             Temperature
-          </label>
+          </Tick>
         )}
         {range && (
           <>

@@ -10,6 +10,7 @@ import {
 import Link from 'next/link';
 import type { ReactNode } from 'react';
 import { LabMoment } from '@/kit/lab-time';
+import { Table } from '@/kit/table';
 
 /** A figure’s trail as the browser gets it. */
 export type Trail = Omit<Awaited<ReturnType<typeof figureTrail>>, 'at'> & { at: string | null };
@@ -27,7 +28,7 @@ function Part({ title, children }: { title: string; children: ReactNode }) {
 function Budget({ figure }: { figure: Trail['figure'] }) {
   const total = figure.standardUncertainty;
   return (
-    <table className="w-full text-[0.87rem]">
+    <Table className="w-full text-[0.87rem]">
       <thead className="sr-only">
         <tr>
           <th>Component</th>
@@ -57,7 +58,7 @@ function Budget({ figure }: { figure: Trail['figure'] }) {
           );
         })}
       </tbody>
-    </table>
+    </Table>
   );
 }
 

@@ -1,9 +1,8 @@
 'use client';
 
 import { useQuery } from '@tanstack/react-query';
-import { X } from 'lucide-react';
 import Link from 'next/link';
-import { Dialog } from 'radix-ui';
+import { Side } from '@/kit/panel-over';
 import { useAddress } from '@/lib/use-address';
 import { type Trail, TrailContent } from './trail-content';
 import { QUANTITY_WORDS } from '@/kit/quantity-words';
@@ -27,49 +26,39 @@ export function TrailPanel() {
     enabled: id !== null,
     queryFn: () => fetchTrail(id!),
   });
-  const close = () => set({ figure: null });
   return (
-    <Dialog.Root open={id !== null} onOpenChange={(open) => !open && close()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-30 bg-black/30" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed inset-y-0 right-0 z-40 w-[min(480px,100vw)] overflow-y-auto border-l border-strong-rule bg-sheet p-5 shadow-xl"
-          data-testid="trail"
-        >
-          <div className="flex items-start justify-between gap-3">
-            <Dialog.Title className="font-semibold">
-              {data ? (
-                <>
-                  {QUANTITY_WORDS[data.figure.quantity]} of{' '}
-                  <Link href={`/cells/${data.cell}`} className="underline">
-                    {data.cell}
-                  </Link>
-                </>
-              ) : (
-                'Trail'
-              )}
-            </Dialog.Title>
-            <Dialog.Close className="rounded-sm p-1.5 hover:bg-wash" aria-label="Close the trail">
-              <X size={18} />
-            </Dialog.Close>
-          </div>
-          {error ? (
-            <p role="alert">{error.message}</p>
-          ) : data ? (
-            <>
-              <TrailContent trail={data} />
-              <p className="mt-5">
-                <Link href={`/figures/${data.id}`} className="underline">
-                  As a page, to print
-                </Link>
-              </p>
-            </>
-          ) : (
-            <p className="text-quiet">Reading …</p>
-          )}
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Side
+      open={id !== null}
+      onClose={() => set({ figure: null })}
+      closeLabel="Close the trail"
+      testId="trail"
+      title={
+        data ? (
+          <>
+            {QUANTITY_WORDS[data.figure.quantity]} of{' '}
+            <Link href={`/cells/${data.cell}`} className="underline">
+              {data.cell}
+            </Link>
+          </>
+        ) : (
+          'Trail'
+        )
+      }
+    >
+      {error ? (
+        <p role="alert">{error.message}</p>
+      ) : data ? (
+        <>
+          <TrailContent trail={data} />
+          <p className="mt-5">
+            <Link href={`/figures/${data.id}`} className="underline">
+              As a page, to print
+            </Link>
+          </p>
+        </>
+      ) : (
+        <p className="text-quiet">Reading …</p>
+      )}
+    </Side>
   );
 }

@@ -9,6 +9,8 @@ import { Problem } from '@/kit/page';
 import { typedNumber } from '@/kit/typed-number';
 import { useAct } from '@/kit/use-act';
 import { runWindowAct } from './acts';
+import { Label } from '@/kit/form-parts';
+import { NumberInput } from '@/kit/quantity-field';
 
 /** Charge between two voltages of a run, and what the model’s full curves make of it. */
 export function WindowPanel({ runId, cutoffV }: { runId: number; cutoffV: number }) {
@@ -37,24 +39,22 @@ export function WindowPanel({ runId, cutoffV }: { runId: number; cutoffV: number
           compute();
         }}
       >
-        <label>
-          <span className="mb-1 block text-quiet">From / V</span>
-          <input
-            className="field w-24"
-            inputMode="decimal"
-            value={from}
-            onChange={(event) => setFrom(event.target.value)}
+        <Label text="From / V">
+          <NumberInput
+            quantity="voltageV"
+            text={from}
+            onText={(next) => setFrom(next)}
+            className="w-24"
           />
-        </label>
-        <label>
-          <span className="mb-1 block text-quiet">down to / V</span>
-          <input
-            className="field w-24"
-            inputMode="decimal"
-            value={to}
-            onChange={(event) => setTo(event.target.value)}
+        </Label>
+        <Label text="down to / V">
+          <NumberInput
+            quantity="voltageV"
+            text={to}
+            onText={(next) => setTo(next)}
+            className="w-24"
           />
-        </label>
+        </Label>
         <Button type="submit" disabled={busy}>
           {busy ? 'Computing …' : 'Read off'}
         </Button>

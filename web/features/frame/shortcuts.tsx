@@ -1,6 +1,6 @@
 'use client';
 
-import { Dialog } from 'radix-ui';
+import { Over } from '@/kit/panel-over';
 import { usePathname } from 'next/navigation';
 import { useEffect, useState } from 'react';
 
@@ -60,24 +60,15 @@ export function Shortcuts() {
     ...EVERYWHERE,
   ];
   return (
-    <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed left-1/2 top-[18vh] z-50 w-[min(460px,92vw)] -translate-x-1/2 rounded-md border border-strong-rule bg-raised p-5"
-        >
-          <Dialog.Title className="mb-3 font-semibold">Keys on this screen</Dialog.Title>
-          <dl className="grid grid-cols-[auto_1fr] gap-x-5 gap-y-1.5">
-            {rows.map(([keys, what]) => (
-              <div key={keys + what} className="contents">
-                <dt className="font-medium">{keys}</dt>
-                <dd className="text-quiet">{what}</dd>
-              </div>
-            ))}
-          </dl>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Over open={open} onOpen={setOpen} width={460} title="Keys on this screen">
+      <dl className="grid grid-cols-[auto_1fr] gap-x-5 gap-y-1.5">
+        {rows.map(([keys, what]) => (
+          <div key={keys + what} className="contents">
+            <dt className="font-medium">{keys}</dt>
+            <dd className="text-quiet">{what}</dd>
+          </div>
+        ))}
+      </dl>
+    </Over>
   );
 }

@@ -1,37 +1,36 @@
 'use client';
 
-import { useActionState, useTransition } from 'react';
+import { useActionState, useState, useTransition } from 'react';
 import { toast } from 'sonner';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { addPersonAct, setPersonActiveAct } from './acts';
+import { Input, Label } from '@/kit/form-parts';
+import { Choice, Option } from '@/kit/choice';
 
 /** Adds a person with a first password. */
 export function PersonForm() {
   const [outcome, act, busy] = useActionState(addPersonAct, null);
+  const [role, setRole] = useState('technician');
   return (
     <form action={act} className="mt-4 space-y-3 border-t border-rule pt-4">
       <div className="grid gap-3 sm:grid-cols-4">
-        <label>
-          <span className="mb-1 block text-quiet">Name</span>
-          <input name="name" className="field" />
-        </label>
-        <label>
-          <span className="mb-1 block text-quiet">E-mail</span>
-          <input name="email" type="email" className="field" autoComplete="off" />
-        </label>
-        <label>
-          <span className="mb-1 block text-quiet">Role</span>
-          <select name="role" className="field">
-            <option value="technician">technician</option>
-            <option value="lead">lead</option>
-            <option value="admin">admin</option>
-          </select>
-        </label>
-        <label>
-          <span className="mb-1 block text-quiet">First password</span>
-          <input name="password" type="password" className="field" autoComplete="new-password" />
-        </label>
+        <Label text="Name">
+          <Input name="name" />
+        </Label>
+        <Label text="E-mail">
+          <Input name="email" type="email" autoComplete="off" />
+        </Label>
+        <Label text="Role">
+          <Choice name="role" value={role} onValue={setRole}>
+            <Option value="technician">technician</Option>
+            <Option value="lead">lead</Option>
+            <Option value="admin">admin</Option>
+          </Choice>
+        </Label>
+        <Label text="First password">
+          <Input name="password" type="password" autoComplete="new-password" />
+        </Label>
       </div>
       {outcome && !outcome.ok && <Problem>{outcome.message}</Problem>}
       <Button type="submit" disabled={busy}>

@@ -4,6 +4,7 @@ import { useActionState, useRef } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { signInAct } from './acts';
+import { Input, Label } from '@/kit/form-parts';
 
 interface Account {
   email: string;
@@ -27,20 +28,12 @@ export function SignInForm({ demo }: { demo: { accounts: Account[]; password: st
   return (
     <>
       <form ref={form} action={act} className="space-y-3">
-        <label className="block">
-          <span className="mb-1 block text-quiet">E-mail</span>
-          <input name="email" type="email" autoComplete="username" required className="field" />
-        </label>
-        <label className="block">
-          <span className="mb-1 block text-quiet">Password</span>
-          <input
-            name="password"
-            type="password"
-            autoComplete="current-password"
-            required
-            className="field"
-          />
-        </label>
+        <Label text="E-mail">
+          <Input name="email" type="email" autoComplete="username" required />
+        </Label>
+        <Label text="Password">
+          <Input name="password" type="password" autoComplete="current-password" required />
+        </Label>
         {outcome && !outcome.ok && <Problem>{outcome.message}</Problem>}
         <Button look="primary" type="submit" disabled={busy} className="w-full">
           Sign in

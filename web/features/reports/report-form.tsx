@@ -4,8 +4,11 @@ import { useRouter } from 'next/navigation';
 import { useMemo, useState, useTransition } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
-import { parseSubset } from '@/kit/subset';
+import { CellsField } from '@/kit/cells-field';
+import { readCells } from '@dusk-tally/core/arrivals';
 import { issueReportAct } from './acts';
+import { Input, Label } from '@/kit/form-parts';
+import { Tick } from '@/kit/tick';
 
 interface Choice {
   id: number;
@@ -17,10 +20,12 @@ interface Choice {
 /** Chooses cells and issues the buyer's report. */
 export function ReportForm({
   lotId,
+  code,
   cells,
   mayIssue,
 }: {
   lotId: number;
+  code: string;
   cells: Choice[];
   mayIssue: boolean;
 }) {
@@ -31,22 +36,20 @@ export function ReportForm({
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, startTransition] = useTransition();
   const names = useMemo(() => [...new Set(cells.flatMap((cell) => cell.grade ?? []))], [cells]);
+  const read = useMemo(() => readCells(text, cells), [text, cells]);
   const chosen = useMemo(() => {
     const tested = cells.filter(
       (cell) =>
         cell.tested && (grades.size === 0 || (cell.grade !== null && grades.has(cell.grade))),
     );
     if (text.trim() === '') return tested;
-    const wanted = parseSubset(
-      text,
-      cells.map((cell) => cell.number),
-    );
+    const wanted = new Set(read.ids);
     return cells.filter(
       (cell) =>
-        wanted.has(cell.number) &&
+        wanted.has(cell.id) &&
         (grades.size === 0 || (cell.grade !== null && grades.has(cell.grade))),
     );
-  }, [cells, text, grades]);
+  }, [cells, text, read, grades]);
   const issue = () =>
     startTransition(async () => {
       const outcome = await issueReportAct(
@@ -65,44 +68,39 @@ export function ReportForm({
         issue();
       }}
     >
-      <label className="block max-w-md">
-        <span className="mb-1 block text-quiet">Customer</span>
-        <input
-          className="field"
-          value={customer}
-          onChange={(event) => setCustomer(event.target.value)}
-        />
-      </label>
-      <label className="block max-w-md">
-        <span className="mb-1 block text-quiet">Cells</span>
-        <input
-          className="field"
-          placeholder="all tested, or such as 3, 17, 20-30"
-          value={text}
-          onChange={(event) => setText(event.target.value)}
-        />
-      </label>
+      <Label text="Customer" className="block max-w-md">
+        <Input value={customer} onChange={(event) => setCustomer(event.target.value)} />
+      </Label>
+      <CellsField
+        className="max-w-md"
+        label="Cells"
+        lot={code}
+        cells={cells}
+        read={read}
+        text={text}
+        onText={setText}
+        otherwise="all tested, or "
+      />
       {names.length > 1 && (
         <fieldset>
           <legend className="mb-1 text-quiet">Only of grade</legend>
           <div className="flex flex-wrap gap-4">
             {names.map((name) => (
-              <label key={name} className="inline-flex items-center gap-1.5">
-                <input
-                  type="checkbox"
-                  className="size-4 accent-(--ember)"
-                  checked={grades.has(name)}
-                  onChange={(event) =>
-                    setGrades((now) => {
-                      const next = new Set(now);
-                      if (event.target.checked) next.add(name);
-                      else next.delete(name);
-                      return next;
-                    })
-                  }
-                />
+              <Tick
+                key={name}
+                checked={grades.has(name)}
+                onChecked={(on) =>
+                  setGrades((now) => {
+                    const next = new Set(now);
+                    if (on) next.add(name);
+                    else next.delete(name);
+                    return next;
+                  })
+                }
+                className="gap-1.5"
+              >
                 {name}
-              </label>
+              </Tick>
             ))}
           </div>
         </fieldset>

@@ -1,11 +1,12 @@
 import type { ReportView } from '@dusk-tally/lab/reports';
 import Link from 'next/link';
 import { LabDay } from '@/kit/lab-time';
+import { Table } from '@/kit/table';
 
 /** Issued reports, newest first. */
 export function ReportList({ reports }: { reports: ReportView[] }) {
   return (
-    <table className="table-plain w-full">
+    <Table>
       <thead>
         <tr>
           <th>Report</th>
@@ -36,6 +37,6 @@ export function ReportList({ reports }: { reports: ReportView[] }) {
           </tr>
         ))}
       </tbody>
-    </table>
+    </Table>
   );
 }

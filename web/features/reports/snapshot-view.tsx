@@ -3,6 +3,7 @@ import { formatNumber } from '@dusk-tally/core/units';
 import Link from 'next/link';
 import type { ReactNode } from 'react';
 import { FigureText } from '@/kit/figure-text';
+import { Table } from '@/kit/table';
 
 const figure = (reported: ReportedFigure | null) => (
   <FigureText value={reported?.value ?? null} U={reported?.U ?? null} bound={reported?.bound} />
@@ -63,7 +64,7 @@ export function SnapshotView({ snapshot }: { snapshot: ReportSnapshot }) {
   return (
     <div className="space-y-5">
       <div className="panel overflow-x-auto p-2">
-        <table className="table-plain w-full">
+        <Table>
           <thead>
             <tr>
               {COLUMNS.map(([head, , num]) => (
@@ -84,7 +85,7 @@ export function SnapshotView({ snapshot }: { snapshot: ReportSnapshot }) {
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
       </div>
       <div className="grid gap-5 lg:grid-cols-2">
         <Part

@@ -3,6 +3,7 @@ import { expandedUncertainty } from '@dusk-tally/core/units';
 import { FigureText } from '@/kit/figure-text';
 import { TrailLink } from '@/kit/trail-link';
 import { VerdictWord } from '@/kit/verdict-word';
+import { Table } from '@/kit/table';
 
 /** What stands in the way, or what it was told by. */
 function remarksOf({ assessed }: CellItem): string[] {
@@ -29,7 +30,7 @@ export function ClaimedItems({ items }: { items: CellItem[] }) {
   return (
     <section className="panel overflow-x-auto p-3.5" data-testid="claimed-items">
       <h2 className="font-semibold">Also claimed</h2>
-      <table className="table-plain mt-1 w-full">
+      <Table className="mt-1 w-full">
         <thead className="sr-only">
           <tr>
             <th>Claim</th>
@@ -71,7 +72,7 @@ export function ClaimedItems({ items }: { items: CellItem[] }) {
             );
           })}
         </tbody>
-      </table>
+      </Table>
     </section>
   );
 }

@@ -17,19 +17,25 @@ import {
 } from './curve-kinds';
 import { CurvesChart } from './curves-chart';
 import { OddCurveList } from './odd-curve-list';
-import { parseSubset } from '@/kit/subset';
+import { CellsField } from '@/kit/cells-field';
+import { type NameableCell, readCells } from '@dusk-tally/core/arrivals';
 import { useCurves, useDerivatives } from '@/lib/use-curves';
+import { Tick } from '@/kit/tick';
+import { Toggles } from '@/kit/one-of';
 
 /** The lot’s curves with what to show kept in the address. */
 export function CurvesView({
   lotId,
   code,
   odd,
+  cells,
   claimAh,
   cutoffV,
 }: {
   lotId: number;
   code: string;
+  /** All of the lot, in its order. */
+  cells: readonly NameableCell[];
   odd: OddCurve[];
   claimAh: number | null;
   cutoffV: number;
@@ -43,8 +49,11 @@ export function CurvesView({
   const withBand = query.get('band') !== '0';
   const frame = useRef<HTMLDivElement>(null);
   const [text, setText] = useState(query.get('cells') ?? '');
-  const numbers = useMemo(() => data?.map((entry) => entry.number) ?? [], [data]);
-  const chosen = useMemo(() => parseSubset(text, numbers), [text, numbers]);
+  const read = useMemo(() => readCells(text, cells), [text, cells]);
+  const chosen = useMemo(() => {
+    const ids = new Set(read.ids);
+    return new Set(cells.filter(({ id }) => ids.has(id)).map(({ number }) => number));
+  }, [read, cells]);
   if (error) return <Problem>{error.message}</Problem>;
   if (!data)
     return (
@@ -82,48 +91,29 @@ export function CurvesView({
     <div className="space-y-4">
       <div className="panel p-4">
         <div className="mb-2 flex flex-wrap items-center gap-4">
-          <div role="group" aria-label="What is drawn" className="flex">
-            {KINDS.map((one) => (
-              <button
-                key={one}
-                type="button"
-                aria-pressed={kind === one}
-                onClick={() => set({ axis: one === 'charge' ? null : one })}
-                className={`min-h-9 border px-3 first:rounded-l-sm last:rounded-r-sm ${kind === one ? 'border-ember bg-ember-wash' : 'border-rule text-quiet'}`}
-              >
-                {KIND_WORDS[one]}
-              </button>
-            ))}
-          </div>
-          <label className="flex items-center gap-2">
-            <span className="text-quiet">Cells</span>
-            <input
-              className="field w-56"
-              placeholder="such as 3, 17, 20-30"
-              value={text}
-              onChange={(event) => setText(event.target.value)}
-              onBlur={() => set({ cells: text })}
-            />
-          </label>
-          <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              checked={only}
-              onChange={(event) => set({ only: event.target.checked ? '1' : null })}
-              className="size-4 accent-(--ember)"
-            />
+          <Toggles
+            label="What is drawn"
+            value={kind}
+            onValue={(one) => set({ axis: one === 'charge' ? null : one })}
+            options={KINDS.map((one) => [one, KIND_WORDS[one]] as const)}
+          />
+          <CellsField
+            label="Cells"
+            lot={code}
+            cells={cells}
+            read={read}
+            text={text}
+            onText={setText}
+            onBlur={() => set({ cells: text })}
+            inputClass="w-56"
+          />
+          <Tick checked={only} onChecked={(on) => set({ only: on ? '1' : null })}>
             only these
-          </label>
+          </Tick>
           {kind === 'charge' && data.length >= 5 && (
-            <label className="flex items-center gap-2">
-              <input
-                type="checkbox"
-                checked={withBand}
-                onChange={(event) => set({ band: event.target.checked ? null : '0' })}
-                className="size-4 accent-(--ember)"
-              />
+            <Tick checked={withBand} onChecked={(on) => set({ band: on ? null : '0' })}>
               median band
-            </label>
+            </Tick>
           )}
           <p className="ml-auto text-quiet" role="status">
             {picture.drawn.length} of {data.length} curves

@@ -7,6 +7,7 @@ import { Problem } from '@/kit/page';
 import { typedNumber } from '@/kit/typed-number';
 import { useAct } from '@/kit/use-act';
 import { changeHoldLimitsAct } from './hold-actions';
+import { NumberInput } from '@/kit/quantity-field';
 
 /** How each limit is written: what it is, its unit, and the factor from what is typed. */
 const FIELDS: { key: keyof HoldLimits; words: string; unit: string; per: number }[] = [
@@ -57,16 +58,16 @@ export function HoldLimitsForm({ limits, mayLead }: { limits: HoldLimits; mayLea
           <label key={key} className="flex items-center justify-between gap-2">
             <span className="text-quiet">{words}</span>
             <span className="flex items-center gap-1.5">
-              <input
-                className="field w-20 text-right tabular-nums"
-                inputMode="decimal"
+              <NumberInput
+                quantity="plain"
+                text={typed[key] ?? shown(limits[key], per)}
+                onText={(next) => {
+                  setDone(false);
+                  setTyped({ ...typed, [key]: next });
+                }}
+                className="w-20 text-right tabular-nums"
                 aria-label={`${words} ${unit}`.trim()}
                 disabled={!mayLead || busy}
-                value={typed[key] ?? shown(limits[key], per)}
-                onChange={(event) => {
-                  setDone(false);
-                  setTyped({ ...typed, [key]: event.target.value });
-                }}
               />
               <span className="w-36 text-[0.82rem] text-quiet">{unit}</span>
             </span>

@@ -2,6 +2,7 @@ import { pText } from '@dusk-tally/core/statistics';
 import { formatNumber } from '@dusk-tally/core/units';
 import type { LotItem, LotVerdict } from '@dusk-tally/lab/verdicts';
 import { VerdictWord } from '@/kit/verdict-word';
+import { Table } from '@/kit/table';
 
 type Summary = NonNullable<LotItem['summary']>;
 
@@ -142,7 +143,7 @@ export function ItemsTable({ verdict }: { verdict: LotVerdict }) {
   const { capacity, guardFactor, items } = verdict;
   return (
     <div className="panel overflow-x-auto p-2" data-testid="lot-items">
-      <table className="table-plain w-full">
+      <Table>
         <thead>
           <tr>
             <th>Claim</th>
@@ -164,7 +165,7 @@ export function ItemsTable({ verdict }: { verdict: LotVerdict }) {
             <Row key={item.kind} item={item} />
           ))}
         </tbody>
-      </table>
+      </Table>
       <p className="px-2 py-1.5 text-[0.82rem] text-quiet">
         {guardFactor > 0
           ? `Decision rule: guard band of ${guardFactor === 1 ? '' : `${guardFactor} × `}U, k = 2. `

@@ -1,6 +1,7 @@
 import type { RateSet } from '@dusk-tally/lab/verdicts';
 import { formatNumber } from '@dusk-tally/core/units';
 import Link from 'next/link';
+import { Table } from '@/kit/table';
 
 /** Share of the height a bar of the capacity keeps, so that small differences show. */
 const barOf = (value: number, most: number) => Math.max(4, 100 - 12 * (100 - (100 * value) / most));
@@ -15,7 +16,7 @@ export function RateSetPanel({ sets }: { sets: RateSet[] }) {
         Cells that ran at several rates. From them the model’s own exponent is fitted, which
         replaces the house default when results are carried to the claim’s rate.
       </p>
-      <table className="table-plain mt-2 w-full max-w-4xl">
+      <Table className="mt-2 w-full max-w-4xl">
         <thead>
           <tr>
             <th>Cell</th>
@@ -65,7 +66,7 @@ export function RateSetPanel({ sets }: { sets: RateSet[] }) {
             )),
           )}
         </tbody>
-      </table>
+      </Table>
     </section>
   );
 }

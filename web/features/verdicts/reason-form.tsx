@@ -5,6 +5,7 @@ import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import type { Outcome } from '@/lib/outcome';
 import { useAct } from '@/kit/use-act';
+import { Input } from '@/kit/form-parts';
 
 /** An act that needs a reason: asked for in place, after its button was pressed. */
 export function ReasonForm({
@@ -58,9 +59,9 @@ export function ReasonForm({
         <span className="mb-1 block text-quiet" id={`${id}-label`}>
           {label}
         </span>
-        <input
+        <Input
           name="reason"
-          className="field w-full"
+          className="w-full"
           aria-labelledby={`${id}-label`}
           maxLength={400}
           autoFocus={!children}

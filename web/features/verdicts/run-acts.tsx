@@ -2,6 +2,7 @@
 
 import { moveRunAct, setAsideAct } from './hold-actions';
 import { ReasonForm } from './reason-form';
+import { Input, Label } from '@/kit/form-parts';
 
 /** What may be done with a run whose result should not stand as it is. */
 export function RunActs({
@@ -38,10 +39,9 @@ export function RunActs({
             moveRunAct({ runId, toCell: String(form.get('cell') ?? ''), reason })
           }
         >
-          <label className="block">
-            <span className="mb-1 block text-quiet">Number of the right cell</span>
-            <input name="cell" className="field w-40" autoComplete="off" autoFocus />
-          </label>
+          <Label text="Number of the right cell">
+            <Input name="cell" className="w-40" autoComplete="off" autoFocus />
+          </Label>
         </ReasonForm>
       )}
     </div>

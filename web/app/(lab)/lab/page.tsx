@@ -12,6 +12,7 @@ import { ButtonLink } from '@/kit/button';
 import { PageHead } from '@/kit/page';
 import { lab } from '@/lib/lab';
 import { requireActor } from '@/lib/session';
+import { Table } from '@/kit/table';
 
 export const metadata = { title: 'Lab' };
 
@@ -70,7 +71,7 @@ export default async function LabPage() {
             </p>
           )}
           {instruments.length > 0 && (
-            <table className="table-plain w-full">
+            <Table>
               <thead>
                 <tr>
                   <th>Name</th>
@@ -101,7 +102,7 @@ export default async function LabPage() {
                   </tr>
                 ))}
               </tbody>
-            </table>
+            </Table>
           )}
           {mayAct(who.role, 'lead') && <InstrumentForm />}
         </section>
@@ -113,7 +114,7 @@ export default async function LabPage() {
             The first grade whose every condition is met wins. Too close to call counts as not met
             for the better grade.
           </p>
-          <table className="table-plain w-full">
+          <Table>
             <tbody>
               {SHIPPED_SCHEME.grades.map((grade) => (
                 <tr key={grade.name}>
@@ -125,7 +126,7 @@ export default async function LabPage() {
                 </tr>
               ))}
             </tbody>
-          </table>
+          </Table>
         </section>
         <section className="panel p-4">
           <h2 className="font-semibold">Limits of holds</h2>
@@ -141,7 +142,7 @@ export default async function LabPage() {
         {people && (
           <section className="panel p-4">
             <h2 className="font-semibold">People</h2>
-            <table className="table-plain w-full">
+            <Table>
               <thead>
                 <tr>
                   <th>Name</th>
@@ -167,7 +168,7 @@ export default async function LabPage() {
                   </tr>
                 ))}
               </tbody>
-            </table>
+            </Table>
             <PersonForm />
           </section>
         )}

@@ -9,6 +9,7 @@ import { lookAtChannelAct } from './channel-acts';
 import { ChannelForm } from './channel-form';
 import { ControlChartPicture } from './control-chart';
 import { LabDay } from '@/kit/lab-time';
+import { Input, Label } from '@/kit/form-parts';
 
 const share = (value: number) => `${(100 * Math.abs(value)).toFixed(2)} %`;
 
@@ -87,14 +88,9 @@ export function ChannelCard({ channel, mayLead }: { channel: ChannelState; mayLe
                 );
               }}
             >
-              <label className="min-w-52 flex-1">
-                <span className="mb-1 block text-quiet">What you found, looking at it</span>
-                <input
-                  className="field"
-                  value={note}
-                  onChange={(event) => setNote(event.target.value)}
-                />
-              </label>
+              <Label text="What you found, looking at it" className="min-w-52 flex-1">
+                <Input value={note} onChange={(event) => setNote(event.target.value)} />
+              </Label>
               <Button type="submit" disabled={busy || note.trim().length < 3}>
                 Release its results
               </Button>

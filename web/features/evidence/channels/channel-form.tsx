@@ -6,6 +6,9 @@ import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { useAct } from '@/kit/use-act';
 import { addChannelAct, changeChannelAct } from './channel-acts';
+import { Input, Label, TextArea } from '@/kit/form-parts';
+import { DateField } from '@/kit/date-field';
+import { typedNumber } from '@/kit/typed-number';
 
 /** `2.0 2.001` per line: what the channel showed, what the reference said. */
 function tableOf(text: string): { shown: number; reference: number }[] | string {
@@ -15,7 +18,7 @@ function tableOf(text: string): { shown: number; reference: number }[] | string 
     const numbers = line
       .trim()
       .split(/[\s;]+/)
-      .map((part) => Number(part.replace(',', '.')));
+      .map((part) => typedNumber(part) ?? NaN);
     if (numbers.length !== 2 || numbers.some(Number.isNaN))
       return `Line ${i + 1}: expected two voltages, shown and reference; found “${line.trim()}”.`;
     points.push({ shown: numbers[0]!, reference: numbers[1]! });
@@ -64,40 +67,24 @@ export function ChannelForm({
       }}
     >
       <div className="grid gap-3 sm:grid-cols-3">
-        <label>
-          <span className="mb-1 block text-quiet">Channel</span>
-          <input className="field" value={name} onChange={(event) => setName(event.target.value)} />
-        </label>
-        <label>
-          <span className="mb-1 block text-quiet">Calibrated on</span>
-          <input
-            type="date"
-            className="field"
-            value={calibratedOn}
-            onChange={(event) => setCalibratedOn(event.target.value)}
-          />
-        </label>
-        <label>
-          <span className="mb-1 block text-quiet">Due on</span>
-          <input
-            type="date"
-            className="field"
-            value={dueOn}
-            onChange={(event) => setDueOn(event.target.value)}
-          />
-        </label>
+        <Label text="Channel">
+          <Input value={name} onChange={(event) => setName(event.target.value)} />
+        </Label>
+        <Label text="Calibrated on">
+          <DateField value={calibratedOn} onValue={(next) => setCalibratedOn(next)} />
+        </Label>
+        <Label text="Due on">
+          <DateField value={dueOn} onValue={(next) => setDueOn(next)} />
+        </Label>
       </div>
-      <label className="block">
-        <span className="mb-1 block text-quiet">
-          Voltage check, one point a line: shown, then reference / V
-        </span>
-        <textarea
-          className="field min-h-20 tabular-nums"
+      <Label text="Voltage check, one point a line: shown, then reference / V">
+        <TextArea
+          className="min-h-20 tabular-nums"
           placeholder={'2.500 2.5012\n3.300 3.3009'}
           value={table}
           onChange={(event) => setTable(event.target.value)}
         />
-      </label>
+      </Label>
       <p className="text-[0.82rem] text-quiet">
         The table counts for runs taken in from now on; earlier ones keep theirs until the lot is
         computed again.

@@ -9,13 +9,17 @@ import { typedNumber } from '@/kit/typed-number';
 import { useAct } from '@/kit/use-act';
 import { addComparisonAct } from './channel-acts';
 import { LabDay } from '@/kit/lab-time';
+import { Input, Label } from '@/kit/form-parts';
+import { Choice, Option } from '@/kit/choice';
+import { Table } from '@/kit/table';
+import { Fold } from '@/kit/fold';
 
 const UNITS = ['V', 'A', 'Ah', 'mΩ', '°C'] as const;
 const BLANK = { meter: '', value: '', expanded: '' };
 
 function Pairs({ pairs, unit }: { pairs: ReturnType<typeof compareMeters>; unit: string }) {
   return (
-    <table className="table-plain w-full">
+    <Table>
       <thead>
         <tr>
           <th>Pair</th>
@@ -40,7 +44,7 @@ function Pairs({ pairs, unit }: { pairs: ReturnType<typeof compareMeters>; unit:
           </tr>
         ))}
       </tbody>
-    </table>
+    </Table>
   );
 }
 
@@ -90,26 +94,16 @@ export function ComparisonPanel({ kept }: { kept: MetersView['comparisons'] }) {
         }}
       >
         <div className="flex flex-wrap gap-3">
-          <label className="min-w-52 flex-1">
-            <span className="mb-1 block text-quiet">What was compared</span>
-            <input
-              className="field"
-              value={title}
-              onChange={(event) => setTitle(event.target.value)}
-            />
-          </label>
-          <label>
-            <span className="mb-1 block text-quiet">Unit</span>
-            <select
-              className="field"
-              value={unit}
-              onChange={(event) => setUnit(event.target.value as typeof unit)}
-            >
+          <Label text="What was compared" className="min-w-52 flex-1">
+            <Input value={title} onChange={(event) => setTitle(event.target.value)} />
+          </Label>
+          <Label text="Unit">
+            <Choice value={unit} onValue={(next) => setUnit(next as typeof unit)}>
               {UNITS.map((name) => (
-                <option key={name}>{name}</option>
+                <Option key={name}>{name}</Option>
               ))}
-            </select>
-          </label>
+            </Choice>
+          </Label>
         </div>
         {rows.map((row, i) => (
           <div key={i} className="grid grid-cols-[minmax(0,1fr)_9rem_9rem] gap-2">
@@ -122,8 +116,8 @@ export function ComparisonPanel({ kept }: { kept: MetersView['comparisons'] }) {
             ).map(([field, words]) => (
               <label key={field}>
                 <span className={i === 0 ? 'mb-1 block text-quiet' : 'sr-only'}>{words}</span>
-                <input
-                  className={`field ${field === 'meter' ? '' : 'text-right tabular-nums'}`}
+                <Input
+                  className={field === 'meter' ? '' : 'text-right tabular-nums'}
                   inputMode={field === 'meter' ? undefined : 'decimal'}
                   aria-label={field === 'meter' ? words : `${words}, meter ${i + 1}`}
                   value={row[field]}
@@ -145,18 +139,23 @@ export function ComparisonPanel({ kept }: { kept: MetersView['comparisons'] }) {
         {readings.length >= 2 && <Pairs pairs={compareMeters(readings)} unit={unit} />}
       </form>
       {kept.map((row) => (
-        <details key={row.id}>
-          <summary className="cursor-pointer">
-            {row.title}{' '}
-            <span className="text-quiet">
-              <LabDay at={row.at} />, {row.person}:{' '}
-              {row.pairs.every((pair) => pair.agrees)
-                ? 'all agree'
-                : `${row.pairs.filter((pair) => !pair.agrees).length} of ${row.pairs.length} pairs disagree`}
-            </span>
-          </summary>
+        <Fold
+          key={row.id}
+          title={
+            <>
+              {row.title}{' '}
+              <span className="text-quiet">
+                {' '}
+                <LabDay at={row.at} />, {row.person}:{' '}
+                {row.pairs.every((pair) => pair.agrees)
+                  ? 'all agree'
+                  : `${row.pairs.filter((pair) => !pair.agrees).length} of ${row.pairs.length} pairs disagree`}{' '}
+              </span>
+            </>
+          }
+        >
           <Pairs pairs={row.pairs} unit={row.unit} />
-        </details>
+        </Fold>
       ))}
     </div>
   );

@@ -7,6 +7,8 @@ import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { useAct } from '@/kit/use-act';
 import { studyGaugeAct } from './channel-acts';
+import { Table } from '@/kit/table';
+import { Tick } from '@/kit/tick';
 
 const SOURCE = {
   repeatability: 'repeats on one channel',
@@ -61,10 +63,14 @@ export function GaugePanel({
       <fieldset className="flex flex-wrap gap-x-4 gap-y-1">
         <legend className="mb-1 text-quiet">Channels in the study</legend>
         {used.map(({ id, title }) => (
-          <label key={id} className="flex min-h-8 items-center gap-1.5">
-            <input type="checkbox" checked={picked.has(id)} onChange={() => toggle(id)} />
+          <Tick
+            key={id}
+            checked={picked.has(id)}
+            onChecked={() => toggle(id)}
+            className="min-h-8 gap-1.5"
+          >
             {title}
-          </label>
+          </Tick>
         ))}
       </fieldset>
       <p>
@@ -94,7 +100,7 @@ export function GaugePanel({
               {study.cells} cells × {study.channels} channels × {study.repeats} repeats; it tells{' '}
               {study.categories} {study.categories === 1 ? 'class' : 'classes'} of cells apart.
             </p>
-            <table className="table-plain mt-2 w-full">
+            <Table className="mt-2 w-full">
               <thead>
                 <tr>
                   <th>Spread</th>
@@ -111,9 +117,9 @@ export function GaugePanel({
                   </tr>
                 ))}
               </tbody>
-            </table>
+            </Table>
           </div>
-          <table className="table-plain w-full self-start">
+          <Table className="w-full self-start">
             <caption className="pb-1 text-left text-quiet">
               Analysis of variance, crossed
               {study.pooled && '; cell with channel is not significant and counts as repeats'}
@@ -140,7 +146,7 @@ export function GaugePanel({
                 </tr>
               ))}
             </tbody>
-          </table>
+          </Table>
         </div>
       )}
     </div>

@@ -4,6 +4,7 @@ import { Empty } from '@/kit/page';
 import { lab } from '@/lib/lab';
 import { requireActor } from '@/lib/session';
 import { LabMoment } from '@/kit/lab-time';
+import { Table } from '@/kit/table';
 
 export const metadata = { title: 'Load tests' };
 
@@ -31,7 +32,7 @@ export default async function LoadTestsPage() {
     <div className="space-y-3">
       {create}
       <section className="panel p-4">
-        <table className="table-plain w-full">
+        <Table>
           <thead>
             <tr>
               <th>String</th>
@@ -67,7 +68,7 @@ export default async function LoadTestsPage() {
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
       </section>
     </div>
   );

@@ -23,6 +23,7 @@ import { TallyStrip } from '@/kit/tally-strip';
 import { lab } from '@/lib/lab';
 import { lotContext, orNotFound } from '@/lib/lot-page';
 import { requireActor } from '@/lib/session';
+import { Table } from '@/kit/table';
 
 export async function generateMetadata({ params }: { params: Promise<{ number: string }> }) {
   return { title: (await params).number };
@@ -151,7 +152,7 @@ export default async function CellPage({ params }: { params: Promise<{ number: s
         {readings.length > 0 && (
           <section className="panel p-4">
             <h2 className="font-semibold">Typed readings</h2>
-            <table className="table-plain mt-1 w-full">
+            <Table className="mt-1 w-full">
               <thead>
                 <tr>
                   <th>What</th>
@@ -203,7 +204,7 @@ export default async function CellPage({ params }: { params: Promise<{ number: s
                   </tr>
                 ))}
               </tbody>
-            </table>
+            </Table>
           </section>
         )}
       </div>

@@ -14,6 +14,7 @@ import { lab } from '@/lib/lab';
 import { orNotFound } from '@/lib/lot-page';
 import { requireActor } from '@/lib/session';
 import { LabDay } from '@/kit/lab-time';
+import { Table } from '@/kit/table';
 
 export const metadata = { title: 'Run' };
 
@@ -84,7 +85,7 @@ export default async function RunPage({ params }: { params: Promise<{ id: string
       <div className="mt-4 grid items-start gap-4 lg:grid-cols-2">
         <section className="panel p-4">
           <h2 className="font-semibold">Figures</h2>
-          <table className="table-plain mt-1 w-full">
+          <Table className="mt-1 w-full">
             <tbody>
               {figures.map((figure) => (
                 <tr key={figure.id}>
@@ -111,7 +112,7 @@ export default async function RunPage({ params }: { params: Promise<{ id: string
                 </tr>
               ))}
             </tbody>
-          </table>
+          </Table>
           <div className="mt-3">
             <CheckRun runId={run.id} />
           </div>
@@ -139,7 +140,7 @@ export default async function RunPage({ params }: { params: Promise<{ id: string
         </div>
         <section className="panel p-4 lg:col-span-2">
           <h2 className="font-semibold">What the log was cut into</h2>
-          <table className="table-plain mt-1 w-full">
+          <Table className="mt-1 w-full">
             <thead>
               <tr>
                 <th>Section</th>
@@ -158,7 +159,7 @@ export default async function RunPage({ params }: { params: Promise<{ id: string
                 </tr>
               ))}
             </tbody>
-          </table>
+          </Table>
           <h2 className="mt-4 font-semibold">How the file was read</h2>
           <p className="text-quiet">
             {dialect.encoding}, columns parted by{' '}

@@ -11,7 +11,7 @@ export default async function CellsPage({ params }: { params: Promise<{ code: st
   const { head } = await lotContext((await params).code);
   return (
     <LotFrame head={head} tab="cells">
-      <CellsTable packed={packLines(await cellLines(lab(), head.lot.id))} />
+      <CellsTable code={head.lot.code} packed={packLines(await cellLines(lab(), head.lot.id))} />
     </LotFrame>
   );
 }

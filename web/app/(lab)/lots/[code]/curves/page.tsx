@@ -19,6 +19,7 @@ export default async function CurvesPage({ params }: { params: Promise<{ code: s
         lotId={head.lot.id}
         code={head.lot.code}
         odd={odd}
+        cells={head.strokes.map(({ number }, i) => ({ id: i, number }))}
         claimAh={head.claim.capacityAh?.value ?? null}
         cutoffV={head.claim.cutoffV.value}
       />

@@ -5,6 +5,7 @@ import { Empty } from '@/kit/page';
 import { lab } from '@/lib/lab';
 import { lotContext } from '@/lib/lot-page';
 import { LabDay } from '@/kit/lab-time';
+import { Table } from '@/kit/table';
 
 export const metadata = { title: 'Pick list' };
 
@@ -35,7 +36,7 @@ export default async function PickListPage({ params }: { params: Promise<{ code:
         </div>
         <PrintButton />
       </div>
-      <table className="table-plain w-full">
+      <Table>
         <thead>
           <tr>
             <th>Taken</th>
@@ -58,7 +59,7 @@ export default async function PickListPage({ params }: { params: Promise<{ code:
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
     </div>
   );
 }

@@ -25,6 +25,7 @@ export default async function ReportPage({ params }: { params: Promise<{ code: s
       ) : (
         <ReportForm
           lotId={head.lot.id}
+          code={head.lot.code}
           mayIssue={mayAct(who.role, 'lead')}
           cells={lines.map(({ id, number, capacityAh, acMohm, grade }) => ({
             id,

@@ -93,6 +93,7 @@ const STEPS: Record<StepName, (context: Context) => Promise<ReactNode>> = {
     ]);
     return (
       <InspectionStep
+        lotCode={lot.code}
         lotId={lotId}
         format={model.format}
         torque={torqueWords(model)}

@@ -1,0 +1,206 @@
+'use client';
+
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { type KeyboardEvent, type ReactNode, useMemo, useRef, useState } from 'react';
+import { useAddress } from '@/lib/use-address';
+import { Button } from '../button';
+import { Tick } from '../tick';
+import { type DataColumn, layoutText, viewOf } from './columns';
+import { NONE, pressed, pressedAll, type Selection, share } from './selection';
+import { TableHead } from './table-head';
+import { TableTools } from './table-tools';
+import { useTableRows } from './use-table-rows';
+
+/** Moves of the keyboard between rows. */
+const STEPS: Record<string, (at: number, last: number) => number> = {
+  ArrowDown: (at, last) => Math.min(last, at + 1),
+  ArrowUp: (at) => Math.max(0, at - 1),
+  PageDown: (at, last) => Math.min(last, at + 12),
+  PageUp: (at) => Math.max(0, at - 12),
+  Home: () => 0,
+  End: (_, last) => last,
+};
+
+/**
+ * A long table: sorted, searched, with chosen columns, rows to act on, copy and files. Order, search
+ * and columns stand in the address, widths stay with the person; arrows move between rows, Space
+ * takes one, Enter opens it.
+ */
+export function DataTable<Row extends object>({
+  name,
+  label,
+  rows,
+  rowId,
+  columns,
+  rowHeight = 45,
+  tools,
+  acts,
+  empty,
+}: {
+  /** Name its widths are kept under. */
+  name: string;
+  /** Said to a screen reader, and the name of its files. */
+  label: string;
+  rows: readonly Row[];
+  rowId: (row: Row) => string;
+  /** The same list at each drawing. */
+  columns: readonly DataColumn<Row>[];
+  /** px. */
+  rowHeight?: number;
+  /** Further tools before the search. */
+  tools?: ReactNode;
+  /** What can be done with chosen rows; without it none can be chosen. */
+  acts?: (chosen: readonly Row[], clear: () => void) => ReactNode;
+  empty: ReactNode;
+}) {
+  const { query, set } = useAddress();
+  const view = useMemo(() => viewOf(columns, query), [columns, query]);
+  const table = useTableRows(name, columns, rows, view);
+  const [selection, setSelection] = useState<Selection>(NONE);
+  const [at, setAt] = useState(0);
+  const scroller = useRef<HTMLDivElement>(null);
+  const found = table.getRowModel().rows;
+  const ids = useMemo(() => found.map(({ original }) => rowId(original)), [found, rowId]);
+  const chosenRows = useMemo(
+    () => found.map(({ original }) => original).filter((row) => selection.chosen.has(rowId(row))),
+    [found, selection, rowId],
+  );
+  // The compiler does not know the virtualizer; its functions are read afresh at each render.
+  const virtual = useVirtualizer({
+    count: found.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => rowHeight,
+    overscan: 12,
+  });
+  const byKey = useMemo(() => new Map(columns.map((column) => [column.key, column])), [columns]);
+  const shown = table.getVisibleLeafColumns().map(({ id }) => byKey.get(id)!);
+  const sizeOf = (key: string) => table.getColumn(key)!.getSize();
+  const grid = {
+    gridTemplateColumns: [
+      ...(acts ? ['2.4rem'] : []),
+      ...shown.map(({ key, grows }) =>
+        grows ? `minmax(${sizeOf(key)}px, 1fr)` : `${sizeOf(key)}px`,
+      ),
+    ].join(' '),
+    minWidth: shown.reduce((sum, { key }) => sum + sizeOf(key), acts ? 36 : 0),
+  };
+  const rowElement = (index: number) =>
+    scroller.current?.querySelector<HTMLElement>(`[data-row="${index}"]`);
+  const onKeyDown = (event: KeyboardEvent<HTMLElement>) => {
+    // Keys belong to what stands in a row while that has the focus.
+    if (event.target !== event.currentTarget) return;
+    const step = STEPS[event.key];
+    if (step) {
+      event.preventDefault();
+      const to = step(at, found.length - 1);
+      setAt(to);
+      virtual.scrollToIndex(to);
+      requestAnimationFrame(() => rowElement(to)?.focus({ preventScroll: true }));
+    } else if (event.key === ' ' && acts) {
+      event.preventDefault();
+      setSelection(pressed(selection, ids, ids[at]!, event.shiftKey));
+    } else if (event.key === 'Enter') rowElement(at)?.querySelector<HTMLElement>('a')?.click();
+  };
+  return (
+    <>
+      <TableTools
+        label={label}
+        columns={columns}
+        layout={view.layout}
+        rows={chosenRows.length > 0 ? chosenRows : found.map(({ original }) => original)}
+        find={view.find}
+        onFind={(find) => set({ find })}
+        onLayout={(layout) => set({ columns: layoutText(columns, layout) })}
+      >
+        {tools}
+      </TableTools>
+      {acts && chosenRows.length > 0 && (
+        <div className="mb-2 flex flex-wrap items-center gap-2" role="status">
+          <span className="font-medium tabular-nums">{chosenRows.length} chosen</span>
+          {acts(chosenRows, () => setSelection(NONE))}
+          <Button look="bare" onClick={() => setSelection(NONE)}>
+            Choose none
+          </Button>
+        </div>
+      )}
+      <div
+        ref={scroller}
+        className="panel max-h-[calc(100dvh-9rem)] min-h-40 overflow-auto"
+        role="table"
+        aria-label={label}
+        aria-rowcount={found.length + 1}
+      >
+        <TableHead
+          table={table}
+          columns={shown}
+          view={view}
+          grid={grid}
+          onSort={(key, falling) => set({ sort: key, falling: falling ? '1' : null })}
+        >
+          {acts && (
+            <span role="columnheader" className="grid place-items-center">
+              <Tick
+                label="Choose all rows"
+                checked={share(selection, ids)}
+                onChecked={() => setSelection(pressedAll(selection, ids))}
+              />
+            </span>
+          )}
+        </TableHead>
+        <div
+          style={{ height: virtual.getTotalSize(), minWidth: grid.minWidth }}
+          className="relative"
+          role="rowgroup"
+        >
+          {virtual.getVirtualItems().map(({ index, start }) => {
+            const row = found[index]!.original;
+            const id = ids[index]!;
+            return (
+              <div
+                key={id}
+                role="row"
+                data-row={index}
+                aria-rowindex={index + 2}
+                aria-selected={acts ? selection.chosen.has(id) : undefined}
+                tabIndex={index === Math.min(at, found.length - 1) ? 0 : -1}
+                onFocus={() => setAt(index)}
+                onKeyDown={onKeyDown}
+                className="absolute inset-x-0 grid items-center border-b border-rule hover:bg-wash focus-visible:-outline-offset-2 aria-selected:bg-ember-wash"
+                style={{ ...grid, height: rowHeight, transform: `translateY(${start}px)` }}
+              >
+                {acts && (
+                  <span
+                    role="cell"
+                    className="grid place-items-center"
+                    onClickCapture={(event) => {
+                      if (!event.shiftKey) return;
+                      event.preventDefault();
+                      event.stopPropagation();
+                      setSelection(pressed(selection, ids, id, true));
+                    }}
+                  >
+                    <Tick
+                      label={`Choose ${id}`}
+                      checked={selection.chosen.has(id)}
+                      onChecked={() => setSelection(pressed(selection, ids, id, false))}
+                    />
+                  </span>
+                )}
+                {shown.map((column) => (
+                  <span
+                    key={column.key}
+                    role="cell"
+                    className={`min-w-0 px-2 ${column.num ? 'text-right' : ''}`}
+                  >
+                    {column.cell(row)}
+                  </span>
+                ))}
+              </div>
+            );
+          })}
+        </div>
+        {found.length === 0 && <div className="p-4 text-quiet">{empty}</div>}
+      </div>
+    </>
+  );
+}

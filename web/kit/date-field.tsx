@@ -1,0 +1,133 @@
+'use client';
+
+import { enGB } from 'date-fns/locale';
+import { CalendarDays } from 'lucide-react';
+import { Popover } from 'radix-ui';
+import { useState } from 'react';
+import { DayPicker } from 'react-day-picker';
+import { dayWords, readDay } from './date-text';
+import { Input } from './form-parts';
+
+const localDate = (day: string): Date | undefined =>
+  /^\d{4}-\d{2}-\d{2}$/.test(day) ? new Date(`${day}T00:00:00`) : undefined;
+const isoOf = (at: Date): string =>
+  `${String(at.getFullYear()).padStart(4, '0')}-${String(at.getMonth() + 1).padStart(2, '0')}-${String(at.getDate()).padStart(2, '0')}`;
+
+/**
+ * A day, typed as people write it or picked from a calendar. What is no day stays as typed, is
+ * marked, and is handed on as it is, so that the act refuses it by name.
+ */
+export function DateField({
+  value,
+  onValue,
+  label,
+  name,
+  className = '',
+}: {
+  /** `YYYY-MM-DD`, empty for none. */
+  value: string;
+  onValue: (day: string) => void;
+  /** Said to a screen reader where no label stands around it. */
+  label?: string;
+  name?: string;
+  className?: string;
+}) {
+  const [typing, setTyping] = useState<string | null>(null);
+  const [open, setOpen] = useState(false);
+  const wrong = readDay(value) === null;
+  const picked = localDate(value);
+  return (
+    <span className={`flex ${className}`}>
+      {name !== undefined && <input type="hidden" name={name} value={value} />}
+      <Input
+        className="rounded-r-none"
+        aria-label={label}
+        aria-invalid={wrong || undefined}
+        placeholder="27 Nov 2026"
+        title={wrong ? 'Expected a day, such as 27 Nov 2026 or 27.11.2026.' : undefined}
+        value={typing ?? dayWords(value)}
+        onChange={(event) => {
+          setTyping(event.target.value);
+          onValue(readDay(event.target.value) ?? event.target.value);
+        }}
+        onBlur={() => setTyping(null)}
+      />
+      <Popover.Root open={open} onOpenChange={setOpen}>
+        <Popover.Trigger asChild>
+          <button
+            type="button"
+            aria-label="Open the calendar"
+            className="rounded-r-sm border border-l-0 border-strong-rule bg-raised px-2 text-quiet hover:bg-wash"
+          >
+            <CalendarDays size={15} aria-hidden />
+          </button>
+        </Popover.Trigger>
+        <Popover.Portal>
+          <Popover.Content
+            align="end"
+            sideOffset={4}
+            className="z-[60] rounded-md border border-strong-rule bg-raised p-3 shadow-xl"
+          >
+            <DayPicker
+              mode="single"
+              locale={enGB}
+              autoFocus
+              selected={picked}
+              defaultMonth={picked}
+              onSelect={(day) => {
+                onValue(day ? isoOf(day) : '');
+                setOpen(false);
+              }}
+              classNames={{
+                month_caption: 'mb-2 font-semibold',
+                nav: 'absolute right-3 top-3 flex gap-1',
+                button_previous: 'grid size-7 place-items-center rounded-sm hover:bg-wash',
+                button_next: 'grid size-7 place-items-center rounded-sm hover:bg-wash',
+                chevron: 'size-4 fill-current',
+                weekday: 'size-9 text-[0.78rem] font-medium text-quiet',
+                day: 'p-0 text-center',
+                day_button: 'size-9 rounded-sm tabular-nums hover:bg-wash',
+                selected: '[&>button]:bg-ember [&>button]:text-on-ember',
+                today: 'font-semibold text-ember',
+                outside: 'text-quiet',
+              }}
+            />
+          </Popover.Content>
+        </Popover.Portal>
+      </Popover.Root>
+    </span>
+  );
+}
+
+/** A day and a time of day, `2026-03-05T14:20` on the lab’s clock; both empty for none. */
+export function MomentField({
+  value,
+  onValue,
+  label,
+}: {
+  value: string;
+  onValue: (moment: string) => void;
+  label: string;
+}) {
+  const [day = '', time = ''] = value.split('T');
+  const set = (nextDay: string, nextTime: string) =>
+    onValue(nextDay === '' && nextTime === '' ? '' : `${nextDay}T${nextTime}`);
+  return (
+    <span className="flex gap-2">
+      <DateField
+        className="w-44"
+        label={`${label}, day`}
+        value={day}
+        onValue={(next) => set(next, time)}
+      />
+      <input
+        className="field w-20 tabular-nums"
+        aria-label={`${label}, time`}
+        aria-invalid={(time !== '' && !/^([01]?\d|2[0-3]):[0-5]\d$/.test(time)) || undefined}
+        placeholder="14:20"
+        value={time}
+        onChange={(event) => set(day, event.target.value)}
+      />
+    </span>
+  );
+}
