@@ -131,29 +131,43 @@ test('the cells table sorts and filters in the address', async ({ page }) => {
   await expect(firstRow).toContainText('too close to call');
 });
 
-test('an admin adds a person, who can then sign in; and shuts them out', async ({
+test('an admin adds a person, who chooses a password, works, and is shut out', async ({
   page,
   browser,
 }) => {
   await signIn(page, 'admin');
   await page.goto('/lab');
-  await page.getByLabel('Name').last().fill('Wren Hollow');
-  await page.getByLabel('E-mail').fill('wren@fennick.example');
-  await page.getByLabel('First password').fill('short');
-  await page.getByRole('button', { name: 'Add the person' }).click();
-  await expect(page.getByText(/at least 10 characters/)).toBeVisible();
-  await page.getByLabel('Name').last().fill('Wren Hollow');
-  await page.getByLabel('E-mail').fill('wren@fennick.example');
-  await page.getByLabel('First password').fill('long enough for now');
-  await page.getByRole('button', { name: 'Add the person' }).click();
+  const form = page.getByRole('form', { name: 'A new person' });
+  await form.getByLabel('Name').fill('Wren Hollow');
+  await form.getByLabel('E-mail').fill('wren@fennick');
+  await form.getByRole('button', { name: 'Add the person' }).click();
+  await expect(form.getByText(/Expected an e-mail address/)).toBeVisible();
+  await form.getByLabel('E-mail').fill('wren@fennick.example');
+  await form.getByRole('button', { name: 'Add the person' }).click();
+  const once = (await page.getByTestId('once-password').textContent())!;
+  await page.getByRole('button', { name: 'Handed over' }).click();
   await expect(page.getByRole('cell', { name: 'wren@fennick.example' })).toBeVisible();
   const context = await browser.newContext();
   const other = await context.newPage();
   await other.goto('/sign-in');
   await other.getByLabel('E-mail').fill('wren@fennick.example');
-  await other.getByLabel('Password').fill('long enough for now');
+  await other.getByLabel('Password').fill(once);
   await other.getByRole('button', { name: 'Sign in', exact: true }).click();
+  // A password for one sign-in leads nowhere else until it is changed.
+  await other.waitForURL(/\/account/);
+  await other.goto('/arrivals');
+  await expect(other).toHaveURL(/\/account/);
+  await other.getByLabel('The password you were given').fill(once);
+  await other.getByLabel('New password', { exact: true }).fill('Password2026!');
+  await other.getByLabel('New password, once more').fill('Password2026!');
+  await other.getByRole('button', { name: 'Change my password' }).click();
+  await expect(other.getByText(/guessed first/)).toBeVisible();
+  await other.getByLabel('New password', { exact: true }).fill('seven grey herons');
+  await other.getByLabel('New password, once more').fill('seven grey herons');
+  await other.getByRole('button', { name: 'Change my password' }).click();
   await other.waitForURL((url) => url.pathname === '/');
+  await other.goto('/arrivals');
+  await expect(other.getByRole('heading', { name: 'Arrivals', level: 1 })).toBeVisible();
   await page
     .getByRole('row')
     .filter({ hasText: 'wren@' })

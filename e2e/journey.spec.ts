@@ -78,11 +78,11 @@ test('from a claim to a report a buyer can hold', async ({ page }) => {
   await expect(row(2)).toContainText('waiting');
 
   // The report: every figure on paper is the one on screen, and each screen figure has its trail.
-  const capacityOnScreen = plain(await row(0).getByRole('cell').nth(1).textContent()).replace(
+  const capacityOnScreen = plain(await row(0).getByRole('cell').nth(2).textContent()).replace(
     / ?measured.*/,
     '',
   );
-  const resistanceOnScreen = plain(await row(0).getByRole('cell').nth(3).textContent());
+  const resistanceOnScreen = plain(await row(0).getByRole('cell').nth(4).textContent());
   await row(0)
     .getByRole('link', { name: capacityOnScreen.replace(/ .*/, '') })
     .click();

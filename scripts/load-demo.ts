@@ -1,6 +1,11 @@
 import { type Actor, closeLab, type Lab, openLab } from '@dusk-tally/lab';
 import { addInstrument, bringUpToDate } from '@dusk-tally/lab/evidence';
-import { addPerson, DEMO_PASSWORD, DEMO_PEOPLE, makeFirstAdmin } from '@dusk-tally/lab/people';
+import {
+  addPersonWithPassword,
+  DEMO_PASSWORD,
+  DEMO_PEOPLE,
+  makeFirstAdmin,
+} from '@dusk-tally/lab/people';
 import { addChannels } from './demo/channels';
 import { dayBefore, type Stage } from './demo/basics';
 import { loadLotA, loadLotB } from './demo/lots-a-b';
@@ -17,7 +22,8 @@ async function loadDemo(lab: Lab): Promise<void> {
   await makeFirstAdmin(lab, { ...first!, password: DEMO_PASSWORD });
   const row = (await lab.store.people.one({ email: first!.email }))!;
   const admin: Actor = { id: row.id, name: row.name, role: row.role };
-  for (const person of others) await addPerson(lab, admin, { ...person, password: DEMO_PASSWORD });
+  for (const person of others)
+    await addPersonWithPassword(lab, admin, { ...person, password: DEMO_PASSWORD });
   const technicianRow = (await lab.store.people.one({ role: 'technician' }))!;
   const technician: Actor = {
     id: technicianRow.id,

@@ -6,7 +6,7 @@ import { afterAll, beforeAll } from 'vitest';
 import type { Actor } from '../src';
 import { arrivalCells, lotArrival, recordInspection } from '../src/arrivals';
 import { recordReadings } from '../src/evidence';
-import { addPerson, signIn } from '../src/people';
+import { addPersonWithPassword, signIn } from '../src/people';
 import { type FreshLab, freshLab, PASSWORD } from './fresh-lab';
 
 export let fresh: FreshLab;
@@ -15,7 +15,7 @@ export let other: Actor;
 beforeAll(async () => {
   fresh = await freshLab();
   for (const name of ['Tess', 'Olm'])
-    await addPerson(fresh.lab, fresh.admin, {
+    await addPersonWithPassword(fresh.lab, fresh.admin, {
       email: `${name.toLowerCase()}@lab.example`,
       name,
       role: 'technician',

@@ -1,7 +1,7 @@
 import { recordInspection } from '../src/arrivals';
 import { addJobs, listRecipes, planBoard, setChannelLimits, UNKNOWN_LIMITS } from '../src/bench';
 import { addInstrument, recordReadings } from '../src/evidence';
-import { addPerson } from '../src/people';
+import { addPersonWithPassword } from '../src/people';
 import type { Actor } from '../src';
 import { lotCells } from '../src/verdicts';
 import { claimedLot, type FreshLab, freshLab } from './fresh-lab';
@@ -54,7 +54,7 @@ export async function benchLab(now: () => Date): Promise<BenchLab> {
       },
     });
   const channels = (await planBoard(lab, admin, {})).channels.map(({ id }) => id);
-  await addPerson(lab, admin, {
+  await addPersonWithPassword(lab, admin, {
     email: 'tech@lab.example',
     name: 'Tamsin',
     role: 'technician',

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { addLot, addModel, labelCell } from '../src/arrivals';
 import { addInstrument, importLog, recordReadings } from '../src/evidence';
 import {
-  addPerson,
+  addPersonWithPassword,
   listPeople,
   makeFirstAdmin,
   personOfSession,
@@ -42,19 +42,21 @@ describe('people', () => {
       role: 'technician' as const,
       password: PASSWORD,
     };
-    await addPerson(fresh.lab, fresh.admin, person);
-    expect((await failure(addPerson(fresh.lab, fresh.admin, person))).code).toBe('duplicate');
+    await addPersonWithPassword(fresh.lab, fresh.admin, person);
+    expect((await failure(addPersonWithPassword(fresh.lab, fresh.admin, person))).code).toBe(
+      'duplicate',
+    );
     expect(
       (
         await failure(
-          addPerson(fresh.lab, fresh.admin, {
+          addPersonWithPassword(fresh.lab, fresh.admin, {
             ...person,
             email: 'b@lab.example',
             password: 'short',
           }),
         )
       ).message,
-    ).toMatch(/at least 10/);
+    ).toMatch(/at least 12/);
     const people = await listPeople(fresh.lab, fresh.admin, {});
     expect(people.map((row) => row.email)).toContain('tess@lab.example');
     expect(JSON.stringify(people)).not.toContain('argon2');
@@ -106,7 +108,7 @@ describe('people', () => {
       failure(addLot(lab, technician, {} as never)),
       failure(addInstrument(lab, technician, {} as never)),
       failure(issueReport(lab, technician, {} as never)),
-      failure(addPerson(lab, lead, {} as never)),
+      failure(addPersonWithPassword(lab, lead, {} as never)),
     ]);
     expect(refused.map((error) => error.code)).toEqual(Array(6).fill('notAllowed'));
     const nobody = await Promise.all([

@@ -14,6 +14,7 @@ import { up as runChemistry } from './migrations/011-run-chemistry';
 import { up as readingPurpose } from './migrations/012-reading-purpose';
 import { up as setAside } from './migrations/013-set-aside';
 import { up as fitOfPairs } from './migrations/014-fit-of-pairs';
+import { up as accounts } from './migrations/015-accounts';
 
 /** Brings the database to today's shape. @returns names of the migrations that ran. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
@@ -33,6 +34,7 @@ export async function migrate(sequelize: Sequelize): Promise<string[]> {
       { name: '012-reading-purpose', up: () => readingPurpose(sequelize.getQueryInterface()) },
       { name: '013-set-aside', up: () => setAside(sequelize.getQueryInterface()) },
       { name: '014-fit-of-pairs', up: () => fitOfPairs(sequelize.getQueryInterface()) },
+      { name: '015-accounts', up: () => accounts(sequelize.getQueryInterface()) },
     ],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),

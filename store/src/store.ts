@@ -29,6 +29,7 @@ export class Store extends Tables {
   readonly series;
   readonly people;
   readonly signInFailures;
+  readonly signInPlaces;
   readonly auditEntries;
   readonly suppliers;
   readonly cellModels;
@@ -58,6 +59,7 @@ export class Store extends Tables {
     this.series = house.series;
     this.people = house.people;
     this.signInFailures = house.signInFailures;
+    this.signInPlaces = house.signInPlaces;
     this.auditEntries = house.auditEntries;
     this.suppliers = lots.suppliers;
     this.cellModels = lots.cellModels;

@@ -96,7 +96,7 @@ describe('the store', () => {
 
   it('keeps moments to the millisecond, in UTC', async () => {
     const at = new Date('2026-03-29T01:30:00.123Z');
-    await store.signInFailures.insert({ email: 'clock@lab.example', at });
+    await store.signInFailures.insert({ email: 'clock@lab.example', place: '', at });
     expect((await store.signInFailures.one({ email: 'clock@lab.example' }))!.at.toISOString()).toBe(
       at.toISOString(),
     );

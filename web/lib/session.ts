@@ -25,15 +25,25 @@ export async function session(): Promise<IronSession<SessionData>> {
   });
 }
 
-/** Who is signed in, or null. */
+/** Who is signed in, also with a password made for one sign-in; null for nobody. */
+export const accountActor = cache(
+  async (): Promise<(Actor & { passwordIsOnce: boolean }) | null> => {
+    const { id, sessionEpoch } = await session();
+    return id === undefined || sessionEpoch === undefined
+      ? null
+      : personOfSession(lab(), { id, sessionEpoch });
+  },
+);
+
+/** Who is signed in and may act, or null. */
 export const actor = cache(async (): Promise<Actor | null> => {
-  const { id, sessionEpoch } = await session();
-  return id === undefined || sessionEpoch === undefined
-    ? null
-    : personOfSession(lab(), { id, sessionEpoch });
+  const who = await accountActor();
+  return who && !who.passwordIsOnce ? { id: who.id, name: who.name, role: who.role } : null;
 });
 
-/** Who is signed in; others are sent to the sign-in page. */
+/** Who is signed in; others are sent to the sign-in page, or to choose a password of their own. */
 export async function requireActor(): Promise<Actor> {
-  return (await actor()) ?? redirect('/sign-in');
+  const who = await actor();
+  if (who) return who;
+  return redirect((await accountActor()) ? '/account' : '/sign-in');
 }

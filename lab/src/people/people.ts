@@ -1,108 +1,87 @@
-import type { PersonRow } from '@dusk-tally/store';
+import type { PersonRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
-import {
-  type Actor,
-  found,
-  isDuplicate,
-  type Lab,
-  LabError,
-  procedure,
-  question,
-  writeAudit,
-} from '../shared';
-import { hashPassword, passwordFits } from './passwords';
+import { found, isDuplicate, type Lab, LabError, procedure, question, writeAudit } from '../shared';
+import { oncePassword } from './accounts';
+import { passwordProblem } from './password-rules';
+import { hashPassword } from './passwords';
 
 const roles = z.enum(['technician', 'lead', 'admin']);
-const FAILURES_ALLOWED = 8;
-const FAILURE_WINDOW_MS = 15 * 60 * 1000;
-
-const credentials = z.object({
-  email: z.string().trim().toLowerCase().max(190),
-  password: z.string().min(1).max(200),
-});
-
-export interface SignedIn extends Actor {
-  sessionEpoch: number;
-}
-
-/** Checks e-mail and password; too many misses in a quarter of an hour close the door for a while. */
-export async function signIn(lab: Lab, input: unknown): Promise<SignedIn> {
-  const parsed = credentials.safeParse(input);
-  if (!parsed.success) throw new LabError('invalid', 'Type an e-mail address and a password.');
-  const { email, password } = parsed.data;
-  const since = new Date(lab.now().getTime() - FAILURE_WINDOW_MS);
-  const misses = await lab.store.signInFailures.count({ email, at: { atLeast: since } });
-  if (misses >= FAILURES_ALLOWED) {
-    throw new LabError(
-      'tooMany',
-      'Too many attempts for this address. Wait a quarter of an hour, then try again.',
-    );
-  }
-  const person = await lab.store.people.one({ email });
-  if (!(await passwordFits(person?.active ? person.passwordHash : null, password))) {
-    await lab.store.signInFailures.insert({ email, at: lab.now() });
-    throw new LabError('notSignedIn', 'E-mail address and password do not fit together.');
-  }
-  const actor = { id: person!.id, name: person!.name, role: person!.role };
-  await lab.store.transaction((t) =>
-    writeAudit(lab, actor, { act: 'signed in', subjectType: 'person', subjectId: actor.id }, t),
-  );
-  return { ...actor, sessionEpoch: person!.sessionEpoch };
-}
-
-/** The person behind a session, or null when it is no longer good. */
-export async function personOfSession(
-  lab: Lab,
-  session: { id: number; sessionEpoch: number },
-): Promise<Actor | null> {
-  const person = await lab.store.people.one({ id: session.id });
-  if (!person?.active || person.sessionEpoch !== session.sessionEpoch) return null;
-  return { id: person.id, name: person.name, role: person.role };
-}
-
 const newPerson = z.object({
   email: z.email('Expected an e-mail address.').trim().toLowerCase().max(190),
   name: z.string().trim().min(1, 'Expected a name.').max(120),
   role: roles,
-  password: z.string().min(10, 'Expected at least 10 characters.').max(200),
 });
+/** With a password its owner chose: the first admin, and people made by scripts. */
+const withPassword = newPerson
+  .extend({ password: z.string() })
+  .superRefine(({ name, email, password }, context) => {
+    const problem = passwordProblem(password, [name, email]);
+    if (problem) context.addIssue({ code: 'custom', path: ['password'], message: problem });
+  });
 
 type PersonView = Omit<PersonRow, 'passwordHash' | 'sessionEpoch'>;
 const view = ({ passwordHash: _hash, sessionEpoch: _epoch, ...rest }: PersonRow): PersonView =>
   rest;
 
-/** Adds a person; admins only. */
+async function insertPerson(
+  lab: Lab,
+  input: z.output<typeof newPerson>,
+  { hash, isOnce }: { hash: string; isOnce: boolean },
+  transaction: Transaction,
+): Promise<PersonRow> {
+  const { email, name, role } = input;
+  try {
+    return await lab.store.people.insert(
+      {
+        email,
+        name,
+        role,
+        passwordHash: hash,
+        passwordIsOnce: isOnce,
+        active: true,
+        sessionEpoch: 1,
+        createdAt: lab.now(),
+      },
+      transaction,
+    );
+  } catch (error) {
+    if (isDuplicate(error))
+      throw new LabError('duplicate', `${email} is here already.`, { field: 'email' });
+    throw error;
+  }
+}
+
+const noteOf = ({ id, email, name, role }: PersonRow) => ({
+  act: 'added person',
+  subjectType: 'person',
+  subjectId: id,
+  after: { email, name, role },
+});
+
+/** Adds a person with a password for one sign-in; admins only. @returns it, this once. */
 export const addPerson = procedure({
   role: 'admin',
   input: newPerson,
+  prepare: async () => {
+    const once = oncePassword();
+    return { once, hash: await hashPassword(once) };
+  },
+  run: async ({ lab, input, prepared, transaction, audit }) => {
+    const row = await insertPerson(lab, input, { hash: prepared.hash, isOnce: true }, transaction);
+    await audit(noteOf(row));
+    return { person: view(row), once: prepared.once };
+  },
+});
+
+/** Adds a person with a password that is known already; for scripts, no screen offers it. */
+export const addPersonWithPassword = procedure({
+  role: 'admin',
+  input: withPassword,
   prepare: (_lab, input) => hashPassword(input.password),
   run: async ({ lab, input, prepared, transaction, audit }): Promise<PersonView> => {
-    try {
-      const { email, name, role } = input;
-      const row = await lab.store.people.insert(
-        {
-          email,
-          name,
-          role,
-          passwordHash: prepared,
-          active: true,
-          sessionEpoch: 1,
-          createdAt: lab.now(),
-        },
-        transaction,
-      );
-      await audit({
-        act: 'added person',
-        subjectType: 'person',
-        subjectId: row.id,
-        after: { email, name, role },
-      });
-      return view(row);
-    } catch (error) {
-      if (isDuplicate(error))
-        throw new LabError('duplicate', `${input.email} is here already.`, { field: 'email' });
-      throw error;
-    }
+    const row = await insertPerson(lab, input, { hash: prepared, isOnce: false }, transaction);
+    await audit(noteOf(row));
+    return view(row);
   },
 });
 
@@ -142,27 +121,16 @@ export const listPeople = question({
 });
 
 /** Makes the first admin of an empty lab. @returns false when there are people already. */
-export async function makeFirstAdmin(lab: Lab, input: z.input<typeof newPerson>): Promise<boolean> {
-  const data = newPerson.parse(input);
-  const passwordHash = await hashPassword(data.password);
+export async function makeFirstAdmin(
+  lab: Lab,
+  input: z.input<typeof withPassword>,
+): Promise<boolean> {
+  const data = withPassword.parse(input);
+  const hash = await hashPassword(data.password);
   return lab.store.transaction(async (transaction) => {
     if ((await lab.store.people.count({ role: { not: 'system' } }, transaction)) > 0) return false;
-    const { email, name, role } = data;
-    const row = await lab.store.people.insert(
-      { email, name, role, passwordHash, active: true, sessionEpoch: 1, createdAt: lab.now() },
-      transaction,
-    );
-    await writeAudit(
-      lab,
-      null,
-      {
-        act: 'added person',
-        subjectType: 'person',
-        subjectId: row.id,
-        after: { email, name, role },
-      },
-      transaction,
-    );
+    const row = await insertPerson(lab, data, { hash, isOnce: false }, transaction);
+    await writeAudit(lab, null, noteOf(row), transaction);
     return true;
   });
 }

@@ -25,6 +25,8 @@ export interface PersonRow {
   name: string;
   role: Role;
   passwordHash: string;
+  /** Made for one sign-in: it must be changed before anything else. */
+  passwordIsOnce: boolean;
   active: boolean;
   sessionEpoch: number;
   createdAt: Date;
@@ -33,8 +35,12 @@ export interface PersonRow {
 export interface SignInFailureRow {
   id: number;
   email: string;
+  /** Where the attempt came from, such as an IP address; empty where that is not known. */
+  place: string;
   at: Date;
 }
+/** Where a person signed in from. */
+export type SignInPlaceRow = SignInFailureRow;
 export interface AuditRow {
   id: number;
   at: Date;

@@ -29,6 +29,7 @@ export class HouseTables extends Tables {
     name: c.text,
     role: c.text,
     passwordHash: c.text,
+    passwordIsOnce: c.flag,
     active: c.flag,
     sessionEpoch: c.whole,
     createdAt: c.moment,
@@ -37,6 +38,13 @@ export class HouseTables extends Tables {
   readonly signInFailures = new Table<Rows.SignInFailureRow>(this.session, 'sign_in_failures', {
     id: c.autoId,
     email: c.text,
+    place: c.text,
+    at: c.moment,
+  });
+  readonly signInPlaces = new Table<Rows.SignInPlaceRow>(this.session, 'sign_in_places', {
+    id: c.autoId,
+    email: c.text,
+    place: c.text,
     at: c.moment,
   });
   readonly auditEntries = new Table<Rows.AuditRow>(

@@ -3,7 +3,7 @@
 import type { PhotoView } from '@dusk-tally/lab/arrivals';
 import { Camera } from 'lucide-react';
 import { useRouter } from 'next/navigation';
-import { useCallback, useRef, useState } from 'react';
+import { useCallback, useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { usePastedPictures } from './use-pasted-pictures';
@@ -32,7 +32,6 @@ export function PhotoDrop({
   locked?: string | null;
 }) {
   const router = useRouter();
-  const place = useRef<HTMLElement>(null);
   const [sending, setSending] = useState(0);
   const [problems, setProblems] = useState<string[]>([]);
   const own = photos.filter(
@@ -75,13 +74,13 @@ export function PhotoDrop({
     [lotId, subject.type, subject.id, router],
   );
 
-  usePastedPictures(place, locked ? null : send);
   const { zone, input, open, over } = useFileDrop({
     label: title,
     testId: `photo-${subject.type}`,
     accept: { 'image/jpeg': [], 'image/png': [], 'image/webp': [] },
     onFiles: (files) => void send(files),
   });
+  usePastedPictures(zone.ref, locked ? null : send);
 
   if (locked)
     return (
@@ -91,40 +90,41 @@ export function PhotoDrop({
       </section>
     );
   return (
-    <section ref={place} aria-label={title} className={`panel p-4 ${over ? 'border-ember' : ''}`}>
-      <div {...zone}>
-        <div className="flex flex-wrap items-center gap-3">
-          <h2 className="font-semibold">{title}</h2>
-          {input}
-          <Button className="min-h-10" onClick={open}>
-            <Camera size={16} aria-hidden /> Take or choose
-          </Button>
-          <span className="text-quiet" role="status">
-            {sending > 0
-              ? `Storing ${sending} …`
-              : 'or drop, or paste. Position data is taken out.'}
-          </span>
-        </div>
-        {problems.map((problem) => (
-          <Problem key={problem}>{problem}</Problem>
-        ))}
-        {own.length > 0 && (
-          <ul className="mt-3 flex flex-wrap gap-3">
-            {own.map((photo) => (
-              <li key={photo.id}>
-                <a href={`/api/photos/${photo.id}`} target="_blank" rel="noreferrer">
-                  {/* Thumbnails come from our own store at their own size. */}
-                  <img
-                    src={`/api/photos/${photo.id}?size=thumb`}
-                    alt={`${photo.name}, by ${photo.person}`}
-                    className="h-24 rounded-sm border border-rule"
-                  />
-                </a>
-              </li>
-            ))}
-          </ul>
-        )}
+    <section
+      {...zone}
+      role="region"
+      aria-label={title}
+      className={`panel p-4 ${over ? 'border-ember' : ''}`}
+    >
+      <div className="flex flex-wrap items-center gap-3">
+        <h2 className="font-semibold">{title}</h2>
+        {input}
+        <Button className="min-h-10" onClick={open}>
+          <Camera size={16} aria-hidden /> Take or choose
+        </Button>
+        <span className="text-quiet" role="status">
+          {sending > 0 ? `Storing ${sending} …` : 'or drop, or paste. Position data is taken out.'}
+        </span>
       </div>
+      {problems.map((problem) => (
+        <Problem key={problem}>{problem}</Problem>
+      ))}
+      {own.length > 0 && (
+        <ul className="mt-3 flex flex-wrap gap-3">
+          {own.map((photo) => (
+            <li key={photo.id}>
+              <a href={`/api/photos/${photo.id}`} target="_blank" rel="noreferrer">
+                {/* Thumbnails come from our own store at their own size. */}
+                <img
+                  src={`/api/photos/${photo.id}?size=thumb`}
+                  alt={`${photo.name}, by ${photo.person}`}
+                  className="h-24 rounded-sm border border-rule"
+                />
+              </a>
+            </li>
+          ))}
+        </ul>
+      )}
     </section>
   );
 }

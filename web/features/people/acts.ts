@@ -1,25 +1,42 @@
 'use server';
 
-import { addPerson, setPersonActive, signIn } from '@dusk-tally/lab/people';
+import {
+  addPerson,
+  changeOwnPassword,
+  changePerson,
+  resetPassword,
+  setPersonActive,
+  signIn,
+} from '@dusk-tally/lab/people';
 import { revalidatePath } from 'next/cache';
+import { headers } from 'next/headers';
 import { redirect } from 'next/navigation';
 import { lab } from '@/lib/lab';
 import { type Outcome, outcomeOf } from '@/lib/outcome';
-import { actor, session } from '@/lib/session';
+import { accountActor, actor, session } from '@/lib/session';
+
+/** Where a request comes from: what the proxy in front says, else its own address. */
+async function placeOfRequest(): Promise<string> {
+  return (await headers()).get('x-forwarded-for')?.split(',')[0]?.trim() ?? '';
+}
 
 export async function signInAct(
   _before: Outcome<null> | null,
   form: FormData,
 ): Promise<Outcome<null>> {
   const outcome = await outcomeOf(
-    signIn(lab(), { email: form.get('email'), password: form.get('password') }),
+    signIn(
+      lab(),
+      { email: form.get('email'), password: form.get('password') },
+      await placeOfRequest(),
+    ),
   );
   if (!outcome.ok) return outcome;
   const cookie = await session();
   cookie.id = outcome.data.id;
   cookie.sessionEpoch = outcome.data.sessionEpoch;
   await cookie.save();
-  redirect('/');
+  redirect(outcome.data.passwordIsOnce ? '/account' : '/');
 }
 
 export async function signOutAct(): Promise<void> {
@@ -27,22 +44,38 @@ export async function signOutAct(): Promise<void> {
   redirect('/sign-in');
 }
 
+/** Changes one’s own password; this session goes on, all others of the person end. */
+export async function changeOwnPasswordAct(input: {
+  current: string;
+  next: string;
+}): Promise<Outcome<null>> {
+  const outcome = await outcomeOf(changeOwnPassword(lab(), await accountActor(), input));
+  if (!outcome.ok) return outcome;
+  const cookie = await session();
+  cookie.sessionEpoch = outcome.data.sessionEpoch;
+  await cookie.save();
+  return { ok: true, data: null };
+}
+
 export async function addPersonAct(
-  _before: Outcome<unknown> | null,
-  form: FormData,
-): Promise<Outcome<unknown>> {
-  const text = (name: string) => String(form.get(name) ?? '');
-  const role = text('role') as 'technician' | 'lead' | 'admin';
-  const outcome = await outcomeOf(
-    addPerson(lab(), await actor(), {
-      email: text('email'),
-      name: text('name'),
-      role,
-      password: text('password'),
-    }),
-  );
+  input: Parameters<typeof addPerson>[2],
+): Promise<Outcome<{ once: string }>> {
+  const outcome = await outcomeOf(addPerson(lab(), await actor(), input));
+  if (!outcome.ok) return outcome;
+  revalidatePath('/lab');
+  return { ok: true, data: { once: outcome.data.once } };
+}
+
+export async function changePersonAct(
+  input: Parameters<typeof changePerson>[2],
+): Promise<Outcome<void>> {
+  const outcome = await outcomeOf(changePerson(lab(), await actor(), input));
   if (outcome.ok) revalidatePath('/lab');
   return outcome;
+}
+
+export async function resetPasswordAct(id: number): Promise<Outcome<{ once: string }>> {
+  return outcomeOf(resetPassword(lab(), await actor(), { id }));
 }
 
 export async function setPersonActiveAct(id: number, active: boolean): Promise<Outcome<void>> {

@@ -2,6 +2,7 @@
 
 import { Moon, Sun } from 'lucide-react';
 import { useTheme } from 'next-themes';
+import Link from 'next/link';
 import { Button } from '@/kit/button';
 import { signOutAct } from './acts';
 
@@ -11,8 +12,10 @@ export function PersonMenu({ name, role }: { name: string; role: string }) {
   const next = resolvedTheme === 'dark' ? 'light' : 'dark';
   return (
     <div className="text-[0.87rem]">
-      <p className="px-3 font-medium">{name}</p>
-      <p className="px-3 text-quiet">{role}</p>
+      <Link href="/account" className="block rounded-sm px-3 py-1 hover:bg-wash">
+        <span className="block font-medium">{name}</span>
+        <span className="block text-quiet">{role}, my account</span>
+      </Link>
       <div className="mt-2 flex gap-1">
         <Button
           look="bare"

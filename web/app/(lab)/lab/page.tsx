@@ -7,7 +7,7 @@ import { listPeople } from '@dusk-tally/lab/people';
 import { holdLimits } from '@dusk-tally/lab/verdicts';
 import { InstrumentForm } from '@/features/evidence/instrument-form';
 import { HoldLimitsForm } from '@/features/verdicts/hold-limits-form';
-import { AccessButton, PersonForm } from '@/features/people/person-form';
+import { PersonActs, PersonForm } from '@/features/people/person-form';
 import { ButtonLink } from '@/kit/button';
 import { PageHead } from '@/kit/page';
 import { lab } from '@/lib/lab';
@@ -161,9 +161,7 @@ export default async function LabPage() {
                       {!person.active && ', shut out'}
                     </td>
                     <td className="text-right">
-                      {person.id !== who.id && (
-                        <AccessButton id={person.id} active={person.active} />
-                      )}
+                      {person.id !== who.id && <PersonActs person={person} />}
                     </td>
                   </tr>
                 ))}
