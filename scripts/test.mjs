@@ -111,6 +111,7 @@ async function browserWorker(files, url, at) {
     DUSK_DATABASE_URL: url,
     DUSK_SESSION_SECRET: keptSecret(join(home, `secret-${at}`)),
     DUSK_DEMO: '1',
+    DUSK_KIT: '1',
   };
   const app = await startApp({ port: await freePort(), env, quiet: true });
   apps.push(app);
@@ -125,6 +126,7 @@ async function browserWorker(files, url, at) {
     env: {
       ...process.env,
       DUSK_ADDRESS: app.address,
+      DUSK_KIT: '1',
       DUSK_PLAYWRIGHT_JSON: file,
       DUSK_PLAYWRIGHT_OUTPUT: join(home, `playwright-${at}`),
     },

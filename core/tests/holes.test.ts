@@ -32,6 +32,8 @@ function holed(options: {
   stood?: boolean;
   counter?: 'spans' | 'resets' | 'dead';
   countersOnly?: boolean;
+  /** What the counter shows at load-on, Ah: it was not zeroed. */
+  counterFromAh?: number;
   intervalS?: number;
 }) {
   const { chemistry = 'LFP', fromS, forS, stood = false, intervalS = 10 } = options;
@@ -62,7 +64,7 @@ function holed(options: {
       ? 0
       : options.counter === 'resets' && row.timeS > fromS
         ? row.counter - atHole
-        : row.counter;
+        : row.counter + (options.counterFromAh ?? 0);
   const trace: Trace = {
     timeS,
     voltageV: Float64Array.from(kept, (row) => Math.round(row.voltageV * 1000) / 1000),
@@ -123,6 +125,18 @@ describe('a hole of hours', () => {
     for (const counter of ['resets', 'dead'] as const) {
       const { capacity } = holed({ fromS: 9000, forS: 7200, counter });
       expect(capacity.bound).toBe('atLeast');
+    }
+  });
+
+  it('a counter that was not zeroed gives the same, over a hole, too', () => {
+    for (const fromS of [9000, 20_000, 31_000]) {
+      const log = { fromS, forS: 3600, counter: 'spans', countersOnly: true } as const;
+      const zeroed = holed(log).capacity;
+      const begunAt = holed({ ...log, counterFromAh: 40 }).capacity;
+      expect(begunAt.value).toBeCloseTo(zeroed.value, 6);
+      expect(begunAt.bound).toBe(zeroed.bound);
+      expect(begunAt.standardUncertainty).toBeCloseTo(zeroed.standardUncertainty!, 6);
+      expect(codes(begunAt)).toEqual(codes(zeroed));
     }
   });
 

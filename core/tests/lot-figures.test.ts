@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import {
   andersonDarling,
+  betaQuantile,
   lowerToleranceLimit,
   seededRandom,
   shapiroWilk,
@@ -113,6 +114,23 @@ const results = (
 const summarise = (all: AssessedResult[]) => summariseItem(all, { low: 100, high: null });
 
 describe('share short', () => {
+  it('with results known well it is the beta distribution of the count, for few and for many', () => {
+    for (const [n, wrong] of [
+      [12, 0],
+      [40, 3],
+      [200, 90],
+    ] as const) {
+      const exact = Array.from({ length: n }, (_, i) => (i < wrong ? 90 - i / n : 110 + i / n));
+      const found = trueShare({ exact, conforming: 0 }, LIMIT, { scatter: 0, common: 0 })!;
+      // Jeffreys’ prior adds half a cell to each side.
+      const [a, b] = [wrong + 0.5, n - wrong + 0.5];
+      const quantiles = [0.025, 0.5, 0.975].map((p) => betaQuantile(p, a, b));
+      [found.low, found.share, found.high].forEach((value, i) =>
+        expect(Math.abs(value - quantiles[i]!)).toBeLessThan(0.1 * quantiles[2]!),
+      );
+    }
+  });
+
   it('lies within its interval of the true share in most of 100 lots, where judging counts none', () => {
     let inside = 0;
     for (let seed = 1; seed <= 100; seed++) {

@@ -240,6 +240,9 @@ describe('sampling by risk', () => {
       testAll: false,
       sampleSize: 27,
     });
+    // Five cells of which one must be told from none: only all of them tell.
+    const few = { ...ask, lotSize: 5, goodShare: 0.01, badShare: 0.2, consumerRisk: 0.01 };
+    expect(planByRisk(few)).toMatchObject({ sampleSize: 5, testAll: true, consumerRisk: 0 });
     expect(() => planByRisk({ ...ask, badShare: 0.005 })).toThrow('above the good');
     expect(() => planByRisk({ ...ask, goodShare: 0.04, badShare: 0.05 })).not.toThrow();
     expect(() => planByRisk({ ...ask, lotSize: 0 })).toThrow('at least one cell');

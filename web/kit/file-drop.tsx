@@ -32,6 +32,8 @@ export function useFileDrop({
     multiple: many,
     accept,
     noClick: true,
+    // Pasted pictures go to one place of several: `usePastedPictures` decides which.
+    noPaste: true,
     noKeyboard: true,
   });
   return {

@@ -1,6 +1,8 @@
 'use client';
 
-import { createContext, type ReactNode, useContext } from 'react';
+import { createContext, type ReactNode, useContext, useEffect, useState } from 'react';
+import { tellPerson } from '@/lib/person-header';
+import { Sure } from './panel-over';
 
 /** Who the page was made for. */
 export interface PagePerson {
@@ -10,9 +12,50 @@ export interface PagePerson {
 
 const Person = createContext<PagePerson>({ id: 0, name: '' });
 
-/** Everything below belongs to this person: what is typed, kept and sent. */
+/** Who is signed in on this browser now; null for nobody, or where that cannot be asked. */
+async function personNow(): Promise<PagePerson | null> {
+  try {
+    const reply = (await (await fetch('/api/me')).json()) as { data?: PagePerson };
+    return reply.data ?? null;
+  } catch {
+    return null;
+  }
+}
+
+/**
+ * Everything below belongs to this person: what is typed, kept and sent. Where another person has
+ * signed in on this browser since, that is said, and nothing is done under the wrong name.
+ */
 export function PersonProvider({ person, children }: { person: PagePerson; children: ReactNode }) {
-  return <Person.Provider value={person}>{children}</Person.Provider>;
+  const [own] = useState(person);
+  const [asked, setAsked] = useState<PagePerson | null>(null);
+  // Child effects run first and may send: the page says whose it is before anything else does.
+  if (typeof window !== 'undefined') tellPerson(own.id);
+  useEffect(() => {
+    const look = () => {
+      if (document.visibilityState === 'visible') void personNow().then(setAsked);
+    };
+    document.addEventListener('visibilitychange', look);
+    window.addEventListener('focus', look);
+    return () => {
+      document.removeEventListener('visibilitychange', look);
+      window.removeEventListener('focus', look);
+    };
+  }, []);
+  const other = person.id !== own.id ? person : asked && asked.id !== own.id ? asked : null;
+  return (
+    <Person.Provider value={own}>
+      {children}
+      <Sure
+        open={other !== null}
+        onOpen={(open) => !open && setAsked(null)}
+        title={`${other?.name ?? 'Somebody else'} has signed in on this browser`}
+        says={`This page belongs to ${own.name}. Nothing more is stored from it; what ${own.name} typed and is not stored yet waits here for ${own.name}.`}
+        act={`Go on as ${other?.name ?? 'the other'}`}
+        onSure={() => window.location.assign('/')}
+      />
+    </Person.Provider>
+  );
 }
 
 /** Who the page was made for; id 0 before anybody signed in. */

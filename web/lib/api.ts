@@ -31,7 +31,7 @@ export async function answer(
     if (!who)
       throw new LabError(
         'notSignedIn',
-        'You are signed out. Sign in again; nothing typed is lost.',
+        'You are signed out, or somebody else has signed in on this browser. Sign in again; nothing typed is lost.',
       );
     return await work(who);
   } catch (error) {

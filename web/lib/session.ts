@@ -6,6 +6,7 @@ import { cookies, headers } from 'next/headers';
 import { redirect } from 'next/navigation';
 import { cache } from 'react';
 import { lab } from './lab';
+import { PERSON_HEADER } from './person-header-name';
 
 interface SessionData {
   id?: number;
@@ -25,13 +26,17 @@ export async function session(): Promise<IronSession<SessionData>> {
   });
 }
 
-/** Who is signed in, also with a password made for one sign-in; null for nobody. */
+/**
+ * Who is signed in, also with a password made for one sign-in; null for nobody, and for whoever has
+ * signed in on this browser since the page that asks was made for somebody else.
+ */
 export const accountActor = cache(
   async (): Promise<(Actor & { passwordIsOnce: boolean }) | null> => {
     const { id, sessionEpoch } = await session();
-    return id === undefined || sessionEpoch === undefined
-      ? null
-      : personOfSession(lab(), { id, sessionEpoch });
+    const pageOf = (await headers()).get(PERSON_HEADER);
+    if (id === undefined || sessionEpoch === undefined) return null;
+    if (pageOf !== null && pageOf !== String(id)) return null;
+    return personOfSession(lab(), { id, sessionEpoch });
   },
 );
 

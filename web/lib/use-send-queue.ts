@@ -1,6 +1,9 @@
 'use client';
 
+import { usePathname } from 'next/navigation';
 import { useCallback, useEffect, useRef, useState } from 'react';
+import { usePerson } from '@/kit/person';
+import { heldKey, keepHeld, readHeld } from './held-entries';
 
 export type OutboxState =
   | { kind: 'kept' }
@@ -14,21 +17,23 @@ interface Reply {
 }
 
 interface QueueSettings<T> {
-  /** Where it waits in the browser’s own storage. */
-  storageKey: string;
+  /** What it is, with its lot: it waits in the browser under this and the person’s number. */
+  what: string;
   url: string;
   /** Chooses what goes in the next request, and its body. */
   pack: (pending: readonly T[]) => { batch: readonly T[]; body: unknown };
   /** What the server made of a batch. */
   onReply?: (batch: readonly T[], data: unknown) => void;
   /**
-   * A batch the server will never take, with its reason; it leaves the queue. Without this it
-   * waits and is sent again.
+   * An entry the server will never take, with its reason; it leaves the queue and lets the others
+   * pass.
    */
-  onRefused?: (batch: readonly T[], message: string) => void;
+  onRefused: (entry: T, message: string) => void;
 }
 
 const RETRY_MS = 4000;
+/** Sent no more by itself until something changes: this machine is signed out, or another’s. */
+const NOT_OURS = 401;
 /** The server understood and said no; the same again will not help. */
 const isFinal = (status: number): boolean => [403, 404, 409, 422].includes(status);
 
@@ -38,10 +43,14 @@ const isFinal = (status: number): boolean => [403, 404, 409, 422].includes(statu
  * key, doubles nothing.
  */
 export function useSendQueue<T extends { clientKey: string }>(settings: QueueSettings<T>) {
-  const { storageKey, url } = settings;
+  const { what, url } = settings;
+  const person = usePerson();
+  const place = usePathname();
+  const storageKey = heldKey(person.id, what);
   const [state, setState] = useState<OutboxState>({ kind: 'kept' });
   const pending = useRef<T[]>([]);
   const sending = useRef(false);
+  const apart = useRef(false);
   const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
   const flushRef = useRef<() => void>(() => undefined);
   const latest = useRef(settings);
@@ -49,18 +58,23 @@ export function useSendQueue<T extends { clientKey: string }>(settings: QueueSet
     latest.current = settings;
   });
 
-  const persist = useCallback(() => {
-    if (pending.current.length === 0) localStorage.removeItem(storageKey);
-    else localStorage.setItem(storageKey, JSON.stringify(pending.current));
-  }, [storageKey]);
+  const persist = useCallback(
+    () => keepHeld(storageKey, { place, entries: pending.current }),
+    [storageKey, place],
+  );
 
   const flush = useCallback(async () => {
     if (sending.current || pending.current.length === 0) return;
     sending.current = true;
-    const { batch, body } = latest.current.pack(pending.current);
+    const packed = latest.current.pack(pending.current);
+    // After a refusal one by one, so that what is wrong with one keeps none of the others back.
+    const { batch, body } = apart.current
+      ? latest.current.pack(pending.current.slice(0, 1))
+      : packed;
     const leave = () => {
       const done = new Set(batch.map((entry) => entry.clientKey));
       pending.current = pending.current.filter((entry) => !done.has(entry.clientKey));
+      if (pending.current.length === 0) apart.current = false;
       persist();
     };
     setState({ kind: 'sending', count: pending.current.length });
@@ -76,10 +90,13 @@ export function useSendQueue<T extends { clientKey: string }>(settings: QueueSet
       if (reply.ok) {
         leave();
         latest.current.onReply?.(batch, reply.data);
-      } else if (latest.current.onRefused && isFinal(response.status)) {
+      } else if (!isFinal(response.status)) {
+        problem = response.status === NOT_OURS ? `${message} It waits for you here.` : message;
+      } else if (batch.length > 1) apart.current = true;
+      else {
         leave();
-        latest.current.onRefused(batch, message);
-      } else problem = message;
+        latest.current.onRefused(batch[0]!, message);
+      }
     } catch {
       problem = 'No connection.';
     }
@@ -97,11 +114,7 @@ export function useSendQueue<T extends { clientKey: string }>(settings: QueueSet
 
   /** What waited from before a reload; also starts sending it. */
   const restore = useCallback((): T[] => {
-    try {
-      pending.current = JSON.parse(localStorage.getItem(storageKey) ?? '[]') as T[];
-    } catch {
-      pending.current = [];
-    }
+    pending.current = (readHeld(storageKey)?.entries as T[] | undefined) ?? [];
     void flush();
     return [...pending.current];
   }, [flush, storageKey]);

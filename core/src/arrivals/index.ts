@@ -8,6 +8,7 @@ export * from './gate';
 export * from './reading-purpose';
 export * from './inspection';
 export * from './pack-candidates';
+export * from './possible-reading';
 export * from './read-offer';
 export * from './sampling';
 export * from './triage';

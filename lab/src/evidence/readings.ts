@@ -1,4 +1,5 @@
 import {
+  impossibleReading,
   READING_PURPOSE_CODES,
   type ReadingPurpose,
   usualPurpose,
@@ -13,18 +14,6 @@ import { figureRow } from './figure-rows';
 import { meterAccuracy } from './instruments';
 
 export type { ReadingKind };
-
-const RANGES = {
-  acResistance: [0.001, 1e6],
-  openCircuitVoltage: [-6, 60],
-  capacity: [0.0001, 1e5],
-  mass: [0.1, 1e6],
-  thickness: [0.1, 1e4],
-  energyBehindInverter: [0.001, 1e7],
-  energyShown: [0.0001, 1e7],
-  currentShown: [0.0001, 1e5],
-  durationShown: [0.0001, 1e5],
-} as const;
 
 const isFigure = (kind: ReadingKind): kind is TypedQuantityName =>
   kind !== 'energyShown' && kind !== 'currentShown' && kind !== 'durationShown';
@@ -87,13 +76,10 @@ export const readingsInput = z.object({
               1e-6 * Math.max(1, Math.abs(value * 10 ** decimals)),
           { message: 'has more digits than are said to be meant: which of them were read?' },
         )
-        .refine(
-          ({ kind, value }) =>
-            value === null || (value >= RANGES[kind][0] && value <= RANGES[kind][1]),
-          {
-            message: 'Expected a value that such a reading can have.',
-          },
-        )
+        .superRefine(({ kind, value }, context) => {
+          const message = value === null ? null : impossibleReading(kind, value);
+          if (message) context.addIssue({ code: 'custom', message });
+        })
         .refine(({ value, repeats }) => repeats === null || value === medianOf(repeats), {
           message: 'Expected the median of the single readings as value.',
         }),

@@ -4,6 +4,7 @@ import { type AuditNote, writeAudit } from './audit';
 import type { Change } from './changes';
 import { LabError } from './errors';
 import { type Actor, type Lab, labWithin, mayAct } from './lab';
+import { refusalOf } from './refusal-words';
 
 /** What the body of an act gets. */
 export interface Act<Input, Prepared> {
@@ -27,25 +28,27 @@ interface Definition<Schema extends z.ZodType, Result, Prepared> {
 }
 
 /** One act of the work: input checked, role checked, one transaction, audit entry, result. */
-export type Procedure<Input, Result> = (
+export type Procedure<Input, Result> = ((
   lab: Lab,
   actor: Actor | null,
   input: Input,
-) => Promise<Result>;
+) => Promise<Result>) & {
+  /** What it takes, for forms and for tests of every schema. */
+  schema: z.ZodType;
+};
 
 function checked<Schema extends z.ZodType>(schema: Schema, input: unknown): z.output<Schema> {
   const result = schema.safeParse(input);
   if (result.success) return result.data;
-  const issue = result.error.issues[0]!;
-  const field = issue.path.join('.');
-  throw new LabError('invalid', field ? `${field}: ${issue.message}` : issue.message, { field });
+  const { message, field } = refusalOf(result.error, input);
+  throw new LabError('invalid', message, { field });
 }
 
 /** Makes an act that changes something. */
 export function procedure<Schema extends z.ZodType, Result, Prepared = undefined>(
   definition: Definition<Schema, Result, Prepared>,
 ): Procedure<z.input<Schema>, Result> {
-  return async (lab, actor, input) => {
+  const act = async (lab: Lab, actor: Actor | null, input: z.input<Schema>): Promise<Result> => {
     const who = requireRole(actor, definition.role);
     const data = checked(definition.input, input);
     const prepared = (await definition.prepare?.(lab, data, who)) as Prepared;
@@ -65,6 +68,7 @@ export function procedure<Schema extends z.ZodType, Result, Prepared = undefined
       return result;
     });
   };
+  return Object.assign(act, { schema: definition.input });
 }
 
 /** Makes a question: role checked, nothing changed. */
@@ -73,14 +77,29 @@ export function question<Schema extends z.ZodType, Result>(definition: {
   input: Schema;
   run: (lab: Lab, input: z.output<Schema>, actor: Actor) => Promise<Result>;
 }): Procedure<z.input<Schema>, Result> {
-  return async (lab, actor, input) => {
+  const ask = async (lab: Lab, actor: Actor | null, input: z.input<Schema>): Promise<Result> => {
     const who = requireRole(actor, definition.role);
-    return definition.run(lab, checked(definition.input, input), who);
+    const data = checked(definition.input, input);
+    await requireLot(lab, data);
+    return definition.run(lab, data, who);
   };
+  return Object.assign(ask, { schema: definition.input });
+}
+
+/** A question about a lot that is not there is answered so, whichever it is. */
+async function requireLot(lab: Lab, data: unknown): Promise<void> {
+  if (typeof data !== 'object' || data === null || !('lotId' in data)) return;
+  const { lotId } = data;
+  if (typeof lotId === 'number' && (await lab.store.lots.count({ id: lotId })) === 0)
+    throw new LabError('notFound', 'That lot is not here.');
 }
 
 function requireRole(actor: Actor | null, role: Role): Actor {
-  if (!actor) throw new LabError('notSignedIn', 'Sign in first.');
+  if (!actor)
+    throw new LabError(
+      'notSignedIn',
+      'You are signed out, or somebody else has signed in on this browser. Nothing was stored; sign in again.',
+    );
   if (!mayAct(actor.role, role)) {
     throw new LabError(
       'notAllowed',

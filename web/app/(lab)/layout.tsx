@@ -3,6 +3,7 @@ import { type ReactNode, Suspense } from 'react';
 import { ScanListener } from '@/kit/scan-listener';
 import { Brand } from '@/features/frame/brand';
 import { Finder } from '@/features/frame/finder';
+import { HeldLine } from '@/features/frame/held-line';
 import { PersonMenu } from '@/features/people/person-menu';
 import { Rail } from '@/features/frame/rail';
 import { Shortcuts } from '@/features/frame/shortcuts';
@@ -36,6 +37,7 @@ export default async function LabLayout({ children }: { children: ReactNode }) {
               <Finder />
             </div>
             <Rail />
+            <HeldLine className="max-lg:hidden" />
             <div className="mt-auto max-lg:mt-0">
               <PersonMenu name={who.name} role={who.role} />
             </div>

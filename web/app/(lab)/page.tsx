@@ -6,6 +6,7 @@ import { ButtonLink } from '@/kit/button';
 import { Empty, PageHead } from '@/kit/page';
 import { lab } from '@/lib/lab';
 import { requireActor } from '@/lib/session';
+import { HeldLine } from '@/features/frame/held-line';
 
 export const metadata = { title: 'Today' };
 
@@ -29,6 +30,7 @@ export default async function TodayPage() {
           Take in a lot
         </ButtonLink>
       </PageHead>
+      <HeldLine className="mb-4 lg:hidden" />
       <BenchToday board={board} items={items.filter(({ stage }) => stage === 'bench')} />
       <CalibrationToday items={items.filter(({ stage }) => stage === 'evidence')} />
       {heads.length === 0 ? (

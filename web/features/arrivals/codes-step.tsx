@@ -36,7 +36,7 @@ export function CodesStep({ lotId, view }: { lotId: number; view: CodesView }) {
   const [refusal, setRefusal] = useState<string | null>(null);
   const last = useRef({ code: '', at: 0 });
   const { state, push, restore } = useSendQueue<HeldScan>({
-    storageKey: `dusk-codes-${lotId}`,
+    what: `codes:${lotId}`,
     url: `/api/lots/${lotId}/codes`,
     pack: ([first]) => ({ batch: [first!], body: first }),
     onReply: ([scan], data) => {
@@ -49,7 +49,7 @@ export function CodesStep({ lotId, view }: { lotId: number; view: CodesView }) {
         refresh();
       }
     },
-    onRefused: (_batch, message) => setRefusal(message),
+    onRefused: (_scan, message) => setRefusal(message),
   });
   useEffect(() => {
     restore();

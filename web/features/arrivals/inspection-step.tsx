@@ -66,7 +66,7 @@ export function InspectionStep({
   const [note, setNote] = useState('');
   const [stopped, setStopped] = useState<string[]>([]);
   const { state, push, restore } = useSendQueue<HeldMarks>({
-    storageKey: `dusk-inspection-${lotId}`,
+    what: `inspection:${lotId}`,
     url: `/api/lots/${lotId}/inspection`,
     pack: ([first]) => ({ batch: [first!], body: first }),
     onReply: () => {
@@ -75,7 +75,7 @@ export function InspectionStep({
         router.refresh();
       });
     },
-    onRefused: (_batch, message) => {
+    onRefused: (_mark, message) => {
       setHeld((now) => now.slice(1));
       setRefused(`${message} Mark again what is missing.`);
     },

@@ -18,14 +18,14 @@ export function useReceiving(lotId: number) {
   const refresh = useCalmRefresh();
   const [problem, setProblem] = useState<string | null>(null);
   const { state, push, restore } = useSendQueue<Held>({
-    storageKey: `dusk-receiving-${lotId}`,
+    what: `receiving:${lotId}`,
     url: `/api/lots/${lotId}/receiving`,
     pack: ([first]) => ({ batch: [first!], body: first }),
     onReply: () => {
       setProblem(null);
       refresh();
     },
-    onRefused: (_batch, message) => setProblem(message),
+    onRefused: (_entry, message) => setProblem(message),
   });
   useEffect(() => {
     restore();

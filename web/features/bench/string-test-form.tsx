@@ -8,6 +8,7 @@ import { StringPanel } from './string-panel';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { Input, Label, TextArea } from '@/kit/form-parts';
+import { usePerson } from '@/kit/person';
 import { useAct } from '@/kit/use-act';
 import { saveStringTestAct } from './bench-acts';
 import {
@@ -32,8 +33,8 @@ export interface StringLot {
   torqueNm: number | null;
 }
 
-const keyOf = (id: number | null, runId: number | null) =>
-  `dusk-load-test-${id ?? (runId === null ? 'new' : `log-${runId}`)}`;
+const keyOf = (personId: number, id: number | null, runId: number | null) =>
+  `dusk-load-test:${personId}:${id ?? (runId === null ? 'new' : `log-${runId}`)}`;
 
 /** What was typed here before and not stored. */
 function heldDraft(key: string): StringDraft | null {
@@ -118,7 +119,7 @@ export function StringTestForm({
 }) {
   const router = useRouter();
   const { run, busy, problem, setProblem } = useAct();
-  const key = keyOf(view?.row.id ?? null, runId);
+  const key = keyOf(usePerson().id, view?.row.id ?? null, runId);
   const [draft, setDraft] = useState<StringDraft>(
     () => heldDraft(key) ?? (view ? draftOf(view) : FRESH_TEST),
   );

@@ -3,6 +3,7 @@
 import {
   checkTyped,
   checkTypedResult,
+  impossibleReading,
   READING_PURPOSE_CODES,
   READING_PURPOSES,
   type ReadingPurpose,
@@ -70,7 +71,9 @@ export function EntryGrid({
 }) {
   const [bare, setBare] = useState<Partial<Record<Kind, string>>>({});
   const [walk, setWalk] = useState<'down' | 'pair' | 'all'>('down');
-  const { state, push, restore } = useOutbox(lotId);
+  const { state, push, restore } = useOutbox(lotId, (reading, message) =>
+    refused(reading, message),
+  );
   const [purpose, setPurpose] = useState(takenFor);
   const [instrument, setInstrument] = useState('');
   const [probe, setProbe] = useState<ProbePlace>('terminal');
@@ -99,6 +102,16 @@ export function EntryGrid({
     now.current = new Map([...now.current, ...changes]);
     setEntries(now.current);
   }, []);
+
+  /** A reading the server will never take comes back to its field, with the reason. */
+  const refused = (reading: PendingReading, message: string) => {
+    const row = rowOfCell.get(reading.cellId);
+    const column = columns.findIndex(({ kind }) => kind === reading.kind);
+    if (row === undefined || column < 0) return;
+    const text = String(reading.value ?? '');
+    show([[keyOf(row, column), { ...BLANK, text, problem: `Not stored: ${message}` }]]);
+    beep();
+  };
 
   useEffect(() => {
     const waiting = restore();
@@ -148,6 +161,9 @@ export function EntryGrid({
     if (text.trim() === '') return BLANK;
     const parsed = parseEntry(text, columns[column]!, bare[kind] ?? '');
     if (!parsed.ok) return { ...BLANK, text, problem: parsed.message };
+    // What can be no such reading is not asked about: it could never be stored.
+    const impossible = impossibleReading(kind, parsed.value);
+    if (impossible) return { ...BLANK, text, problem: impossible };
     const valueAt = (r: number) => among.get(keyOf(r, column))?.value ?? null;
     const others = cells.flatMap((_, r) => (r !== row && valueAt(r) !== null ? [valueAt(r)!] : []));
     const previous = [1, 2, 3, 4].flatMap((back) => valueAt(row - back) ?? []);

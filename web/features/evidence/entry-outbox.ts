@@ -24,10 +24,17 @@ export interface PendingReading {
 
 const MOST_AT_ONCE = 500;
 
-/** Typed readings wait here until the server has them; those of one meter go together. */
-export function useOutbox(lotId: number) {
+/**
+ * Typed readings wait here until the server has them; those of one meter go together.
+ * @param onRefused one the server will never take, with its reason.
+ */
+export function useOutbox(
+  lotId: number,
+  onRefused: (reading: PendingReading, message: string) => void,
+) {
   return useSendQueue<PendingReading>({
-    storageKey: `dusk-outbox-${lotId}`,
+    what: `readings:${lotId}`,
+    onRefused,
     url: `/api/lots/${lotId}/readings`,
     pack: (pending) => {
       const { instrumentId } = pending[0]!;

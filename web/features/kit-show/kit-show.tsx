@@ -1,6 +1,6 @@
 'use client';
 
-import { type ReactNode, useState } from 'react';
+import { createContext, type ReactNode, useContext, useState } from 'react';
 import { Button, ButtonLink } from '@/kit/button';
 import { Choice, Option } from '@/kit/choice';
 import { DateField, MomentField } from '@/kit/date-field';
@@ -17,9 +17,12 @@ import { TallyStrip } from '@/kit/tally-strip';
 import { VERDICT_NAMES, VerdictWord } from '@/kit/verdict-word';
 import { ShowTable } from './show-table';
 
+const Theme = createContext('light');
+
 function Part({ name, children }: { name: string; children: ReactNode }) {
+  const theme = useContext(Theme);
   return (
-    <section aria-label={name} className="space-y-2">
+    <section aria-label={`${name}, ${theme}`} className="space-y-2">
       <h2 className="text-[0.82rem] font-semibold text-quiet">{name}</h2>
       {children}
     </section>
@@ -162,72 +165,76 @@ function Files() {
 /** Every part once, as it stands in one theme. */
 export function KitShow({ theme }: { theme: 'light' | 'dark' }) {
   return (
-    <div className="space-y-6">
-      <Part name="Acts">
-        <div className="flex flex-wrap gap-2">
-          <Button look="primary">Take in the lot</Button>
-          <Button>Put on the list</Button>
-          <Button look="bare">Close</Button>
-          <Button disabled>Cannot be done</Button>
-          <ButtonLink href="/kit">A way elsewhere</ButtonLink>
-        </div>
-      </Part>
-      <Fields />
-      <Part name="Choosing">
-        <Choosing />
-      </Part>
-      <Part name="Panels">
-        <Panels />
-      </Part>
-      <Part name="Files">
-        <Files />
-      </Part>
-      <Part name="Folded">
-        <Fold title="What the data sheet says">Rated 104 Ah at 0.2 It.</Fold>
-      </Part>
-      <Part name="Verdicts">
-        <div className="flex flex-wrap gap-3">
-          {(Object.keys(VERDICT_NAMES) as (keyof typeof VERDICT_NAMES)[]).map((verdict) => (
-            <VerdictWord key={verdict} verdict={verdict} />
-          ))}
-        </div>
-      </Part>
-      <Part name="Tally strip">
-        <TallyStrip
-          rowHeight={56}
-          strokes={(['met', 'met', 'notMet', 'tooClose', 'held', 'untested'] as const).map(
-            (mark, i) => ({
-              number: `B-000${i + 1}`,
-              share: mark === 'untested' ? null : 1.02 - 0.03 * i,
-              mark,
-              sign: null,
-            }),
-          )}
-        />
-      </Part>
-      <Part name="Short table">
-        <Table label="Two rows">
-          <thead>
-            <tr>
-              <th>Cell</th>
-              <th className="num">Capacity / Ah</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr>
-              <td>B-0001</td>
-              <td className="num">104.2</td>
-            </tr>
-          </tbody>
-        </Table>
-      </Part>
-      <Part name="Long table">
-        <ShowTable label={`Ten thousand cells, ${theme}`} />
-      </Part>
-      <Part name="Said">
-        <Problem>The file holds no rows; expected a table with time, voltage and current.</Problem>
-        <Empty title="No lot yet">Take in the first one under Arrivals.</Empty>
-      </Part>
-    </div>
+    <Theme.Provider value={theme}>
+      <div className="space-y-6">
+        <Part name="Acts">
+          <div className="flex flex-wrap gap-2">
+            <Button look="primary">Take in the lot</Button>
+            <Button>Put on the list</Button>
+            <Button look="bare">Close</Button>
+            <Button disabled>Cannot be done</Button>
+            <ButtonLink href="/kit#top">A way elsewhere</ButtonLink>
+          </div>
+        </Part>
+        <Fields />
+        <Part name="Choosing">
+          <Choosing />
+        </Part>
+        <Part name="Panels">
+          <Panels />
+        </Part>
+        <Part name="Files">
+          <Files />
+        </Part>
+        <Part name="Folded">
+          <Fold title="What the data sheet says">Rated 104 Ah at 0.2 It.</Fold>
+        </Part>
+        <Part name="Verdicts">
+          <div className="flex flex-wrap gap-3">
+            {(Object.keys(VERDICT_NAMES) as (keyof typeof VERDICT_NAMES)[]).map((verdict) => (
+              <VerdictWord key={verdict} verdict={verdict} />
+            ))}
+          </div>
+        </Part>
+        <Part name="Tally strip">
+          <TallyStrip
+            rowHeight={56}
+            strokes={(['met', 'met', 'notMet', 'tooClose', 'held', 'untested'] as const).map(
+              (mark, i) => ({
+                number: `B-000${i + 1}`,
+                share: mark === 'untested' ? null : 1.02 - 0.03 * i,
+                mark,
+                sign: null,
+              }),
+            )}
+          />
+        </Part>
+        <Part name="Short table">
+          <Table label="Two rows">
+            <thead>
+              <tr>
+                <th>Cell</th>
+                <th className="num">Capacity / Ah</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr>
+                <td>B-0001</td>
+                <td className="num">104.2</td>
+              </tr>
+            </tbody>
+          </Table>
+        </Part>
+        <Part name="Long table">
+          <ShowTable label={`Ten thousand cells, ${theme}`} />
+        </Part>
+        <Part name="Said">
+          <Problem>
+            The file holds no rows; expected a table with time, voltage and current.
+          </Problem>
+          <Empty title="No lot yet">Take in the first one under Arrivals.</Empty>
+        </Part>
+      </div>
+    </Theme.Provider>
   );
 }

@@ -7,13 +7,14 @@ import { PrintButton } from '@/kit/print-button';
 import { lab } from '@/lib/lab';
 import { orNotFound } from '@/lib/lot-page';
 import { requireActor } from '@/lib/session';
+import { idOf } from '@/lib/id-param';
 
 export const metadata = { title: 'How a figure came about' };
 
 /** A figure’s trail as a page that can be linked and printed. */
 export default async function FigurePage({ params }: { params: Promise<{ id: string }> }) {
   const who = await requireActor();
-  const trail = await orNotFound(figureTrail(lab(), who, { id: Number((await params).id) || 0 }));
+  const trail = await orNotFound(figureTrail(lab(), who, { id: idOf((await params).id) }));
   return (
     <article className="max-w-4xl">
       <header className="flex flex-wrap items-start justify-between gap-3">

@@ -15,6 +15,7 @@ import { orNotFound } from '@/lib/lot-page';
 import { requireActor } from '@/lib/session';
 import { LabDay } from '@/kit/lab-time';
 import { Table } from '@/kit/table';
+import { idOf } from '@/lib/id-param';
 
 export const metadata = { title: 'Run' };
 
@@ -27,7 +28,7 @@ const TIME_STYLE = {
 /** One run: the whole log, what it was cut into, every figure, and how the file was read. */
 export default async function RunPage({ params }: { params: Promise<{ id: string }> }) {
   const who = await requireActor();
-  const view = await orNotFound(runPage(lab(), who, { id: Number((await params).id) || 0 }));
+  const view = await orNotFound(runPage(lab(), who, { id: idOf((await params).id) }));
   const { run, figures, file } = view;
   const { summary } = run;
   const span =

@@ -1,6 +1,7 @@
 import { figureTrail } from '@dusk-tally/lab/verdicts';
 import { answer } from '@/lib/api';
 import { lab } from '@/lib/lab';
+import { idOf } from '@/lib/id-param';
 
 /** A figure with its trail. */
 export async function GET(
@@ -10,7 +11,7 @@ export async function GET(
   return answer(request, async (who) =>
     Response.json({
       ok: true,
-      data: await figureTrail(lab(), who, { id: Number((await params).id) }),
+      data: await figureTrail(lab(), who, { id: idOf((await params).id) }),
     }),
   );
 }

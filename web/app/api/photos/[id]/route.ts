@@ -1,6 +1,7 @@
 import { photoBytes } from '@dusk-tally/lab/arrivals';
 import { answer, bytesResponse } from '@/lib/api';
 import { lab } from '@/lib/lab';
+import { idOf } from '@/lib/id-param';
 
 /** The pixels of a photograph; they never change. */
 export async function GET(
@@ -9,7 +10,7 @@ export async function GET(
 ): Promise<Response> {
   return answer(request, async (who) => {
     const size = new URL(request.url).searchParams.get('size') === 'thumb' ? 'thumb' : 'full';
-    const bytes = await photoBytes(lab(), who, { id: Number((await params).id), size });
+    const bytes = await photoBytes(lab(), who, { id: idOf((await params).id), size });
     return bytesResponse(new Uint8Array(bytes), {
       'Content-Type': 'image/jpeg',
       'Cache-Control': 'private, max-age=31536000, immutable',

@@ -4,12 +4,13 @@ import { lab } from '@/lib/lab';
 import { orNotFound } from '@/lib/lot-page';
 import { requireActor } from '@/lib/session';
 import { LabMoment } from '@/kit/lab-time';
+import { idOf } from '@/lib/id-param';
 
 export const metadata = { title: 'Load test' };
 
 export default async function LoadTestPage({ params }: { params: Promise<{ id: string }> }) {
   const who = await requireActor();
-  const view = await orNotFound(stringTest(lab(), who, { id: Number((await params).id) }));
+  const view = await orNotFound(stringTest(lab(), who, { id: idOf((await params).id) }));
   const lots = await stringLots(lab(), who, {});
   return (
     <>

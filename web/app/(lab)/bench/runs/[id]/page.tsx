@@ -4,13 +4,13 @@ import { notFound } from 'next/navigation';
 import { RunView } from '@/features/bench/run-view';
 import { lab } from '@/lib/lab';
 import { requireActor } from '@/lib/session';
+import { idOf } from '@/lib/id-param';
 
 export const metadata = { title: 'Run on the bench' };
 
 export default async function BenchRunPage({ params }: { params: Promise<{ id: string }> }) {
   const who = await requireActor();
-  const id = Number((await params).id);
-  if (!Number.isInteger(id)) notFound();
+  const id = idOf((await params).id);
   const view = await benchRunView(lab(), who, { id }).catch((error: unknown) => {
     if (error instanceof LabError && error.code === 'notFound') notFound();
     throw error;

@@ -1,6 +1,7 @@
 import { scanCode } from '@dusk-tally/lab/arrivals';
 import { answer, jsonBody } from '@/lib/api';
 import { lab } from '@/lib/lab';
+import { idOf } from '@/lib/id-param';
 
 export async function POST(
   request: Request,
@@ -8,7 +9,7 @@ export async function POST(
 ): Promise<Response> {
   return answer(request, async (who) => {
     const body = await jsonBody<Parameters<typeof scanCode>[2]>(request, 'a scanned code');
-    const data = await scanCode(lab(), who, { ...body, lotId: Number((await params).id) });
+    const data = await scanCode(lab(), who, { ...body, lotId: idOf((await params).id) });
     return Response.json({ ok: true, data });
   });
 }

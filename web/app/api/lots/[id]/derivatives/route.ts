@@ -1,6 +1,7 @@
 import { lotDerivatives } from '@dusk-tally/lab/verdicts';
 import { answer } from '@/lib/api';
 import { lab } from '@/lib/lab';
+import { idOf } from '@/lib/id-param';
 
 /** dQ/dV and dV/dQ of all cells of a lot. */
 export async function GET(
@@ -8,7 +9,7 @@ export async function GET(
   { params }: { params: Promise<{ id: string }> },
 ): Promise<Response> {
   return answer(request, async (who) =>
-    Response.json(await lotDerivatives(lab(), who, { lotId: Number((await params).id) }), {
+    Response.json(await lotDerivatives(lab(), who, { lotId: idOf((await params).id) }), {
       headers: { 'Cache-Control': 'no-store' },
     }),
   );

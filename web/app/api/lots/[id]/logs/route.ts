@@ -3,6 +3,7 @@ import { importLog, LARGEST_IN_MEMORY, LARGEST_LOG } from '@dusk-tally/lab/evide
 import { answer } from '@/lib/api';
 import { lab } from '@/lib/lab';
 import { withSpooled } from '@/lib/spool';
+import { idOf } from '@/lib/id-param';
 
 /** Takes in one log: the file as body, the rest as query. */
 export async function POST(
@@ -17,7 +18,7 @@ export async function POST(
     }
     const optional = (name: string) => (query.get(name) ? Number(query.get(name)) : null);
     const input = {
-      lotId: Number((await params).id),
+      lotId: idOf((await params).id),
       cellId: Number(query.get('cell')),
       instrumentId: optional('instrument'),
       channelId: optional('channel'),

@@ -2,6 +2,7 @@ import { LabError } from '@dusk-tally/lab';
 import { keepPhoto, LARGEST_PHOTO } from '@dusk-tally/lab/arrivals';
 import { answer } from '@/lib/api';
 import { lab } from '@/lib/lab';
+import { idOf } from '@/lib/id-param';
 
 type Subject = Parameters<typeof keepPhoto>[2]['subjectType'];
 
@@ -19,7 +20,7 @@ export async function POST(
         `${name}: expected a photograph of at most ${LARGEST_PHOTO / 1024 / 1024} MB. It was not stored; take it at a lower resolution.`,
       );
     const data = await keepPhoto(lab(), who, {
-      lotId: Number((await params).id),
+      lotId: idOf((await params).id),
       clientKey: query.get('key') ?? '',
       subjectType: query.get('of') as Subject,
       subjectId: Number(query.get('id')),

@@ -1,6 +1,7 @@
 import { recordReadings } from '@dusk-tally/lab/evidence';
 import { answer, jsonBody } from '@/lib/api';
 import { lab } from '@/lib/lab';
+import { idOf } from '@/lib/id-param';
 
 /** Keeps a batch of typed readings; repeating it stores nothing twice. */
 export async function POST(
@@ -12,7 +13,7 @@ export async function POST(
       request,
       'a list of readings',
     );
-    const data = await recordReadings(lab(), who, { ...body, lotId: Number((await params).id) });
+    const data = await recordReadings(lab(), who, { ...body, lotId: idOf((await params).id) });
     return Response.json({ ok: true, data });
   });
 }

@@ -1,6 +1,7 @@
 import { recordReceiving } from '@dusk-tally/lab/arrivals';
 import { answer, jsonBody } from '@/lib/api';
 import { lab } from '@/lib/lab';
+import { idOf } from '@/lib/id-param';
 
 export async function POST(
   request: Request,
@@ -11,7 +12,7 @@ export async function POST(
       request,
       'a list of entries',
     );
-    const data = await recordReceiving(lab(), who, { ...body, lotId: Number((await params).id) });
+    const data = await recordReceiving(lab(), who, { ...body, lotId: idOf((await params).id) });
     return Response.json({ ok: true, data });
   });
 }

@@ -1,6 +1,7 @@
 import { traceOfRun } from '@dusk-tally/lab/evidence';
 import { answer, bytesResponse } from '@/lib/api';
 import { lab } from '@/lib/lab';
+import { idOf } from '@/lib/id-param';
 
 /** A picture of a stored trace, whole or between two times. */
 export async function GET(
@@ -11,7 +12,7 @@ export async function GET(
     const query = new URL(request.url).searchParams;
     const number = (name: string) => (query.get(name) === null ? null : Number(query.get(name)));
     const bytes = await traceOfRun(lab(), who, {
-      runId: Number((await params).id),
+      runId: idOf((await params).id),
       fromS: number('from'),
       toS: number('to'),
       points: number('points') ?? 1200,
