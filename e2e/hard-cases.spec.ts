@@ -188,3 +188,46 @@ test('bad input to a new lot is refused in words and keeps what was typed', asyn
   await expect(page.getByText(/Capacity: Expected a number in Ah/)).toBeVisible();
   await expect(page.getByLabel('Short name')).toHaveValue('Odd lot');
 });
+
+test('a lot half typed survives a reload and a refusal, and a lost answer makes no second one', async ({
+  page,
+}) => {
+  await signIn(page, 'lead');
+  await page.goto('/arrivals/new');
+  await page.getByLabel('Short name').fill('Lost answer');
+  await page.getByLabel('Supplier').fill('Marl Cells');
+  await page.getByLabel('Cells counted').fill('3');
+  await choose(page.getByRole('combobox', { name: 'Model', exact: true }), 'Sedge P104');
+  await page.getByLabel('Price / EUR').fill('12,345');
+  await page.getByLabel('Price / EUR').press('Tab');
+  await page.getByRole('button', { name: '12345', exact: true }).click();
+  await page.getByLabel('Claimed capacity / Ah').fill('-104');
+  await page.getByRole('button', { name: 'Take in the lot' }).click();
+  await expect(page.getByRole('alert').filter({ hasText: 'apacity' })).toBeVisible();
+  await page.reload();
+  await expect(page.getByLabel('Short name')).toHaveValue('Lost answer');
+  await expect(page.getByLabel('Price / EUR')).toHaveValue('12345');
+  await page.getByLabel('Claimed capacity / Ah').fill('104');
+
+  // Without a connection it says so; with it, an answer that is lost leads to the same lot.
+  await page.context().setOffline(true);
+  await page.getByRole('button', { name: 'Take in the lot' }).click();
+  await expect(page.getByText(/No connection: the lot is not taken in yet/)).toBeVisible();
+  await page.context().setOffline(false);
+  let lost = false;
+  await page.route('**/arrivals/new', async (route) => {
+    if (route.request().method() !== 'POST' || lost) return route.continue();
+    lost = true;
+    await route.fetch();
+    await route.abort();
+  });
+  await page.getByRole('button', { name: 'Take in the lot' }).click();
+  await expect(page.getByText(/No connection: the lot is not taken in yet/)).toBeVisible();
+  await expect.poll(() => lost).toBe(true);
+  await page.getByRole('button', { name: 'Take in the lot' }).click();
+  await page.waitForURL(/\/lots\/L-\d+\/arrival\/box/);
+  await page.goto('/arrivals');
+  await expect(page.getByRole('link', { name: /Lost answer/ })).toHaveCount(1);
+  await page.goto('/arrivals/new');
+  await expect(page.getByLabel('Short name')).toHaveValue('');
+});

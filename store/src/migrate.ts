@@ -15,6 +15,7 @@ import { up as readingPurpose } from './migrations/012-reading-purpose';
 import { up as setAside } from './migrations/013-set-aside';
 import { up as fitOfPairs } from './migrations/014-fit-of-pairs';
 import { up as accounts } from './migrations/015-accounts';
+import { up as lotKeys } from './migrations/016-lot-keys';
 
 /** Brings the database to today's shape. @returns names of the migrations that ran. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
@@ -35,6 +36,7 @@ export async function migrate(sequelize: Sequelize): Promise<string[]> {
       { name: '013-set-aside', up: () => setAside(sequelize.getQueryInterface()) },
       { name: '014-fit-of-pairs', up: () => fitOfPairs(sequelize.getQueryInterface()) },
       { name: '015-accounts', up: () => accounts(sequelize.getQueryInterface()) },
+      { name: '016-lot-keys', up: () => lotKeys(sequelize.getQueryInterface()) },
     ],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),

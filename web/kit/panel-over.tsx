@@ -122,11 +122,12 @@ export function Sure({
   act: string;
   onSure: () => void;
 }) {
+  const focus = useOpener();
   return (
     <AlertDialog.Root open={open} onOpenChange={onOpen}>
       <AlertDialog.Portal>
         <AlertDialog.Overlay className={OVERLAY} />
-        <AlertDialog.Content className={SHEET} style={{ width: 'min(460px, 92vw)' }}>
+        <AlertDialog.Content {...focus} className={SHEET} style={{ width: 'min(460px, 92vw)' }}>
           <AlertDialog.Title className="mb-2 text-lg font-semibold">{title}</AlertDialog.Title>
           <AlertDialog.Description asChild>
             <div className="text-quiet">{says}</div>

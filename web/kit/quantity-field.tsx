@@ -1,9 +1,19 @@
 'use client';
 
 import { parseQuantity, STORED_UNIT, type TypedQuantity } from '@dusk-tally/core/units';
-import { type InputHTMLAttributes, type ReactNode, useId, useState } from 'react';
+import {
+  type InputHTMLAttributes,
+  type ReactNode,
+  useEffect,
+  useId,
+  useRef,
+  useState,
+} from 'react';
 import { Button } from './button';
 import { Input, Label } from './form-parts';
+
+/** How long after leaving a field what was understood is said, ms. */
+const SOON_MS = 250;
 
 type Rest = Omit<InputHTMLAttributes<HTMLInputElement>, 'value' | 'onChange' | 'inputMode'>;
 
@@ -72,11 +82,23 @@ export function NumberInput({
 }) {
   const [said, setSaid] = useState<Said | null>(null);
   const note = useId();
+  const latest = useRef(text);
+  const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
+  useEffect(() => {
+    latest.current = text;
+  }, [text]);
+  useEffect(() => () => void (timer.current && clearTimeout(timer.current)), []);
   const settle = () => {
     const { kept, said: next } = understand(text, quantity);
     // What was understood stays said until something else is typed.
     if (next !== null || kept !== text) setSaid(next);
     if (kept !== text) onText(kept);
+  };
+  /** A moment later: what is said must not move the button that is being pressed. */
+  const settleSoon = () => {
+    timer.current = setTimeout(() => {
+      if (latest.current === text) settle();
+    }, SOON_MS);
   };
   return (
     <>
@@ -93,7 +115,7 @@ export function NumberInput({
           onText(event.target.value);
         }}
         onBlur={(event) => {
-          settle();
+          settleSoon();
           onBlur?.(event);
         }}
         onKeyDown={(event) => {

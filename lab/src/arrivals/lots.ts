@@ -1,11 +1,15 @@
 import { asMark } from '@dusk-tally/core/arrivals';
 import type { LotRow } from '@dusk-tally/store';
 import { z } from 'zod';
-import { found, LabError, procedure } from '../shared';
+import { type Act, found, LabError, procedure } from '../shared';
 import { bumpLot, claimInput, numberCells, openLot, takeBatch } from '../lots';
 
+const [FIRST_DAY, LAST_DAY] = ['1990-01-01', '2099-12-31'];
 const day = z.iso
-  .date('Expected a date.')
+  .date('Expected a day, such as 2026-11-27.')
+  .refine((value) => value >= FIRST_DAY && value <= LAST_DAY, {
+    message: 'Expected a day from 1990 to 2099.',
+  })
   .nullish()
   .transform((value) => value ?? null);
 
@@ -37,12 +41,20 @@ const order = {
   fees: money,
 };
 
-const inOrder = (lot: { orderedOn: string | null; arrivedOn: string | null }) =>
+export const inOrder = (lot: { orderedOn: string | null; arrivedOn: string | null }) =>
   !lot.orderedOn || !lot.arrivedOn || lot.orderedOn <= lot.arrivedOn;
 
-const OUT_OF_ORDER = {
+export const OUT_OF_ORDER = {
   message: 'Expected an arrival on or after the order.',
   path: ['arrivedOn'],
+};
+
+export const inPrice = (lot: { price: string | null; discount: string | null }) =>
+  lot.discount === null || lot.price === null || Number(lot.discount) <= Number(lot.price);
+
+export const OVER_PRICE = {
+  message: 'Expected a discount of at most the price.',
+  path: ['discount'],
 };
 
 export const lotInput = z
@@ -63,62 +75,76 @@ export const lotInput = z
     /** Box each cell came in, in order. */
     boxes: z.array(z.string().trim().max(40)).max(MOST_CELLS).default([]),
   })
-  .refine(inOrder, OUT_OF_ORDER);
+  .refine(inOrder, OUT_OF_ORDER)
+  .refine(inPrice, OVER_PRICE);
 
-/** Takes in a lot: its claim, and one numbered cell for each that was counted. */
+/** Stores a lot whose input is checked: its claim, and one numbered cell for each that was counted. */
+export async function storeLot({
+  lab,
+  input,
+  transaction,
+  audit,
+  changed,
+}: Pick<
+  Act<z.output<typeof lotInput>, undefined>,
+  'lab' | 'input' | 'transaction' | 'audit' | 'changed'
+>): Promise<LotRow> {
+  const { store } = lab;
+  found(await store.suppliers.one({ id: input.supplierId }, { transaction }), 'That supplier');
+  found(await store.cellModels.one({ id: input.modelId }, { transaction }), 'That cell model');
+  const settings = found(
+    await store.settings.one({ id: 1 }, { transaction }),
+    'The lab’s settings',
+  );
+  const lotNumber = await store.takeNumbers('lot', 1, transaction);
+  const { claim, labels, boxes, clientKey, ...rest } = input;
+  if (clientKey && !(await takeBatch(lab, clientKey, transaction)))
+    throw new LabError(
+      'duplicate',
+      'This lot was taken in a moment ago; it stands at the top of Arrivals.',
+      { link: '/arrivals' },
+    );
+  const lot = await store.lots.insert(
+    {
+      ...rest,
+      orderedQuantity: input.orderedQuantity ?? (input.quantity || null),
+      code: `L-${String(lotNumber).padStart(3, '0')}`,
+      currency: settings.currency,
+      cancelledAt: null,
+      cancelReason: null,
+      createdAt: lab.now(),
+      clientKey: clientKey ?? null,
+    },
+    transaction,
+  );
+  await store.claimItems.insertMany(
+    claim.map((item) => ({ ...item, lotId: lot.id })),
+    transaction,
+  );
+  const cells = await numberCells(
+    lab,
+    lot.id,
+    Array.from({ length: input.quantity }, (_, i) => ({
+      label: labels[i] ? asMark(labels[i]) : null,
+      box: boxes[i] || null,
+    })),
+    transaction,
+  );
+  changed({ what: 'cells', lotId: lot.id });
+  await audit({
+    act: 'added lot',
+    subjectType: 'lot',
+    subjectId: lot.code,
+    after: { ...rest, claim, cells: cells ? `${cells.first} to ${cells.last}` : 'none yet' },
+  });
+  return lot;
+}
+
+/** Takes in a lot of a known supplier and model. */
 export const addLot = procedure({
   role: 'lead',
   input: lotInput,
-  run: async ({ lab, input, transaction, audit, changed }): Promise<LotRow> => {
-    const { store } = lab;
-    found(await store.suppliers.one({ id: input.supplierId }, { transaction }), 'That supplier');
-    found(await store.cellModels.one({ id: input.modelId }, { transaction }), 'That cell model');
-    const settings = found(
-      await store.settings.one({ id: 1 }, { transaction }),
-      'The lab’s settings',
-    );
-    const lotNumber = await store.takeNumbers('lot', 1, transaction);
-    const { claim, labels, boxes, clientKey, ...rest } = input;
-    if (clientKey && !(await takeBatch(lab, clientKey, transaction)))
-      throw new LabError(
-        'duplicate',
-        'This lot was taken in a moment ago; it stands at the top of Arrivals.',
-        { link: '/arrivals' },
-      );
-    const lot = await store.lots.insert(
-      {
-        ...rest,
-        orderedQuantity: input.orderedQuantity ?? (input.quantity || null),
-        code: `L-${String(lotNumber).padStart(3, '0')}`,
-        currency: settings.currency,
-        cancelledAt: null,
-        cancelReason: null,
-        createdAt: lab.now(),
-      },
-      transaction,
-    );
-    await store.claimItems.insertMany(
-      claim.map((item) => ({ ...item, lotId: lot.id })),
-      transaction,
-    );
-    const cells = await numberCells(
-      lab,
-      lot.id,
-      Array.from({ length: input.quantity }, (_, i) => ({
-        label: labels[i] ? asMark(labels[i]) : null,
-        box: boxes[i] || null,
-      })),
-      transaction,
-    );
-    changed({ what: 'cells', lotId: lot.id });
-    await audit({
-      act: 'added lot',
-      subjectType: 'lot',
-      subjectId: lot.code,
-      after: { ...rest, claim, cells: cells ? `${cells.first} to ${cells.last}` : 'none yet' },
-    });
-    return lot;
-  },
+  run: (act): Promise<LotRow> => storeLot(act),
 });
 
 /** Changes what the order says: dates, quantity ordered, what was paid. */
@@ -127,7 +153,8 @@ export const changeOrder = procedure({
   input: z
     .object({ lotId: z.int(), version: z.int(), ...order })
     .omit({ supplierId: true })
-    .refine(inOrder, OUT_OF_ORDER),
+    .refine(inOrder, OUT_OF_ORDER)
+    .refine(inPrice, OVER_PRICE),
   run: async ({ lab, input, transaction, audit, changed }): Promise<void> => {
     const { lotId, version, ...patch } = input;
     const before = found(await lab.store.lots.one({ id: lotId }, { transaction }), 'That lot');

@@ -39,6 +39,17 @@ export const claimConditions = z.object({
   paysReturnFreight: z.enum(['buyer', 'supplier']).optional(),
 });
 
+/** Most a claim can say of anything sold as a cell, by unit; more is a slip. */
+const MOST: Readonly<Record<string, number>> = {
+  Ah: 1e5,
+  Wh: 1e6,
+  mΩ: 1e6,
+  A: 1e5,
+  g: 1e6,
+  cells: 1e6,
+  days: 3650,
+};
+
 /** One claim item: a number in the kind's unit, or words. */
 export const claimItemInput = z
   .object({
@@ -58,6 +69,9 @@ export const claimItemInput = z
       context.addIssue({ code: 'custom', message: `${words}: ${message}` });
     const conditionsOnly = item.kind === 'capacity' && Object.keys(item.conditions).length > 0;
     if (input === 'number' && item.value === null && !conditionsOnly) problem('expected a number.');
+    const most = MOST[CLAIM_ITEMS[item.kind].unit ?? ''];
+    if (most !== undefined && item.value !== null && item.value > most)
+      problem(`expected at most ${most} ${CLAIM_ITEMS[item.kind].unit}; found ${item.value}.`);
     if (input !== 'number' && item.text === null) problem('expected words.');
     if (input === 'date' && item.text && !/^\d{4}-\d{2}-\d{2}$/.test(item.text))
       problem(`expected a date such as 2026-03-01; found “${item.text}”.`);

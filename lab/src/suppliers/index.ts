@@ -1,1 +1,2 @@
 export * from './suppliers';
+export * from './take-in';

@@ -65,6 +65,8 @@ export interface LotRow {
   cancelledAt: Date | null;
   cancelReason: string | null;
   createdAt: Date;
+  /** Of the try that took it in; null where none was given. */
+  clientKey: string | null;
   version: number;
 }
 export interface ClaimItemRow {

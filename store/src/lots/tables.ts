@@ -59,6 +59,7 @@ export class LotTables extends Tables {
     cancelledAt: c.moment,
     cancelReason: c.text,
     createdAt: c.moment,
+    clientKey: c.text,
     version: c.version,
   });
   readonly claimItems = new Table<Rows.ClaimItemRow>(

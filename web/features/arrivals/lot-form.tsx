@@ -21,6 +21,7 @@ import { PlausibilityNote } from './plausibility-note';
 import { Choice, Option } from '@/kit/choice';
 import { DateField } from '@/kit/date-field';
 import { NumberInput } from '@/kit/quantity-field';
+import { useKeptDraft } from '@/lib/use-kept-draft';
 
 export interface ModelOption {
   id: number;
@@ -84,26 +85,32 @@ export function LotForm({
   const router = useRouter();
   const [busy, startTransition] = useTransition();
   const [problem, setProblem] = useState<string | null>(null);
-  const [order, setOrder] = useState({
-    title: '',
-    supplierName: '',
-    ordered: '',
-    quantity: '',
-    takenAs: 'cells' as 'cells' | 'packs',
-    price: '',
-    discount: '',
-    freight: '',
-    duty: '',
-    fees: '',
-    orderedOn: '',
-    arrivedOn: today,
+  const [kept, keep, forget] = useKeptDraft('lot', {
+    order: {
+      title: '',
+      supplierName: '',
+      ordered: '',
+      quantity: '',
+      takenAs: 'cells' as 'cells' | 'packs',
+      price: '',
+      discount: '',
+      freight: '',
+      duty: '',
+      fees: '',
+      orderedOn: '',
+      arrivedOn: today,
+    },
+    modelId: models.length > 0 ? '' : 'new',
+    newModel: NEW_MODEL,
+    draft: EMPTY_CLAIM as ClaimDraft,
+    offer: '',
+    /** Of this try; another one as soon as something changes. */
+    clientKey: '',
   });
-  const [modelId, setModelId] = useState(models.length > 0 ? '' : 'new');
-  const [newModel, setNewModel] = useState(NEW_MODEL);
-  const [draft, setDraft] = useState<ClaimDraft>(EMPTY_CLAIM);
-  const [offer, setOffer] = useState('');
+  const { order, modelId, newModel, draft, offer } = kept;
+  const change = (patch: Partial<typeof kept>) => keep({ ...patch, clientKey: '' });
   const chosen = models.find((model) => String(model.id) === modelId) ?? null;
-  const set = (patch: Partial<typeof order>) => setOrder((now) => ({ ...now, ...patch }));
+  const set = (patch: Partial<typeof order>) => change({ order: { ...order, ...patch } });
 
   const claim = claimFromDraft(draft);
   const claimed = (kind: 'capacity' | 'mass') =>
@@ -112,7 +119,7 @@ export function LotForm({
   const ratedAh = claimed('capacity') ?? sheet.ratedAh;
   const profile = profiles.find((row) => row.chemistry === sheet.chemistry)!;
   const plausibility =
-    ratedAh && modelId !== ''
+    ratedAh !== null && ratedAh !== undefined && ratedAh > 0 && modelId !== ''
       ? claimPlausibility({
           ratedAh,
           chemistry: sheet.chemistry,
@@ -149,26 +156,37 @@ export function LotForm({
           ...modelNumbers(newModel),
           terminalType: newModel.terminalType || null,
         };
-    const clientKey = crypto.randomUUID();
+    if (quantity === 0)
+      return setProblem(
+        'Cells counted: 0 cells are no lot. Leave it empty while the box is on its way.',
+      );
+    // The same try keeps its key: a lost answer does not make a second lot.
+    const clientKey = kept.clientKey || crypto.randomUUID();
+    keep({ clientKey });
     startTransition(async () => {
-      const outcome = await takeInLotAct({
-        clientKey,
-        title: order.title,
-        supplierName: order.supplierName,
-        model,
-        quantity: order.takenAs === 'packs' ? 0 : (quantity ?? 0),
-        orderedQuantity: ordered,
-        takenAs: order.takenAs,
-        costs: Object.fromEntries(
-          COSTS.map(([name]) => [name, costOf(order[name], order.price)]),
-        ) as NewLot['costs'],
-        offer,
-        orderedOn: order.orderedOn || null,
-        arrivedOn: order.arrivedOn || null,
-        claim: claim.claim,
-      });
-      if (outcome.ok) router.push(`/lots/${outcome.data.code}/arrival/box`);
-      else setProblem(outcome.message);
+      try {
+        const outcome = await takeInLotAct({
+          clientKey,
+          title: order.title,
+          supplierName: order.supplierName,
+          model,
+          quantity: order.takenAs === 'packs' ? 0 : (quantity ?? 0),
+          orderedQuantity: ordered,
+          takenAs: order.takenAs,
+          ...Object.fromEntries(COSTS.map(([name]) => [name, costOf(order[name], order.price)])),
+          offer,
+          orderedOn: order.orderedOn || null,
+          arrivedOn: order.arrivedOn || null,
+          claim: claim.claim,
+        });
+        if (!outcome.ok) return setProblem(outcome.message);
+        forget();
+        router.push(`/lots/${outcome.data.code}/arrival/box`);
+      } catch {
+        setProblem(
+          'No connection: the lot is not taken in yet. What you typed is kept; press again when the connection is back.',
+        );
+      }
     });
   };
 
@@ -254,14 +272,18 @@ export function LotForm({
           <TextArea
             className="min-h-24"
             value={offer}
-            onChange={(event) => setOffer(event.target.value)}
+            onChange={(event) => change({ offer: event.target.value })}
           />
         </Label>
-        <OfferHints text={offer} draft={draft} onChange={setDraft} />
+        <OfferHints text={offer} draft={draft} onChange={(next) => change({ draft: next })} />
       </Group>
       <Group title="Cell model">
         <Label text="Model">
-          <Choice className="sm:max-w-sm" value={modelId} onValue={(next) => setModelId(next)}>
+          <Choice
+            className="sm:max-w-sm"
+            value={modelId}
+            onValue={(next) => change({ modelId: next })}
+          >
             {models.length > 0 && <Option value="">Choose the model …</Option>}
             {models.map((model) => (
               <Option key={model.id} value={model.id}>
@@ -271,10 +293,16 @@ export function LotForm({
             <Option value="new">A new model …</Option>
           </Choice>
         </Label>
-        {modelId === 'new' && <ModelFields draft={newModel} onChange={setNewModel} />}
+        {modelId === 'new' && (
+          <ModelFields draft={newModel} onChange={(next) => change({ newModel: next })} />
+        )}
       </Group>
       <Group title="What was claimed">
-        <ClaimFields draft={draft} onChange={setDraft} inherited={inherited} />
+        <ClaimFields
+          draft={draft}
+          onChange={(next) => change({ draft: next })}
+          inherited={inherited}
+        />
         {plausibility && (
           <div className="mt-4">
             <PlausibilityNote plausibility={plausibility} />
