@@ -98,13 +98,13 @@ describe('grades', () => {
   it('says what stopped the next better one, and by how much', () => {
     expect(grade({ ...whole, stateOfHealth: figure(0.97) })).toMatchObject({
       grade: 'Second',
-      reasons: ['Not First: SoH 97.0 % ± 0.4 %, at least 100.0 % is needed: missed by 3.0 %.'],
+      reasons: ['Not First: SoH 97.0 ± 0.4 %: 3.0 % below 100.0 %.'],
     });
     expect(grade({ ...whole, stateOfHealth: figure(0.5) })).toMatchObject({ grade: 'Recycle' });
   });
   it('too close counts as not met for the better grade', () => {
     expect(grade({ ...whole, stateOfHealth: figure(1.001) }).reasons[0]).toContain(
-      'too close to call against at least 100.0 %',
+      'too close to 100.0 %',
     );
   });
   it('a missing figure is not a pass', () => {

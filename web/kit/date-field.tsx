@@ -43,7 +43,7 @@ export function DateField({
         className="rounded-r-none"
         aria-label={label}
         aria-invalid={wrong || undefined}
-        placeholder="27 Nov 2026"
+        placeholder="day"
         title={wrong ? 'Expected a day, such as 27 Nov 2026 or 27.11.2026.' : undefined}
         value={typing ?? dayWords(value)}
         onChange={(event) => {
@@ -113,7 +113,7 @@ export function MomentField({
   const set = (nextDay: string, nextTime: string) =>
     onValue(nextDay === '' && nextTime === '' ? '' : `${nextDay}T${nextTime}`);
   return (
-    <span className="flex gap-2">
+    <span className="flex items-start gap-2">
       <DateField
         className="w-44"
         label={`${label}, day`}
@@ -124,7 +124,7 @@ export function MomentField({
         className="field w-20 tabular-nums"
         aria-label={`${label}, time`}
         aria-invalid={(time !== '' && !/^([01]?\d|2[0-3]):[0-5]\d$/.test(time)) || undefined}
-        placeholder="14:20"
+        placeholder="time"
         value={time}
         onChange={(event) => set(day, event.target.value)}
       />

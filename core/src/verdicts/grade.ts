@@ -100,12 +100,12 @@ function compare(
   const u = figure.standardUncertainty;
   const { verdict, margin } = judge(figure, limit, guardFactor);
   if (verdict === 'met') return { state: 'met' };
-  const shown = `${words.name} ${figure.bound === 'atLeast' ? 'at least ' : ''}${percent(figure.value)} ± ${percent(2 * u)}`;
-  const rule = `${limit.direction === 'atLeast' ? 'at least' : 'at most'} ${percent(limit.value)}`;
+  const shown = `${words.name} ${figure.bound === 'atLeast' ? 'at least ' : ''}${(100 * figure.value).toFixed(1)} ± ${percent(2 * u)}`;
+  const side = limit.direction === 'atLeast' ? 'below' : 'above';
   const reason =
     verdict === 'notMet'
-      ? `${shown}, ${rule} is needed: missed by ${percent(-margin)}`
-      : `${shown} is too close to call against ${rule}`;
+      ? `${shown}: ${percent(-margin)} ${side} ${percent(limit.value)}`
+      : `${shown}: too close to ${percent(limit.value)}`;
   return { state: 'failed', reason };
 }
 

@@ -53,7 +53,7 @@ export function JobForm({
   if (!lot) return <p className="text-quiet">No lot has cells that are ready for the bench.</p>;
   return (
     <form
-      className="grid items-end gap-3 sm:grid-cols-2 lg:grid-cols-[2fr_2fr_2fr_1fr_auto]"
+      className="grid items-end gap-3 sm:grid-cols-2 lg:grid-cols-[2fr_2fr_2fr_minmax(9.5rem,1fr)_auto]"
       onSubmit={(event) => {
         event.preventDefault();
         run(
@@ -90,7 +90,7 @@ export function JobForm({
         read={chosen}
         text={text}
         onText={setText}
-        otherwise="untested, first 24, "
+        otherwise="untested, or "
       />
       <Label text="Recipe">
         <Choice value={recipeId} onValue={(next) => setRecipeId(Number(next))}>

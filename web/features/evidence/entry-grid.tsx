@@ -445,7 +445,7 @@ export function EntryGrid({
               {column.head}
               {column.bareUnits.length > 1 && (
                 <Choice
-                  className="ml-2 rounded-sm border border-rule bg-raised px-1 font-normal"
+                  className="ml-2 inline-flex min-h-7 w-auto border-rule px-1.5 py-0 font-normal"
                   label={`A bare number under ${column.head} is in`}
                   value={bare[column.kind] ?? column.bareUnits[0]!}
                   onValue={(next) => setBare({ ...bare, [column.kind]: next })}

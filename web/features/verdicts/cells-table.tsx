@@ -94,15 +94,18 @@ export function CellsTable({ packed, code }: { packed: PackedLines; code: string
             label="Show"
             value={filter}
             onValue={(next) => set({ show: next === 'all' ? null : next })}
-            options={(Object.keys(FILTERS) as Filter[]).map(
-              (key) =>
-                [
-                  key,
-                  <span key={key}>
-                    {FILTERS[key]} <span className="tabular-nums">{counts.get(key) ?? 0}</span>
-                  </span>,
-                ] as const,
-            )}
+            // Groups no cell is in say nothing; the one that is chosen stays.
+            options={(Object.keys(FILTERS) as Filter[])
+              .filter((key) => key === 'all' || key === filter || counts.has(key))
+              .map(
+                (key) =>
+                  [
+                    key,
+                    <span key={key}>
+                      {FILTERS[key]} <span className="tabular-nums">{counts.get(key) ?? 0}</span>
+                    </span>,
+                  ] as const,
+              )}
           />
           <LifeFilter lines={lines} chosen={life} onChoose={(state) => set({ life: state })} />
         </>
