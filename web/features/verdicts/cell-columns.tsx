@@ -22,8 +22,7 @@ export function decimalsOfColumn(uncertainties: readonly (number | null)[]): num
 }
 
 /** Why a cell is no better, without what the head of the column says. */
-export const shortWhy = (line: CellLine): string =>
-  wholeWhy(line).replace(/Not \w+( yet)?: /g, '');
+export const shortWhy = (line: CellLine): string => wholeWhy(line).replace(/Not \w+( yet)?: /g, '');
 
 export const wholeWhy = (line: CellLine): string => {
   if (line.held) return `Held: ${line.held}`;
