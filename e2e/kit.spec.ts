@@ -14,7 +14,9 @@ test('the parts: named, reached and worked by keys alone, and nothing serious fo
   const choice = light.getByLabel('Choice');
   await choice.focus();
   await page.keyboard.press('ArrowDown');
+  await expect(page.getByRole('option', { name: 'Second' })).toBeFocused();
   await page.keyboard.press('f');
+  await expect(page.getByRole('option', { name: 'First' })).toBeFocused();
   await page.keyboard.press('Enter');
   await expect(choice).toHaveText('First');
   await page.keyboard.press('Enter');

@@ -2,6 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
+import { orOffline } from '@/lib/or-offline';
 import type { Outcome } from '@/lib/outcome';
 
 /** Runs acts one at a time: busy while one is under way, its refusal in words, the page made new after. */
@@ -12,7 +13,7 @@ export function useAct() {
   const run = <T>(work: () => Promise<Outcome<T>>, then?: (data: T) => void) => {
     startTransition(async () => {
       try {
-        const outcome = await work();
+        const outcome = await orOffline(work);
         setProblem(outcome.ok ? null : outcome.message);
         if (!outcome.ok) return;
         then?.(outcome.data);

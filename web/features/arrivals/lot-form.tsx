@@ -21,6 +21,7 @@ import { PlausibilityNote } from './plausibility-note';
 import { Choice, Option } from '@/kit/choice';
 import { DateField } from '@/kit/date-field';
 import { NumberInput } from '@/kit/quantity-field';
+import { orOffline } from '@/lib/or-offline';
 import { useKeptDraft } from '@/lib/use-kept-draft';
 
 export interface ModelOption {
@@ -47,6 +48,9 @@ export interface ModelOption {
   maxChargeA: number | null;
   maxDischargeA: number | null;
 }
+
+/** An answer that takes longer is taken for lost; the same try may be sent again, ms. */
+const PATIENCE_MS = 20_000;
 
 const COSTS = [
   ['price', 'Price'],
@@ -165,20 +169,26 @@ export function LotForm({
     keep({ clientKey });
     startTransition(async () => {
       try {
-        const outcome = await takeInLotAct({
-          clientKey,
-          title: order.title,
-          supplierName: order.supplierName,
-          model,
-          quantity: order.takenAs === 'packs' ? 0 : (quantity ?? 0),
-          orderedQuantity: ordered,
-          takenAs: order.takenAs,
-          ...Object.fromEntries(COSTS.map(([name]) => [name, costOf(order[name], order.price)])),
-          offer,
-          orderedOn: order.orderedOn || null,
-          arrivedOn: order.arrivedOn || null,
-          claim: claim.claim,
-        });
+        const outcome = await orOffline(
+          () =>
+            takeInLotAct({
+              clientKey,
+              title: order.title,
+              supplierName: order.supplierName,
+              model,
+              quantity: order.takenAs === 'packs' ? 0 : (quantity ?? 0),
+              orderedQuantity: ordered,
+              takenAs: order.takenAs,
+              ...Object.fromEntries(
+                COSTS.map(([name]) => [name, costOf(order[name], order.price)]),
+              ),
+              offer,
+              orderedOn: order.orderedOn || null,
+              arrivedOn: order.arrivedOn || null,
+              claim: claim.claim,
+            }),
+          PATIENCE_MS,
+        );
         if (!outcome.ok) return setProblem(outcome.message);
         forget();
         router.push(`/lots/${outcome.data.code}/arrival/box`);
