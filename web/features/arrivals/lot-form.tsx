@@ -6,7 +6,7 @@ import {
   claimPlausibility,
 } from '@dusk-tally/core/chemistry';
 import { useRouter } from 'next/navigation';
-import { useState, useTransition } from 'react';
+import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { type NewLot, takeInLotAct } from './acts';
@@ -87,7 +87,8 @@ export function LotForm({
   today: string;
 }) {
   const router = useRouter();
-  const [busy, startTransition] = useTransition();
+  // Not a transition: one that waits for a lost answer would keep the button busy for good.
+  const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const [kept, keep, forget] = useKeptDraft('lot', {
     order: {
@@ -167,7 +168,9 @@ export function LotForm({
     // The same try keeps its key: a lost answer does not make a second lot.
     const clientKey = kept.clientKey || crypto.randomUUID();
     keep({ clientKey });
-    startTransition(async () => {
+    setProblem(null);
+    setBusy(true);
+    void (async () => {
       try {
         const outcome = await orOffline(
           () =>
@@ -196,8 +199,10 @@ export function LotForm({
         setProblem(
           'No connection: the lot is not taken in yet. What you typed is kept; press again when the connection is back.',
         );
+      } finally {
+        setBusy(false);
       }
-    });
+    })();
   };
 
   return (
