@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
-import { choose } from './helpers';
+import { choose, signIn } from './helpers';
 
 test('the parts: named, reached and worked by keys alone, and nothing serious found', async ({
   page,
@@ -110,4 +110,24 @@ test('a long table: order, search, columns and chosen rows, by keys and in the a
   await page.keyboard.press('Escape');
   await expect(page).toHaveURL(/columns=ah%2Cnumber/);
   await expect(part.getByRole('columnheader', { name: 'Grade' })).toHaveCount(0);
+});
+
+test('on a phone the places stand behind one button, and no page is wider than the screen', async ({
+  page,
+}) => {
+  await page.setViewportSize({ width: 390, height: 800 });
+  await signIn(page, 'lead');
+  await expect(page.getByRole('link', { name: /^Verdicts/ })).toBeHidden();
+  await page.getByRole('button', { name: 'Places' }).click();
+  const places = page.getByRole('dialog', { name: 'Places' });
+  await expect(places.getByRole('button', { name: 'Sign out' })).toBeVisible();
+  await places.getByRole('link', { name: /^Verdicts/ }).click();
+  await page.waitForURL(/\/verdicts/);
+  await expect(places).toBeHidden();
+  for (const path of ['/', '/cells/B-0001', '/cells/B-0242', '/lots/L-001/cells', '/account']) {
+    await page.goto(path);
+    await expect(page.locator('main')).toBeVisible();
+    const width = await page.evaluate(() => document.documentElement.scrollWidth);
+    expect([path, width <= 390]).toEqual([path, true]);
+  }
 });

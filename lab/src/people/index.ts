@@ -1,5 +1,6 @@
 export * from './accounts';
 export * from './password-rules';
 export * from './people';
+export * from './settings';
 export * from './sign-in';
 export * from './demo-people';

@@ -18,6 +18,7 @@ export const CHANGE_KINDS = [
   'runs',
   'holds',
   'holdLimits',
+  'guardFactor',
   'channelCalibration',
   'channelLooks',
   'controlCells',

@@ -12,6 +12,7 @@ export const judgedCells: Derivation = {
     'figures',
     'holds',
     'holdLimits',
+    'guardFactor',
     'arrivals',
     'arrivalDay',
     'boxMass',

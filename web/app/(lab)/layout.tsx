@@ -5,7 +5,7 @@ import { Brand } from '@/features/frame/brand';
 import { Finder } from '@/features/frame/finder';
 import { HeldLine } from '@/features/frame/held-line';
 import { PersonMenu } from '@/features/people/person-menu';
-import { Rail } from '@/features/frame/rail';
+import { Rail, RailMenu } from '@/features/frame/rail';
 import { Shortcuts } from '@/features/frame/shortcuts';
 import { TrailPanel } from '@/features/evidence/trail-panel';
 import { labTimeZone } from '@dusk-tally/lab/lots';
@@ -29,17 +29,24 @@ export default async function LabLayout({ children }: { children: ReactNode }) {
           >
             To the content
           </a>
-          <aside className="print:hidden flex w-52 shrink-0 flex-col gap-6 border-r border-rule bg-sheet p-3 lg:sticky lg:top-0 lg:h-dvh max-lg:w-full max-lg:flex-row max-lg:items-center max-lg:gap-3 max-lg:overflow-x-auto max-lg:border-b max-lg:border-r-0">
+          <aside className="print:hidden flex w-52 shrink-0 flex-col gap-6 border-r border-rule bg-sheet p-3 lg:sticky lg:top-0 lg:h-dvh max-lg:w-full max-lg:flex-row max-lg:items-center max-lg:gap-3 max-lg:overflow-x-auto max-lg:border-b max-lg:border-r-0 max-sm:flex-wrap max-sm:justify-between">
             <Link href="/" className="px-2 pt-2 max-lg:pt-0" aria-label="Dusk Tally, today">
               <Brand />
             </Link>
-            <div className="max-lg:min-w-40">
+            <div className="max-lg:min-w-40 max-sm:order-last max-sm:w-full">
               <Finder />
             </div>
-            <Rail />
+            <div className="max-sm:hidden">
+              <Rail />
+            </div>
             <HeldLine className="max-lg:hidden" />
-            <div className="mt-auto max-lg:mt-0">
+            <div className="mt-auto max-lg:mt-0 max-sm:hidden">
               <PersonMenu name={who.name} role={who.role} />
+            </div>
+            <div className="sm:hidden">
+              <RailMenu>
+                <PersonMenu name={who.name} role={who.role} />
+              </RailMenu>
             </div>
           </aside>
           <main id="main" className="min-w-0 flex-1 px-6 py-6 max-lg:px-3">

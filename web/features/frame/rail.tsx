@@ -5,6 +5,7 @@ import {
   FileText,
   Gauge,
   Inbox,
+  Menu,
   type LucideIcon,
   Sunset,
   Truck,
@@ -13,6 +14,9 @@ import {
 import Link from 'next/link';
 import type { DueStage } from '@dusk-tally/lab';
 import { usePathname } from 'next/navigation';
+import { type ReactNode, useState } from 'react';
+import { Button } from '@/kit/button';
+import { Side } from '@/kit/panel-over';
 import { type DueCounts, useDueCounts } from './use-due-counts';
 
 interface Place {
@@ -67,10 +71,18 @@ function Due({ counts, stage }: { counts: DueCounts | undefined; stage: DueStage
   );
 }
 
-function Places({ places, counts }: { places: Place[]; counts: DueCounts | undefined }) {
+function Places({
+  places,
+  counts,
+  down,
+}: {
+  places: Place[];
+  counts: DueCounts | undefined;
+  down: boolean;
+}) {
   const path = usePathname();
   return (
-    <ul className="flex flex-col gap-0.5 max-lg:flex-row">
+    <ul className={`flex flex-col gap-0.5 ${down ? '' : 'max-lg:flex-row'}`}>
       {places.map(({ href, name, icon: Icon, also, stage }) => {
         const here = href === '/' ? path === '/' : path.startsWith(href) || also?.test(path);
         return (
@@ -91,13 +103,40 @@ function Places({ places, counts }: { places: Place[]; counts: DueCounts | undef
   );
 }
 
-/** The places of the app, in the order of the work. */
-export function Rail() {
+/** The places of the app, in the order of the work; beside one another where there is no room below. */
+export function Rail({ down = false }: { down?: boolean }) {
   const counts = useDueCounts();
   return (
-    <nav aria-label="Places" className="flex flex-col gap-6 max-lg:flex-row max-lg:overflow-x-auto">
-      <Places places={WORK} counts={counts} />
-      <Places places={AROUND} counts={counts} />
+    <nav
+      aria-label="Places"
+      className={`flex flex-col gap-6 ${down ? '' : 'max-lg:flex-row max-lg:overflow-x-auto'}`}
+    >
+      <Places places={WORK} counts={counts} down={down} />
+      <Places places={AROUND} counts={counts} down={down} />
     </nav>
+  );
+}
+
+/** On a phone the places stand behind one button. */
+export function RailMenu({ children }: { children: ReactNode }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <>
+      <Button look="bare" className="min-h-11" onClick={() => setOpen(true)}>
+        <Menu size={18} aria-hidden /> Places
+      </Button>
+      <Side open={open} onClose={() => setOpen(false)} title="Places" closeLabel="Close the places">
+        {/* A press on a place leads there and closes the list. */}
+        <div
+          className="mt-4 space-y-6"
+          onClick={(event) =>
+            event.target instanceof Element && event.target.closest('a') && setOpen(false)
+          }
+        >
+          <Rail down />
+          {children}
+        </div>
+      </Side>
+    </>
   );
 }

@@ -60,6 +60,7 @@ export default async function LabPage() {
         <ButtonLink href="/lab/chemistry">Chemistry profiles</ButtonLink>
         <ButtonLink href="/lab/codes">Codes and makers</ButtonLink>
         {who.role === 'admin' && <ButtonLink href="/lab/tokens">Tokens</ButtonLink>}
+        {who.role === 'admin' && <ButtonLink href="/lab/settings">Settings</ButtonLink>}
       </PageHead>
       <div className="space-y-5">
         <section className="panel p-4">

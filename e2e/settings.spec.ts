@@ -1,0 +1,38 @@
+import { expect, test } from '@playwright/test';
+import { signIn } from './helpers';
+
+test('an admin changes the lab’s place; what it changes is said before, the history after', async ({
+  page,
+}) => {
+  await signIn(page, 'admin');
+  await page.goto('/lab');
+  await page.getByRole('link', { name: 'Settings' }).click();
+  await page.waitForURL(/\/lab\/settings/);
+  await expect(page.getByText('Nothing is changed yet.')).toBeVisible();
+  const place = page.getByLabel('Place and address');
+  const before = await place.inputValue();
+  await place.fill('Quay 4, Saltmarsh');
+  await page.getByLabel('Guard factor g').fill('3');
+  await expect(page.getByText(/issued ones keep theirs/)).toBeVisible();
+  await expect(page.getByText(/lots are judged anew at once/)).toBeVisible();
+  await page.getByLabel('Why').fill('The lab moved.');
+  await page.getByRole('button', { name: 'Keep the settings' }).click();
+  await expect(page.getByText('Guard factor: Expected at most 2.')).toBeVisible();
+  await page.getByLabel('Guard factor g').fill('1');
+  await page.getByRole('button', { name: 'Keep the settings' }).click();
+  const row = page.getByRole('row').filter({ hasText: 'The lab moved.' }).first();
+  await expect(row).toContainText(`Place and address: ${before} → Quay 4, Saltmarsh`);
+  await page.reload();
+  await expect(place).toHaveValue('Quay 4, Saltmarsh');
+
+  await page.getByLabel('Place and address').fill(before);
+  await page.getByLabel('Why').fill('And back again.');
+  await page.getByRole('button', { name: 'Keep the settings' }).click();
+  await expect(page.getByRole('row').filter({ hasText: 'And back again.' })).toBeVisible();
+});
+
+test('who is no admin is told', async ({ page }) => {
+  await signIn(page, 'lead');
+  await page.goto('/lab/settings');
+  await expect(page.getByText('changed by an admin')).toBeVisible();
+});

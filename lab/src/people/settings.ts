@@ -1,0 +1,96 @@
+import { z } from 'zod';
+import { found, type Lab, LabError, procedure, question } from '../shared';
+
+const CURRENCIES = new Set(Intl.supportedValuesOf('currency'));
+const ZONES = new Set([...Intl.supportedValuesOf('timeZone'), 'UTC']);
+
+const settingsInput = z.object({
+  version: z.int(),
+  labName: z.string().trim().min(1, 'Expected the lab’s name.').max(120),
+  place: z.string().trim().max(200),
+  currency: z
+    .string()
+    .trim()
+    .toUpperCase()
+    .refine((code) => CURRENCIES.has(code), {
+      message: 'Expected the three letters of a currency, such as EUR.',
+    }),
+  timeZone: z.string().refine((zone) => ZONES.has(zone), {
+    message: 'Expected a time zone such as Europe/Vienna.',
+  }),
+  /** g of the guard band w = g·U (ILAC-G8:09/2019): 0 simple acceptance, 1 guard band U. */
+  guardFactor: z.number().min(0).max(2),
+  cellPrefix: z
+    .string()
+    .trim()
+    .toUpperCase()
+    .regex(/^[A-Z]{1,4}$/, 'Expected one to four letters.'),
+  reason: z.string().trim().min(3, 'Say why, in a few words.').max(400),
+});
+
+const NAMES = ['labName', 'place', 'currency', 'timeZone', 'guardFactor', 'cellPrefix'] as const;
+type Name = (typeof NAMES)[number];
+
+/** Changes the lab’s own settings; with another guard factor every lot is judged anew. */
+export const changeSettings = procedure({
+  role: 'admin',
+  input: settingsInput,
+  run: async ({ lab, input, transaction, audit, changed }): Promise<void> => {
+    const { version, reason, ...next } = input;
+    const before = found(
+      await lab.store.settings.one({ id: 1 }, { transaction, forUpdate: true }),
+      'The lab’s settings',
+    );
+    if (before.version !== version)
+      throw new LabError(
+        'conflict',
+        'Somebody changed the settings meanwhile. Load the page again; nothing was stored.',
+      );
+    const names = NAMES.filter((name) => before[name] !== next[name]);
+    if (names.length === 0) throw new LabError('invalid', 'Nothing is different from before.');
+    await lab.store.settings.update({ ...next, version: version + 1 }, { id: 1 }, transaction);
+    if (names.includes('guardFactor')) changed({ what: 'guardFactor' });
+    const of = (row: Record<Name, unknown>) =>
+      Object.fromEntries(names.map((name) => [name, row[name]]));
+    await audit({
+      act: 'changed settings',
+      subjectType: 'lab',
+      subjectId: 'settings',
+      before: of(before),
+      after: { ...of(next), reason },
+    });
+  },
+});
+
+/** A change of the settings as it was made. */
+export interface SettingsChange {
+  at: Date;
+  person: string;
+  reason: string;
+  changes: { name: Name; before: unknown; after: unknown }[];
+}
+
+/** Changes of the settings, newest first. */
+export const settingsHistory = question({
+  role: 'admin',
+  input: z.object({}),
+  run: async (lab: Lab): Promise<SettingsChange[]> => {
+    const rows = await lab.store.auditEntries.find(
+      { subjectType: 'lab', subjectId: 'settings' },
+      { order: [['id', 'DESC']] },
+    );
+    return rows.map(({ at, personName, before, after }) => {
+      const [was, is] = [before, after] as Record<string, unknown>[];
+      return {
+        at,
+        person: personName,
+        reason: String(is?.reason ?? ''),
+        changes: NAMES.filter((name) => is && name in is).map((name) => ({
+          name,
+          before: was?.[name],
+          after: is?.[name],
+        })),
+      };
+    });
+  },
+});

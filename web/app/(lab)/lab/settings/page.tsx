@@ -1,0 +1,68 @@
+import { mayAct } from '@dusk-tally/lab';
+import { labSettings, settingsHistory } from '@dusk-tally/lab/people';
+import { SETTING_NAMES } from '@/features/people/setting-words';
+import { SettingsForm } from '@/features/people/settings-form';
+import { LabMoment } from '@/kit/lab-time';
+import { PageHead, Problem } from '@/kit/page';
+import { Table } from '@/kit/table';
+import { lab } from '@/lib/lab';
+import { requireActor } from '@/lib/session';
+
+export const metadata = { title: 'Settings' };
+
+export default async function SettingsPage() {
+  const who = await requireActor();
+  if (!mayAct(who.role, 'admin'))
+    return <Problem>The lab’s settings are changed by an admin.</Problem>;
+  const [settings, history, lots] = await Promise.all([
+    labSettings(lab(), who, {}),
+    settingsHistory(lab(), who, {}),
+    lab().store.lots.count({}),
+  ]);
+  const { labName, place, currency, timeZone, guardFactor, cellPrefix, version } = settings;
+  return (
+    <>
+      <PageHead title="Settings" lead="What the lab is called, where it is, and how it judges." />
+      <SettingsForm
+        key={version}
+        lots={lots}
+        zones={Intl.supportedValuesOf('timeZone')}
+        settings={{ labName, place, currency, timeZone, guardFactor, cellPrefix, version }}
+      />
+      {history.length > 0 && (
+        <section className="mt-6">
+          <h2 className="mb-1 font-semibold">Changes</h2>
+          <Table>
+            <thead>
+              <tr>
+                <th>When</th>
+                <th>Who</th>
+                <th>What</th>
+                <th>Why</th>
+              </tr>
+            </thead>
+            <tbody>
+              {history.map(({ at, person, reason, changes }) => (
+                <tr key={at.toISOString()}>
+                  <td>
+                    <LabMoment at={at} />
+                  </td>
+                  <td>{person}</td>
+                  <td>
+                    {changes
+                      .map(
+                        ({ name, before, after }) =>
+                          `${SETTING_NAMES[name]}: ${String(before)} → ${String(after)}`,
+                      )
+                      .join('; ')}
+                  </td>
+                  <td>{reason}</td>
+                </tr>
+              ))}
+            </tbody>
+          </Table>
+        </section>
+      )}
+    </>
+  );
+}

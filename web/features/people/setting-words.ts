@@ -1,0 +1,25 @@
+/** Settings of the lab by name, as shown. */
+export const SETTING_NAMES = {
+  labName: 'Name of the lab',
+  place: 'Place and address',
+  currency: 'Currency',
+  timeZone: 'Time zone',
+  guardFactor: 'Guard factor g',
+  cellPrefix: 'Letters before cell numbers',
+} as const;
+
+export type SettingName = keyof typeof SETTING_NAMES;
+
+const ofLots = (lots: number): string => (lots === 1 ? 'The one lot is' : `All ${lots} lots are`);
+
+/** What a change of each does, said before it is kept. */
+export const SETTING_SAYS: Record<SettingName, (lots: number) => string> = {
+  labName: () => 'Reports issued from now on carry the new name; issued ones keep theirs.',
+  place: () => 'Reports issued from now on carry the new place; issued ones keep theirs.',
+  currency: () => 'Lots taken in from now on are paid in it; earlier ones keep their currency.',
+  timeZone: () =>
+    'All days and times are shown in it, and the hours somebody is there are counted in it.',
+  guardFactor: (lots) =>
+    `${ofLots(lots)} judged anew at once: with a wider guard band more results are too close to call. Issued reports keep their verdicts.`,
+  cellPrefix: () => 'Cells numbered from now on begin with it; earlier numbers stay.',
+};
