@@ -63,6 +63,25 @@ describe('load tests of strings', () => {
     const line = (await stringTests(fresh.lab, fresh.admin, {})).find((one) => one.id === id)!;
     expect(line).toMatchObject({ cells: 6, states: [70], hotJoints: 1, standOut: [numbers[4]] });
   });
+  it.each([
+    ['voltages no cell has', { steps: [{ ...readings, lowV: [48, 3, 3, 3, 3, 3] }] }, /−1 to 10 V/],
+    ['a negative voltage', { steps: [{ ...readings, highV: [-5, 3, 3, 3, 3, 3] }] }, /−1 to 10 V/],
+    ['neither cells nor readings', { cells: [], steps: [] }, /at least/],
+    ['a cell that stands in it twice', { cells: [] as string[] }, null],
+  ])('refuses %s', async (_what, more, message) => {
+    if (message === null) {
+      const twice = { cells: [...numbers.slice(0, 5), numbers[0]!] };
+      expect((await failure(save(twice))).message).toContain('stands in the string twice');
+    } else expect((await failure(save(more))).message).toMatch(message);
+  });
+  it('refuses cells of two lots, naming both', async () => {
+    const other = await claimedLot(fresh, 1);
+    const [stranger] = await fresh.lab.store.cells.find({ lotId: other.id });
+    const cells = [...numbers.slice(0, 5), stranger!.number];
+    expect((await failure(save({ cells }))).message).toBe(
+      `${stranger!.number} is of another lot than ${numbers[0]}: expected the cells of one lot.`,
+    );
+  });
   it('is of the lot its cells are of, whatever was chosen', async () => {
     const other = await claimedLot(fresh, 2);
     const { id } = await save({ title: 'Chosen wrongly', lotId: other.id });

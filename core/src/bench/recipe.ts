@@ -236,6 +236,10 @@ export function programOf(
 }
 
 const positive = (value: number) => Number.isFinite(value) && value > 0;
+/** No step takes longer: what a typed time can be at most (handbook, chapter 1), s. */
+const LONGEST_STEP_S = 2000 * 3600;
+const isTime = (seconds: number) => positive(seconds) && seconds <= LONGEST_STEP_S;
+const TIMES = `Expected times above 0 and of at most ${LONGEST_STEP_S / 3600} h.`;
 
 /** What is wrong with a settled step for this cell, or null. */
 function problemOf(step: ProgramStep, c: RecipeConditions): string | null {
@@ -247,14 +251,15 @@ function problemOf(step: ProgramStep, c: RecipeConditions): string | null {
   if (step.kind === 'pulse')
     return positive(step.firstA) &&
       positive(step.secondA) &&
-      positive(step.firstS) &&
-      positive(step.secondS)
+      isTime(step.firstS) &&
+      isTime(step.secondS)
       ? tooMuch(Math.max(step.firstA, step.secondA), c.maxDischargeA, 'discharge')
-      : 'Expected currents and times above 0.';
+      : `Expected currents above 0. ${TIMES}`;
   if (step.kind === 'discharge') {
     if (!positive(step.set)) return 'Expected a load above 0.';
-    if (!positive(step.maxS) || (step.limitAh !== null && !positive(step.limitAh)))
-      return 'Expected limits of time and charge above 0.';
+    if (!isTime(step.maxS)) return TIMES;
+    if (step.limitAh !== null && !positive(step.limitAh))
+      return 'Expected a limit of charge above 0.';
     if (!(step.cutoffV >= 0.5 && step.cutoffV < c.chargeV))
       return `Expected a cut-off from 0.5 V to below the charge voltage of ${c.chargeV} V; found ${step.cutoffV} V.`;
     return step.mode === 'current' ? tooMuch(step.set, c.maxDischargeA, 'discharge') : null;
@@ -263,8 +268,9 @@ function problemOf(step: ProgramStep, c: RecipeConditions): string | null {
   if (step.kind === 'toStorage') return null;
   if (!positive(step.taperA) || step.taperA >= step.amps)
     return `Expected the charge to end at a current below the ${step.amps.toFixed(2)} A it begins with; found ${step.taperA.toFixed(2)} A.`;
-  if (!positive(step.maxS) || (step.limitAh !== null && !positive(step.limitAh)))
-    return 'Expected limits of time and charge above 0.';
+  if (!isTime(step.maxS)) return TIMES;
+  if (step.limitAh !== null && !positive(step.limitAh))
+    return 'Expected a limit of charge above 0.';
   if (step.limitV > c.chargeV + 1e-9)
     return `${step.limitV} V is above the model’s charge voltage of ${c.chargeV} V.`;
   return tooMuch(step.amps, c.maxChargeA, 'charge');

@@ -9,6 +9,8 @@ import { openLot, takeBatch } from '../lots';
 /** Keeps an offer’s text as it was pasted. */
 export const keepOffer = procedure({
   role: 'technician',
+  // Evidence: what the supplier wrote, sign for sign.
+  verbatim: ['text'],
   input: z.object({
     lotId: z.int(),
     text: z.string().trim().min(1, 'Expected the offer’s text.').max(60_000),

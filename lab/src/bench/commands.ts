@@ -142,9 +142,9 @@ export const spotReading = procedure({
     })
     .refine(
       ({ quantity, value }) =>
-        quantity === 'voltage' ? value > -6 && value < 100 : value > -40 && value < 150,
+        quantity === 'voltage' ? value >= -1 && value <= 10 : value >= -40 && value <= 150,
       {
-        message: 'Expected a voltage of −6 to 100 V or a temperature of −40 to 150 °C.',
+        message: 'Expected a cell’s voltage of −1 to 10 V or a temperature of −40 to 150 °C.',
       },
     ),
   run: async ({ lab, actor, input, transaction, audit }): Promise<void> => {

@@ -11,7 +11,8 @@ const above0 = number.positive('Expected a number above 0.');
 const maybe = (schema: z.ZodNumber) =>
   schema.nullish().transform((value): number | null => value ?? null);
 
-const volts = number.min(-10).max(1000, 'Expected a voltage up to 1 000 V.');
+const CELL_VOLTS = 'Expected a cell’s voltage of −1 to 10 V.';
+const volts = number.min(-1, CELL_VOLTS).max(10, CELL_VOLTS);
 
 const stepInput = z.object({
   stateOfChargePct: number.min(0).max(100, 'Expected 0 to 100 %.'),
@@ -56,7 +57,7 @@ async function cellsByNumber(lab: Lab, numbers: readonly string[], transaction: 
       ? []
       : await lab.store.cells.find({ number: [...numbers] }, { transaction });
   const byNumber = new Map(rows.map((row) => [row.number.toUpperCase(), row]));
-  return numbers.map((one) => {
+  const found = numbers.map((one) => {
     const row = byNumber.get(one.toUpperCase());
     if (!row)
       throw new LabError('notFound', `There is no cell ${one}. Nothing was stored.`, {
@@ -64,6 +65,14 @@ async function cellsByNumber(lab: Lab, numbers: readonly string[], transaction: 
       });
     return row;
   });
+  const other = found.find(({ lotId }) => lotId !== found[0]!.lotId);
+  if (other)
+    throw new LabError(
+      'invalid',
+      `${other.number} is of another lot than ${found[0]!.number}: expected the cells of one lot.`,
+      { field: 'cells' },
+    );
+  return found;
 }
 
 /** How many cells a string test speaks of. @throws LabError where steps, log and cells differ. */

@@ -4,6 +4,7 @@ import { type AuditNote, writeAudit } from './audit';
 import type { Change } from './changes';
 import { LabError } from './errors';
 import { type Actor, type Lab, labWithin, mayAct } from './lab';
+import { plainStrings } from './plain-strings';
 import { refusalOf } from './refusal-words';
 
 /** What the body of an act gets. */
@@ -22,6 +23,8 @@ export interface Act<Input, Prepared> {
 interface Definition<Schema extends z.ZodType, Result, Prepared> {
   role: Role;
   input: Schema;
+  /** Fields that are kept as they came, beside those that always are. */
+  verbatim?: readonly string[];
   /** Long computation, before the transaction and free of locks. */
   prepare?: (lab: Lab, input: z.output<Schema>, actor: Actor) => Promise<Prepared>;
   run: (act: Act<z.output<Schema>, Prepared>) => Promise<Result>;
@@ -37,8 +40,15 @@ export type Procedure<Input, Result> = ((
   schema: z.ZodType;
 };
 
-function checked<Schema extends z.ZodType>(schema: Schema, input: unknown): z.output<Schema> {
-  const result = schema.safeParse(input);
+/** Evidence as it was written, and passwords, which are shown to nobody. */
+const VERBATIM = ['offer', 'password', 'current', 'next'];
+
+function checked<Schema extends z.ZodType>(
+  schema: Schema,
+  input: unknown,
+  verbatim: readonly string[] = [],
+): z.output<Schema> {
+  const result = schema.safeParse(plainStrings(input, [...VERBATIM, ...verbatim]));
   if (result.success) return result.data;
   const { message, field } = refusalOf(result.error, input);
   throw new LabError('invalid', message, { field });
@@ -50,7 +60,7 @@ export function procedure<Schema extends z.ZodType, Result, Prepared = undefined
 ): Procedure<z.input<Schema>, Result> {
   const act = async (lab: Lab, actor: Actor | null, input: z.input<Schema>): Promise<Result> => {
     const who = requireRole(actor, definition.role);
-    const data = checked(definition.input, input);
+    const data = checked(definition.input, input, definition.verbatim);
     const prepared = (await definition.prepare?.(lab, data, who)) as Prepared;
     return lab.store.transaction(async (transaction) => {
       const changes: Change[] = [];
