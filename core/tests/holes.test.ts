@@ -129,8 +129,14 @@ describe('a hole of hours', () => {
   });
 
   it('a counter that was not zeroed gives the same, over a hole, too', () => {
-    for (const fromS of [9000, 20_000, 31_000]) {
-      const log = { fromS, forS: 3600, counter: 'spans', countersOnly: true } as const;
+    for (const [fromS, counter, chemistry] of [
+      [9000, 'spans', 'LFP'],
+      [31_000, 'spans', 'LFP'],
+      [9000, 'resets', 'NMC'],
+      [15_000, 'resets', 'NMC'],
+      [20_000, 'resets', 'LFP'],
+    ] as const) {
+      const log = { fromS, forS: 3600, counter, chemistry, countersOnly: true } as const;
       const zeroed = holed(log).capacity;
       const begunAt = holed({ ...log, counterFromAh: 40 }).capacity;
       expect(begunAt.value).toBeCloseTo(zeroed.value, 6);
