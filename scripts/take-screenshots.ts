@@ -38,7 +38,7 @@ const VIEWS: View[] = [
     prepare: async (page) => {
       const form = page.getByRole('region', { name: 'Cells to test' });
       await choose(form.getByLabel('Lot'), 'L-003: Scooter packs to break down');
-      await form.getByLabel(/^Cells/).fill('24');
+      await form.getByLabel(/^Cells/).fill('first 24');
       await form.getByRole('button', { name: 'Put on the list' }).click();
       await form.getByText(/24 put on the list/).waitFor();
       await page.getByRole('button', { name: 'Plan from now on' }).click();
