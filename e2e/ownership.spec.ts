@@ -110,3 +110,22 @@ test('signing out while something waits is asked first', async ({ page, context 
   await page.getByRole('button', { name: 'Sign out' }).click();
   await page.waitForURL(/sign-in/);
 });
+
+test('one signs out and another signs in on the same page, each under their own name', async ({
+  page,
+}) => {
+  await signIn(page, 'lead');
+  await page.getByRole('button', { name: 'Sign out' }).click();
+  await page.waitForURL(/sign-in/);
+  // Without a reload in between: the page must not still be the lead’s.
+  await page.getByRole('button', { name: /technician/ }).click();
+  await page.waitForURL((url) => url.pathname === '/');
+  await expect(
+    page.getByRole('link', { name: 'Tobin Sayle technician, my account' }),
+  ).toBeVisible();
+  await page.goto('/lots/L-002/readings');
+  const field = page.getByLabel('OCV / V, B-0250');
+  await field.fill('3.291');
+  await field.press('Enter');
+  await expect(page.getByText('All readings are stored.')).toBeVisible();
+});

@@ -39,7 +39,7 @@ export function LabMoment({ at }: { at: Date | string }) {
 export function useMomentField(): {
   /** `2026-03-05T14:20`. */
   toField: (at: Date | string) => string;
-  /** Invalid where the field is empty. */
+  /** Invalid where the field is empty, or holds no day or time. */
   fromField: (text: string) => Date;
 } {
   const timeZone = useLabTimeZone();
@@ -51,7 +51,8 @@ export function useMomentField(): {
     },
     fromField: (text) => {
       const [day = '', time = ''] = text.split('T');
-      if (!day || !time) return new Date(NaN);
+      const isTime = /^([01]?\d|2[0-3]):[0-5]\d$/.test(time);
+      if (!isTime || !/^\d{4}-\d{2}-\d{2}$/.test(day)) return new Date(NaN);
       const [hour, minute] = time.split(':').map(Number);
       return new Date(momentIn(timeZone, day, hour! * 60 + minute!));
     },

@@ -88,16 +88,18 @@ export function NumberInput({
     latest.current = text;
   }, [text]);
   useEffect(() => () => void (timer.current && clearTimeout(timer.current)), []);
+  /**
+   * The text at once, so that whatever is pressed next takes it as it is kept; what is said a moment
+   * later, so that it does not move what is being pressed.
+   */
   const settle = () => {
     const { kept, said: next } = understand(text, quantity);
-    // What was understood stays said until something else is typed.
-    if (next !== null || kept !== text) setSaid(next);
     if (kept !== text) onText(kept);
-  };
-  /** A moment later: what is said must not move the button that is being pressed. */
-  const settleSoon = () => {
+    // What was understood stays said until something else is typed.
+    if (next === null) return;
+    latest.current = kept;
     timer.current = setTimeout(() => {
-      if (latest.current === text) settle();
+      if (latest.current === kept) setSaid(next);
     }, SOON_MS);
   };
   return (
@@ -115,7 +117,7 @@ export function NumberInput({
           onText(event.target.value);
         }}
         onBlur={(event) => {
-          settleSoon();
+          settle();
           onBlur?.(event);
         }}
         onKeyDown={(event) => {

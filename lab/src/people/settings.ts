@@ -70,16 +70,17 @@ export interface SettingsChange {
   changes: { name: Name; before: unknown; after: unknown }[];
 }
 
-/** Changes of the settings, newest first. */
+/** Changes of the settings, newest first, and how many lots a change may concern. */
 export const settingsHistory = question({
   role: 'admin',
   input: z.object({}),
-  run: async (lab: Lab): Promise<SettingsChange[]> => {
+  run: async (lab: Lab): Promise<{ lots: number; changes: SettingsChange[] }> => {
     const rows = await lab.store.auditEntries.find(
       { subjectType: 'lab', subjectId: 'settings' },
       { order: [['id', 'DESC']] },
     );
-    return rows.map(({ at, personName, before, after }) => {
+    const lots = await lab.store.lots.count({});
+    const changes = rows.map(({ at, personName, before, after }) => {
       const [was, is] = [before, after] as Record<string, unknown>[];
       return {
         at,
@@ -92,5 +93,6 @@ export const settingsHistory = question({
         })),
       };
     });
+    return { lots, changes };
   },
 });

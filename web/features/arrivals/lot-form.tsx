@@ -103,7 +103,8 @@ export function LotForm({
       duty: '',
       fees: '',
       orderedOn: '',
-      arrivedOn: today,
+      /** Null: today, whichever day the form is taken up again. */
+      arrivedOn: null as string | null,
     },
     modelId: models.length > 0 ? '' : 'new',
     newModel: NEW_MODEL,
@@ -112,7 +113,11 @@ export function LotForm({
     /** Of this try; another one as soon as something changes. */
     clientKey: '',
   });
-  const { order, modelId, newModel, draft, offer } = kept;
+  const { order, newModel, draft, offer } = kept;
+  const arrivedOn = order.arrivedOn ?? today;
+  // A model that was kept and is there no more is no choice.
+  const isThere = kept.modelId === 'new' || models.some(({ id }) => String(id) === kept.modelId);
+  const modelId = isThere ? kept.modelId : '';
   const change = (patch: Partial<typeof kept>) => keep({ ...patch, clientKey: '' });
   const chosen = models.find((model) => String(model.id) === modelId) ?? null;
   const set = (patch: Partial<typeof order>) => change({ order: { ...order, ...patch } });
@@ -187,7 +192,7 @@ export function LotForm({
               ),
               offer,
               orderedOn: order.orderedOn || null,
-              arrivedOn: order.arrivedOn || null,
+              arrivedOn: arrivedOn || null,
               claim: claim.claim,
             }),
           PATIENCE_MS,
@@ -259,7 +264,7 @@ export function LotForm({
             <DateField value={order.orderedOn} onValue={(next) => set({ orderedOn: next })} />
           </Label>
           <Label text="Arrived on">
-            <DateField value={order.arrivedOn} onValue={(next) => set({ arrivedOn: next })} />
+            <DateField value={arrivedOn} onValue={(next) => set({ arrivedOn: next })} />
           </Label>
         </div>
         <div className="mt-3 grid gap-3 sm:grid-cols-5">

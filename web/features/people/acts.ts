@@ -15,9 +15,12 @@ import { lab } from '@/lib/lab';
 import { type Outcome, outcomeOf } from '@/lib/outcome';
 import { accountActor, actor, session } from '@/lib/session';
 
-/** Where a request comes from: what the proxy in front says, else its own address. */
+/**
+ * Where a request comes from: the last address is the one the proxy in front added itself; those
+ * before it are what the sender says, and could name somebody else’s place.
+ */
 async function placeOfRequest(): Promise<string> {
-  return (await headers()).get('x-forwarded-for')?.split(',')[0]?.trim() ?? '';
+  return (await headers()).get('x-forwarded-for')?.split(',').at(-1)?.trim() ?? '';
 }
 
 export async function signInAct(

@@ -1,8 +1,9 @@
 'use client';
 
-import { useActionState, useRef } from 'react';
+import { useActionState, useEffect, useRef } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
+import { tellPerson } from '@/lib/person-header';
 import { signInAct } from './acts';
 import { Input, Label } from '@/kit/form-parts';
 
@@ -16,6 +17,8 @@ interface Account {
 export function SignInForm({ demo }: { demo: { accounts: Account[]; password: string } | null }) {
   const [outcome, act, busy] = useActionState(signInAct, null);
   const form = useRef<HTMLFormElement>(null);
+  // Whoever was here before has left: the page is nobody’s until somebody signs in.
+  useEffect(() => tellPerson(0), []);
   const enter = (email: string, password: string) => {
     const fields = form.current!.elements as unknown as Record<
       'email' | 'password',

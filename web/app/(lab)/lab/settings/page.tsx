@@ -14,10 +14,9 @@ export default async function SettingsPage() {
   const who = await requireActor();
   if (!mayAct(who.role, 'admin'))
     return <Problem>The lab’s settings are changed by an admin.</Problem>;
-  const [settings, history, lots] = await Promise.all([
+  const [settings, { lots, changes: history }] = await Promise.all([
     labSettings(lab(), who, {}),
     settingsHistory(lab(), who, {}),
-    lab().store.lots.count({}),
   ]);
   const { labName, place, currency, timeZone, guardFactor, cellPrefix, version } = settings;
   return (
