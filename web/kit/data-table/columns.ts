@@ -97,7 +97,7 @@ export function toggled({ order, hidden }: Layout, key: string): Layout {
 
 /** Ascending; numbers inside words count as numbers: `B-9` stands before `B-10`. */
 export function comparePlain(a: Plain, b: Plain): number {
-  if (typeof a === 'number' && typeof b === 'number') return a - b;
+  if (typeof a === 'number' && typeof b === 'number') return Number(a > b) - Number(a < b);
   return String(a).localeCompare(String(b), 'en', { numeric: true });
 }
 
