@@ -6,10 +6,10 @@ test('the biased channel is named, the drifting one releases its results once a 
 }) => {
   await signIn(page, 'lead');
   await page.goto('/lab/channels');
-  const biased = page.getByRole('region', { name: 'Load bank West, 3' });
+  const biased = page.getByRole('rowgroup', { name: 'Load bank West, 3' });
   await expect(biased).toContainText(/Reads 3\.\d\d % high/);
-  await expect(page.getByRole('region', { name: 'Load bank West, 4' })).toContainText('overdue');
-  const drifting = page.getByRole('region', { name: 'Load bank East, 2' });
+  await expect(page.getByRole('rowgroup', { name: 'Load bank West, 4' })).toContainText('overdue');
+  const drifting = page.getByRole('rowgroup', { name: 'Load bank East, 2' });
   await expect(drifting).toContainText('Results since its last good point are held back.');
   await expect(
     drifting.getByRole('img', { name: /Control chart of 12 points, [2-9]/ }),
@@ -31,6 +31,11 @@ test('the biased channel is named, the drifting one releases its results once a 
   await expect(drifting).not.toContainText('held back');
   await page.goto('/cells/B-0031');
   await expect(page.getByText('Its channel waits for a look')).toHaveCount(0);
+
+  // The lot says what that moved in it.
+  await page.goto('/lots/L-001/verdict');
+  const moved = page.getByRole('region', { name: 'What moved from elsewhere' });
+  await expect(moved).toContainText('Changed: a look at a channel.');
 
   // Cells against channels.
   await page.goto('/lab/channels');
@@ -65,7 +70,7 @@ test('a channel is added and its calibration kept; a table that is none is refus
   await expect(page.getByText('Line 2: expected two voltages')).toBeVisible();
   await page.getByLabel(/^Voltage check/).fill('2,500 2,501\n3.300 3.3012');
   await page.getByRole('button', { name: 'Add the channel' }).click();
-  const added = page.getByRole('region', { name: 'Load bank East, 3' });
+  const added = page.getByRole('rowgroup', { name: 'Load bank East, 3' });
   await expect(added).toContainText('a table of 2 points');
   await expect(added).toContainText('Not compared with other channels yet.');
   await page.goto('/lots/L-001/logs');

@@ -73,8 +73,10 @@ test('slow recovery: released by a lead, watched, and ended each of its three wa
 
   // What ended badly may go on no tester; the recovered one goes on by its next step.
   await page.goto('/');
-  const section = page.getByRole('region', { name: /Low ones/ }).first();
-  await expect(section).toContainText('2 cells are to be discarded');
+  const blocked = page.getByRole('region', { name: 'Blocked' });
+  await expect(blocked.getByRole('listitem').filter({ hasText: 'Low ones' }).first()).toContainText(
+    '2 cells are to be discarded',
+  );
 });
 
 test('a technician sees that a cell waits, and cannot release it', async ({ page }) => {

@@ -159,6 +159,19 @@ describe('share short', () => {
     expect(trulyShort!.share).toBeCloseTo(10 / 11, 1);
     expect(shareShort!.share).toBeLessThan(10 / 12);
   });
+  it('n is what mean and spread are made of; bounds are counted apart, and are results all the same', () => {
+    const exact = [101, 101.2, 101.1, 101.3];
+    const bound = { ...results([104], 0.1, { bound: 'atLeast' })[0]!, cell: 'b' };
+    const summary = summarise([...results(exact, 0.1), bound]);
+    expect(summary).toMatchObject({ n: 4, bounds: 1 });
+    expect(summary.mean).toBeCloseTo(101.15, 12);
+    // Five cells of five have a result, one of them too close to call.
+    expect(lotSentence(5, summary, null, true)).not.toMatch(/not tested/);
+    expect(lotSentence(6, summary, null, true)).toMatch(/1 of 6 are not tested/);
+    const only = summarise([bound]);
+    expect(only).toMatchObject({ n: 0, bounds: 1, mean: null });
+    expect(lotSentence(1, only, null, true)).not.toMatch(/not tested yet/);
+  });
   it('the mean’s interval carries what the meters have in common', () => {
     const { normal } = seededRandom(2);
     const values = Array.from({ length: 400 }, () => 101 + 0.2 * normal());

@@ -5,11 +5,12 @@ import { openComputePool } from './compute';
 import { channelFit, runFigures } from './evidence/derivations';
 import { type Lab, labWithin } from './shared';
 import { judgedCells } from './verdicts/derivations';
+import { keepMoves } from './verdicts/lot-moves';
 
 /** Everything that is derived, in any order: the engine finds the right one. */
 export const DERIVATIONS = [arrivalsDerivation, runFigures, channelFit, judgedCells];
 
-const derive = engineOf(DERIVATIONS);
+const derive = engineOf(DERIVATIONS, keepMoves);
 
 /** Opens the lab: database and workers. Nothing is kept in the process that another would miss. */
 export function openLab(settings: {

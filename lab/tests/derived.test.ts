@@ -8,11 +8,11 @@ import {
   labelCell,
   useTemplate,
 } from '../src/arrivals';
-import { type Derivation, engineOf, inOrder } from '../src/derived';
+import { type Derivation, engineOf, inOrder, Origin } from '../src/derived';
 import { addInstrument, changeChannel, importLog, listChannels } from '../src/evidence';
 import { DERIVATIONS } from '../src/open-lab';
 import { CHANGE_KINDS, type Change, type Lab } from '../src/shared';
-import { changeHoldLimits, lotCells, moveRun } from '../src/verdicts';
+import { changeHoldLimits, lotCells, moveRun, movesOfLot } from '../src/verdicts';
 import { claimedLot, type FreshLab, freshLab } from '../testing/fresh-lab';
 
 const derivation = (
@@ -94,6 +94,31 @@ describe('what depends on what', () => {
       'fit 1:4',
       'judge 2:all',
     ]);
+  });
+});
+
+describe('what an act sets going', () => {
+  const at = (state: string, value: number | null = null) => ({ state, value });
+  const origin = () => new Origin([{ what: 'runs', lotId: 2 }]);
+  it('is about the lots it names; a rule is about none', () => {
+    expect(origin().isAbout(2)).toBe(true);
+    expect(origin().isAbout(1)).toBe(false);
+    expect(new Origin([{ what: 'guardFactor' }]).isAbout(2)).toBe(false);
+  });
+  it('over several passes the first and the last standing count; what came back did not move', () => {
+    const act = origin();
+    const capacity = (cellId: number, before: object, after: object) =>
+      act.note(1, { cellId, item: 'capacity', before, after } as never);
+    capacity(7, at('met', 6.1), at('held', 6.1));
+    capacity(7, at('held', 6.1), at('tooClose', 6));
+    capacity(8, at('met', 6.1), at('met', 6.2));
+    capacity(8, at('met', 6.2), at('met', 6.1));
+    expect(act.movedLots()).toEqual(
+      new Map([
+        [1, [{ cellId: 7, item: 'capacity', before: at('met', 6.1), after: at('tooClose', 6) }]],
+      ]),
+    );
+    expect(origin().movedLots().size).toBe(0);
   });
 });
 
@@ -206,6 +231,14 @@ describe('each kind of change reaches all that reads it, and nothing else', () =
     ]);
     expect(await codes()).not.toContain('voltage-corrected');
     expect(await othersRows()).toBe(others);
+    // The act was about a channel, not about the lot: the lot says what it moved, and why.
+    const [move, ...more] = await movesOfLot(fresh.lab, fresh.admin, { lotId: lot.id });
+    expect(more).toEqual([]);
+    expect(move).toMatchObject({ day: '2026-10-01', causes: ['channelCalibration'], fromLots: [] });
+    expect(move!.items).toContainEqual(expect.objectContaining({ item: 'capacity', cells: 1 }));
+    expect(move!.items[0]!.most).toBeCloseTo(through.value / before.value - 1, 6);
+    expect(move!.crossed, 'what came back is not named').toEqual([]);
+    expect(await movesOfLot(fresh.lab, fresh.admin, { lotId: other.id })).toEqual([]);
   });
 
   it('a claim’s rated capacity makes runs new; a claim that says the same makes nothing new', async () => {
@@ -272,11 +305,20 @@ describe('each kind of change reaches all that reads it, and nothing else', () =
       disagreesEn: 1.5,
       clocksApart: 0.01,
     };
-    await changeHoldLimits(fresh.lab, fresh.admin, { ...limits, understated: 1.02 });
+    const moves = () => movesOfLot(fresh.lab, fresh.admin, { lotId: lot.id });
+    const { length } = await moves();
     await claim([], 100);
+    expect(await moves(), 'what is done to the lot itself is no news to it').toHaveLength(length);
+    await changeHoldLimits(fresh.lab, fresh.admin, { ...limits, understated: 1.02 });
     expect(await item('capacity')).toMatchObject({ state: 'held' });
+    const number = (await fresh.lab.store.cells.one({ id: cellId }))!.number;
+    expect((await moves())[0]).toMatchObject({
+      causes: ['holdLimits'],
+      crossed: [{ cell: number, item: 'capacity', from: 'met', to: 'held' }],
+    });
     await changeHoldLimits(fresh.lab, fresh.admin, limits);
     expect((await item('capacity')).state).toBe('met');
+    expect((await moves())[0]!.crossed).toEqual([]);
   });
 
   it('a run that is moved away reaches the fits its cell was in', async () => {

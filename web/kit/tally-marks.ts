@@ -1,4 +1,5 @@
 import {
+  type Gathered,
   MARK_WORDS,
   type PlacedStroke,
   SIGN_WORDS,
@@ -66,7 +67,10 @@ export function signPath(sign: TallySign, x: number, y: number, size: number): s
 }
 
 /** All signs of one kind as one path, in the lane below the marks. */
-export function signPaths(strokes: TallyStroke[], layout: TallyLayout): [TallySign, string][] {
+export function signPaths(
+  strokes: readonly Gathered[],
+  layout: TallyLayout,
+): [TallySign, string][] {
   const size = Math.max(2.4, Math.min(7, layout.pitch * 0.8));
   const bySign = new Map<TallySign, string[]>();
   strokes.forEach(({ sign }, i) => {
@@ -78,19 +82,30 @@ export function signPaths(strokes: TallyStroke[], layout: TallyLayout): [TallySi
   return [...bySign].map(([sign, list]) => [sign, list.join('')]);
 }
 
-/** All strokes of one kind as two paths: ten thousand cells stay a dozen elements. */
-export function strokePaths(
-  strokes: TallyStroke[],
-  layout: TallyLayout,
-): { mark: TallyStroke['mark']; lines: string; marks: string }[] {
+/** Paths of all strokes of one kind. */
+export interface DrawnStrokes {
+  mark: TallyStroke['mark'];
+  /** Strokes most of whose cells are of this kind. */
+  lines: string;
+  /** Marks of strokes whose worst cell is of this kind. */
+  marks: string;
+}
+
+/** All strokes of one kind as two paths: a long lot stays a dozen elements. */
+export function strokePaths(strokes: readonly Gathered[], layout: TallyLayout): DrawnStrokes[] {
   const size = Math.max(2.2, Math.min(6, layout.pitch * 0.75));
   const byMark = new Map<TallyStroke['mark'], { lines: string[]; marks: string[] }>();
+  const entry = (mark: TallyStroke['mark']) => {
+    const now = byMark.get(mark) ?? { lines: [], marks: [] };
+    byMark.set(mark, now);
+    return now;
+  };
   strokes.forEach((stroke, i) => {
     const at = layout.placed[i]!;
-    const entry = byMark.get(stroke.mark) ?? { lines: [], marks: [] };
-    entry.lines.push(`M${at.x.toFixed(1)} ${at.base.toFixed(1)}v${(-at.height).toFixed(1)}`);
-    entry.marks.push(markPath(stroke.mark, at, size));
-    byMark.set(stroke.mark, entry);
+    entry(stroke.most).lines.push(
+      `M${at.x.toFixed(1)} ${at.base.toFixed(1)}v${(-at.height).toFixed(1)}`,
+    );
+    entry(stroke.worst).marks.push(markPath(stroke.worst, at, size));
   });
   return [...byMark].map(([mark, { lines, marks }]) => ({
     mark,
@@ -99,8 +114,22 @@ export function strokePaths(
   }));
 }
 
+/** From the least to the most of each gathered stroke, with a bar at both ends, as one path. */
+export function whiskerPath({ placed, pitch }: TallyLayout): string {
+  const half = Math.max(1.2, Math.min(4, pitch * 0.32));
+  return placed
+    .flatMap(({ x, base, height, whisker }) => {
+      if (!whisker) return [];
+      const bar = (at: number) => `M${(x - half).toFixed(1)} ${(base - at).toFixed(1)}h${2 * half}`;
+      return [
+        `${bar(whisker.low)}M${x.toFixed(1)} ${(base - height).toFixed(1)}V${(base - whisker.high).toFixed(1)}${bar(whisker.high)}`,
+      ];
+    })
+    .join('');
+}
+
 /** How many strokes of each kind, as read aloud. */
-export function countsInWords(strokes: TallyStroke[]): string {
+export function countsInWords(strokes: readonly TallyStroke[]): string {
   const counts = new Map<TallyStroke['mark'], number>();
   for (const { mark } of strokes) counts.set(mark, (counts.get(mark) ?? 0) + 1);
   const signs = SIGNS.flatMap((sign) => {
@@ -112,22 +141,43 @@ export function countsInWords(strokes: TallyStroke[]): string {
   );
 }
 
+const percent = (share: number): string => `${(100 * share).toFixed(1)} %`;
+
 /** One cell, as read aloud. */
 export const describe = (stroke: TallyStroke): string =>
-  `${stroke.number}: ${stroke.share === null ? '' : `${(100 * stroke.share).toFixed(1)} % of claim, `}${MARK_WORDS[stroke.mark]}${stroke.sign ? `, ${SIGN_WORDS[stroke.sign]}` : ''}`;
+  `${stroke.number}: ${stroke.share === null ? '' : `${percent(stroke.share)} of claim, `}${MARK_WORDS[stroke.mark]}${stroke.sign ? `, ${SIGN_WORDS[stroke.sign]}` : ''}`;
 
-/** Frames around the picked strokes, as one path. */
+/** A stroke, as read aloud: one cell, or how many and how they spread. */
+export function describeGathered(
+  strokes: readonly TallyStroke[],
+  { from, to, low, median, high }: Gathered,
+): string {
+  const own = strokes.slice(from, to);
+  if (own.length === 1) return describe(own[0]!);
+  const spread =
+    median === null
+      ? ''
+      : `median ${percent(median)} of claim, ${percent(low!)} to ${percent(high!)}; `;
+  return `${own[0]!.number} to ${own.at(-1)!.number}, ${own.length} cells: ${spread}${countsInWords(own)}`;
+}
+
+/** Frames around the picked strokes, as one path; where some of a stroke's cells are picked, as much of a frame. */
 export function chosenPath(
-  strokes: TallyStroke[],
+  strokes: readonly TallyStroke[],
+  gathered: readonly Gathered[],
   chosen: ReadonlySet<string>,
   layout: TallyLayout,
 ): string {
-  return strokes
-    .flatMap(({ number }, i) => {
-      if (!chosen.has(number)) return [];
+  const half = Math.max(1.5, layout.pitch / 2);
+  return gathered
+    .flatMap(({ from, to }, i) => {
+      let picked = 0;
+      for (let at = from; at < to; at++) if (chosen.has(strokes[at]!.number)) picked++;
+      if (picked === 0) return [];
       const { x, base } = layout.placed[i]!;
-      const half = Math.max(1.5, layout.pitch / 2);
-      return `M${x - half} ${base - layout.rowHeight * 0.7}h${2 * half}V${base + layout.laneHeight * 0.9}h${-2 * half}z`;
+      const foot = base + layout.laneHeight * 0.9;
+      const top = foot - (picked / (to - from)) * (foot - base + layout.height * 0.7);
+      return `M${x - half} ${top}h${2 * half}V${foot}h${-2 * half}z`;
     })
     .join('');
 }

@@ -12,7 +12,7 @@ import {
 import { inheritedHints } from '../features/arrivals/inherited';
 import { looksScanned } from '@/kit/looks-scanned';
 import { torqueWords } from '../features/arrivals/torque-words';
-import { bunchStrokes, layoutTally, SIGNS, type TallyStroke } from '../kit/tally-layout';
+import { gatherStrokes, layoutTally, SIGNS, type TallyStroke } from '../kit/tally-layout';
 import { countsInWords, describe as inWords } from '../kit/tally-marks';
 
 describe('keys that run into a field', () => {
@@ -102,8 +102,8 @@ describe('strokes with signs', () => {
     sign,
   });
   it('keep a second lane free for them', () => {
-    const plain = layoutTally([stroke(1), stroke(2)], 300, 60);
-    const signed = layoutTally([stroke(1, 'stop'), stroke(2)], 300, 60);
+    const plain = layoutTally(gatherStrokes([stroke(1), stroke(2)], 1), 300, 60);
+    const signed = layoutTally(gatherStrokes([stroke(1, 'stop'), stroke(2)], 1), 300, 60);
     expect(signed.placed[0]!.base).toBeLessThan(plain.placed[0]!.base);
     expect(signed.placed[0]!.base + 2 * signed.laneHeight).toBeLessThanOrEqual(60 + 1e-9);
   });
@@ -111,7 +111,7 @@ describe('strokes with signs', () => {
     const many = Array.from({ length: 400 }, (_, i) =>
       stroke(i, i === 77 ? 'stop' : i % 5 === 0 ? 'note' : null),
     );
-    const bunched = bunchStrokes(many, 40);
+    const bunched = gatherStrokes(many, 10);
     expect(bunched.filter((s) => s.sign === 'stop')).toHaveLength(1);
     expect(bunched.every((s) => s.sign !== null)).toBe(true);
     expect(SIGNS[0]).toBe('stop');

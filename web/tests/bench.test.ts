@@ -3,7 +3,8 @@ import { groupAlarms } from '../features/bench/alarm-groups';
 import { TILE_SIZES, tileSizeFor } from '../features/bench/tile-size';
 import { midnights, movedBy, QUARTER_MS, xOf } from '@/features/bench/plan-scale';
 import { newStep, stepWords } from '@/features/bench/recipe-steps';
-import { clockOf, lengthOf } from '@/features/bench/words';
+import { lengthOf } from '@/features/bench/words';
+import { clockOf } from '@/kit/use-clock';
 
 const HOUR = 3_600_000;
 

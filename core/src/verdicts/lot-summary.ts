@@ -27,8 +27,10 @@ export interface AssessedResult extends Estimate {
 
 /** Results of a lot for one claimed item, counted and summed. */
 export interface ItemSummary {
-  /** Results that are comparable with the claim and not held. */
+  /** Results mean and spread are made of: comparable with the claim, not held, no bounds. */
   n: number;
+  /** Comparable results that are bounds, as a broken-off test leaves them: counted, not averaged. */
+  bounds: number;
   /** Those a verdict fell of, or is too close; none where the claim is a typical value. */
   judged: number;
   notComparable: number;
@@ -67,15 +69,16 @@ export function summariseItem(results: readonly AssessedResult[], limits: Range)
     (result): result is Known => IN_STATISTICS.has(result.state) && isKnown(result),
   );
   const count = (state: ItemStateName) => results.filter((one) => one.state === state).length;
-  const values = usable.filter((result) => result.bound === 'exact').map((result) => result.value);
+  const exact = usable.filter((result) => result.bound === 'exact');
+  const values = exact.map((result) => result.value);
   const notMet = count('notMet');
   const judged = count('met') + count('tooClose') + notMet;
   const some = values.length > 0;
-  const exact = usable.filter((result) => result.bound === 'exact');
   const scatter = some ? quantile(exact.map(scatterOf), 0.5) : 0;
   const common = some ? quantile(exact.map(commonOf), 0.5) : 0;
   return {
-    n: usable.length,
+    n: exact.length,
+    bounds: usable.length - exact.length,
     judged,
     notComparable: count('notComparable'),
     noUncertainty: count('waitingFor'),
@@ -246,15 +249,16 @@ function headline(
   );
   if (plausible === false) return 'This lot cannot be what was claimed.';
   if (measured.some((summary) => summary.notMet > 0)) return MISSED;
-  if (capacity && capacity.n === 0 && capacity.held > 0)
+  const results = capacity ? capacity.n + capacity.bounds : 0;
+  if (capacity && results === 0 && capacity.held > 0)
     return `All ${capacity.held} capacity results are held.`;
-  if (!capacity || capacity.n === 0) return 'Capacity is not tested yet.';
+  if (!capacity || results === 0) return 'Capacity is not tested yet.';
   if (capacity.judged === 0)
     return 'The capacity is claimed as typical: the mean of the lot is judged, no single cell.';
-  const complete = capacity.n >= cells && measured.every((summary) => summary.tooClose === 0);
+  const complete = results >= cells && measured.every((summary) => summary.tooClose === 0);
   if (complete) return 'Every cell holds what was claimed.';
-  const open = cells - capacity.n - capacity.held;
-  if (capacity.n < cells) {
+  const open = cells - results - capacity.held;
+  if (results < cells) {
     const waits = [
       open > 0 ? `${open} of ${cells} are not tested` : '',
       capacity.held > 0 ? `${capacity.held} of ${cells} are held` : '',

@@ -1,5 +1,6 @@
 import type { Transaction } from '@dusk-tally/store';
 import type { Change, ChangeKind, Lab } from '../shared';
+import type { Origin } from './origin';
 
 /** Cells of a lot that are to be made new; null for all of them. */
 export interface Touched {
@@ -17,5 +18,10 @@ export interface Derivation {
    * Makes it new where it changed. Rows whose whole input is as it was stay as they are.
    * @returns what changed by it.
    */
-  refresh: (lab: Lab, touched: readonly Touched[], transaction: Transaction) => Promise<Change[]>;
+  refresh: (
+    lab: Lab,
+    touched: readonly Touched[],
+    transaction: Transaction,
+    origin: Origin,
+  ) => Promise<Change[]>;
 }

@@ -1,6 +1,7 @@
 import type { Transaction } from '@dusk-tally/store';
 import type { Change, ChangeKind, Lab } from '../shared';
 import type { Derivation } from './derivation';
+import { Origin } from './origin';
 import { touchedBy } from './touched';
 
 /**
@@ -45,11 +46,16 @@ export type Derive = (
 /**
  * The one engine: an act says what changed; each derivation that reads it is refreshed once, in the
  * order of the declarations, and what it changed by itself goes on to those who read that.
+ * @param atRest told once all is made new, with what the act moved elsewhere.
  */
-export function engineOf(derivations: readonly Derivation[]): Derive {
+export function engineOf(
+  derivations: readonly Derivation[],
+  atRest?: (lab: Lab, origin: Origin, transaction: Transaction) => Promise<void>,
+): Derive {
   const ordered = inOrder(derivations);
   return async (lab, changes, transaction) => {
     const all: Change[] = [...changes];
+    const origin = new Origin(changes);
     const seen = ordered.map(() => 0);
     for (let pass = 0; pass < MOST_PASSES; pass++) {
       let isAtRest = true;
@@ -59,9 +65,11 @@ export function engineOf(derivations: readonly Derivation[]): Derive {
         if (fresh.length === 0) continue;
         isAtRest = false;
         const touched = await touchedBy(lab, fresh, transaction);
-        if (touched.length > 0) all.push(...(await derivation.refresh(lab, touched, transaction)));
+        if (touched.length > 0)
+          all.push(...(await derivation.refresh(lab, touched, transaction, origin)));
       }
-      if (isAtRest) return;
+      if (isAtRest) break;
     }
+    await atRest?.(lab, origin, transaction);
   };
 }

@@ -1,3 +1,4 @@
 export * from './derivation';
 export * from './engine';
+export * from './origin';
 export * from './touched';

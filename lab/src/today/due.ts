@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { type ArrivalDue, dueArrivals } from '../arrivals';
 import { type BenchDue, dueBench } from '../bench';
 import { dueEvidence, type EvidenceDue } from '../evidence';
-import { type DueItem, type DueStage, type Lab, question } from '../shared';
+import { type DueItem, type DueStage, type Lab, question, type Urgency } from '../shared';
 import { dueVerdicts, type VerdictDue } from '../verdicts';
 
 export type DueKind = ArrivalDue | BenchDue | EvidenceDue | VerdictDue;
@@ -69,21 +69,25 @@ export interface DueCount {
 
 /** Items due within this count as due now, ms. */
 const SOON_MS = 60 * 60_000;
+/** What takes longer than an hour to do counts as due now from so long before its end on, ms. */
+const LEAD_MS: Partial<Record<DueKind, number>> = { disputeEnds: 3 * 86_400_000 };
+
+/** How much an item presses at a moment: what has a time waits for it, then it is due. */
+export function urgencyAt({ urgency, kind, at }: Due, now: Date): Urgency {
+  if (at === null || urgency === 'danger') return urgency;
+  return at.getTime() - now.getTime() <= (LEAD_MS[kind] ?? SOON_MS) ? 'now' : 'canWait';
+}
 
 /** How much is due at each stage, for the places of the app. */
 export const dueCounts = question({
   role: 'technician',
   input: z.object({}),
   run: async (lab): Promise<Partial<Record<DueStage, DueCount>>> => {
-    const soon = lab.now().getTime() + SOON_MS;
     const counts: Partial<Record<DueStage, DueCount>> = {};
-    for (const { stage, urgency, at } of await dueItems(lab, await openLots(lab))) {
-      const { pressing, all } = counts[stage] ?? { pressing: 0, all: 0 };
-      const presses =
-        urgency === 'danger' ||
-        (urgency === 'now' && (at === null || at.getTime() <= soon)) ||
-        (at !== null && at.getTime() <= soon);
-      counts[stage] = { pressing: pressing + (presses ? 1 : 0), all: all + 1 };
+    for (const item of await dueItems(lab, await openLots(lab))) {
+      const { pressing, all } = counts[item.stage] ?? { pressing: 0, all: 0 };
+      const presses = ['danger', 'now'].includes(urgencyAt(item, lab.now()));
+      counts[item.stage] = { pressing: pressing + (presses ? 1 : 0), all: all + 1 };
     }
     return counts;
   },

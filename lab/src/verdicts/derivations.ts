@@ -22,11 +22,11 @@ export const judgedCells: Derivation = {
     'channelFit',
   ],
   makes: ['ruleHolds'],
-  refresh: async (lab, touched, transaction) => {
+  refresh: async (lab, touched, transaction, origin) => {
     const made: Change[] = [];
     for (const { lotId, cellIds } of touched)
       made.push(
-        ...(await refreshStandings(lab, lotId, cellIds && [...cellIds], transaction)).map(
+        ...(await refreshStandings(lab, lotId, cellIds && [...cellIds], transaction, origin)).map(
           (cells): Change => ({ what: 'ruleHolds', lotId, cellIds: cells }),
         ),
       );

@@ -1,5 +1,6 @@
 export * from './standings';
 export * from './lot-views';
+export * from './lot-moves';
 export * from './lot-verdict';
 export * from './run-page';
 export * from './cell-doubts';

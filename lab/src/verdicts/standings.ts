@@ -1,4 +1,5 @@
 import type { CellArrivalRow, CellRow, Transaction } from '@dusk-tally/store';
+import type { Origin } from '../derived';
 import { loadClaim } from '../lots';
 import { found, type Lab } from '../shared';
 import { meterKnowledge, type SlimFigure, storeAtClaim } from './at-claim';
@@ -47,6 +48,7 @@ async function rulesOf(lab: Lab, lotId: number, transaction: Transaction): Promi
  * Works out again where cells of a lot stand: every claimed item and the grade, from their newest
  * figures.
  * @param cellIds null for all cells of the lot.
+ * @param origin the act it goes back to; what it moves in other lots is noted there.
  * @returns cells of which rules hold others than before, in groups: what fits may read changed.
  */
 export async function refreshStandings(
@@ -54,6 +56,7 @@ export async function refreshStandings(
   lotId: number,
   cellIds: number[] | null,
   transaction: Transaction,
+  origin?: Origin,
 ): Promise<number[][]> {
   const { store } = lab;
   const [rules, cells, arrivals, withFigures] = await Promise.all([
@@ -75,7 +78,7 @@ export async function refreshStandings(
     const some = rest.slice(from, from + CELLS_AT_ONCE);
     judged.push(...(await judgeMeasured(some, arrivalOf, pass, transaction)));
   }
-  await writeJudged(lab, { lotId, judged, isWholeLot: cellIds === null }, transaction);
+  await writeJudged(lab, { lotId, judged, isWholeLot: cellIds === null, origin }, transaction);
   return pass.heldAnew;
 }
 

@@ -1,4 +1,5 @@
 import type { AlikeAssessment, StandingRow, Transaction } from '@dusk-tally/store';
+import type { Origin } from '../derived';
 import type { Lab } from '../shared';
 
 /** Where a cell stands: as a whole, and item by item. */
@@ -16,12 +17,14 @@ export interface Judged {
   judged: readonly JudgedCell[];
   /** Items that are told of no cell any more go, too. */
   isWholeLot: boolean;
+  /** The act it goes back to. */
+  origin?: Origin;
 }
 
 /** Writes what changed; cells that stand alike in one statement for each item. */
 export async function writeJudged(
   lab: Lab,
-  { lotId, judged, isWholeLot }: Judged,
+  { lotId, judged, isWholeLot, origin }: Judged,
   transaction: Transaction,
 ): Promise<void> {
   const { standings, assessments } = lab.store.verdicts;
@@ -31,6 +34,8 @@ export async function writeJudged(
   );
   const hashes = new Map(before.map((row) => [row.cellId, row.inputHash]));
   const changed = judged.filter(({ row }) => hashes.get(row.cellId) !== row.inputHash);
+  if (origin && !origin.isAbout(lotId) && changed.length > 0)
+    await noteMoves(lab, lotId, changed, origin, transaction);
   const groups = new Map<string, JudgedCell[]>();
   for (const one of changed) {
     const group = groups.get(one.row.inputHash);
@@ -60,6 +65,32 @@ export async function writeJudged(
       any.items.map(({ item }) => item),
       transaction,
     );
+}
+
+/** Notes which items of a lot the act was not about come to stand elsewhere. */
+async function noteMoves(
+  lab: Lab,
+  lotId: number,
+  changed: readonly JudgedCell[],
+  origin: Origin,
+  transaction: Transaction,
+): Promise<void> {
+  const before = await lab.store.verdicts.assessments.find(
+    { lotId, cellId: changed.map(({ row }) => row.cellId) },
+    { transaction, columns: ['cellId', 'item', 'state', 'value'] },
+  );
+  const known = new Map(before.map((row) => [`${row.cellId} ${row.item}`, row]));
+  for (const { row, items } of changed)
+    for (const { item, state, value } of items) {
+      const old = known.get(`${row.cellId} ${item}`);
+      if (old)
+        origin.note(lotId, {
+          cellId: row.cellId,
+          item,
+          before: { state: old.state, value: old.value },
+          after: { state, value },
+        });
+    }
 }
 
 async function writeAlike(

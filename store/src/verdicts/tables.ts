@@ -65,6 +65,30 @@ export interface StandingRow {
   updatedAt: Date;
 }
 
+/** What moved in a lot on a day without an act on it, by one kind of cause. */
+export interface LotMoveRow {
+  id: number;
+  lotId: number;
+  /** On the lab’s calendar. */
+  day: string;
+  /** Kinds of change the acts said, sorted, with commas between. */
+  causes: string;
+  at: Date;
+  detail: {
+    /** Lots the acts were about. */
+    fromLots: number[];
+    items: {
+      item: ClaimKind;
+      /** Cells whose value or standing moved. */
+      cells: number;
+      /** The largest move of a value, as a share of it; null where only standings moved. */
+      most: number | null;
+    }[];
+    /** Cells that stand elsewhere: first and last standing of the day. */
+    crossed: { cellId: number; item: ClaimKind; from: ItemStateName; to: ItemStateName }[];
+  };
+}
+
 const COLUMNS = [
   'state',
   'value',
@@ -112,6 +136,20 @@ export class VerdictTables extends Tables {
       detail: c.long,
       inputHash: c.text,
       updatedAt: c.moment,
+    },
+    ['detail'],
+  );
+
+  readonly lotMoves = new Table<LotMoveRow>(
+    this.session,
+    'lot_moves',
+    {
+      id: c.autoId,
+      lotId: c.whole,
+      day: c.day,
+      causes: c.text,
+      at: c.moment,
+      detail: c.long,
     },
     ['detail'],
   );

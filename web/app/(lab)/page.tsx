@@ -1,12 +1,12 @@
 import { liveBoard } from '@dusk-tally/lab/bench';
 import { today } from '@dusk-tally/lab/today';
-import { BenchToday } from '@/features/bench/bench-today';
-import { CalibrationToday, TodayList } from '@/features/verdicts/today-list';
+import { HeldLine } from '@/features/frame/held-line';
+import { OnTheBench } from '@/features/today/on-the-bench';
+import { TodayGroups } from '@/features/today/today-groups';
 import { ButtonLink } from '@/kit/button';
 import { Empty, PageHead } from '@/kit/page';
 import { lab } from '@/lib/lab';
 import { requireActor } from '@/lib/session';
-import { HeldLine } from '@/features/frame/held-line';
 
 export const metadata = { title: 'Today' };
 
@@ -16,14 +16,20 @@ export default async function TodayPage() {
     today(lab(), who, {}),
     liveBoard(lab(), who, {}),
   ]);
+  const waiting = new Set(items.map(({ lot }) => lot?.code)).size;
   return (
     <>
       <PageHead
         title="Today"
         lead={
-          heads.length > 0
-            ? `${items.every(({ lot }) => lot === null) ? 'Nothing waits' : 'What waits'} in ${heads.length} ${heads.length === 1 ? 'lot' : 'lots'}.`
-            : undefined
+          heads.length > 0 && (
+            <>
+              {waiting === 0
+                ? `Nothing waits in ${heads.length} ${heads.length === 1 ? 'lot' : 'lots'}.`
+                : `What waits in ${heads.length} ${heads.length === 1 ? 'lot' : 'lots'}, the most pressing first.`}{' '}
+              <OnTheBench board={board} />
+            </>
+          )
         }
       >
         <ButtonLink look="primary" href="/arrivals/new">
@@ -31,14 +37,11 @@ export default async function TodayPage() {
         </ButtonLink>
       </PageHead>
       <HeldLine className="mb-4 lg:hidden" />
-      <BenchToday board={board} items={items.filter(({ stage }) => stage === 'bench')} />
-      <CalibrationToday items={items.filter(({ stage }) => stage === 'evidence')} />
-      {heads.length === 0 ? (
+      <TodayGroups items={items} heads={heads} />
+      {heads.length === 0 && (
         <Empty title="No lot is here yet">
           Take in the first one: where it is from, how many cells, and what was claimed for them.
         </Empty>
-      ) : (
-        <TodayList items={items} heads={heads} />
       )}
     </>
   );

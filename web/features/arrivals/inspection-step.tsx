@@ -95,15 +95,17 @@ export function InspectionStep({
   const left = cells.filter((cell) => !cell.inspected).length;
   const groups = palette(format);
 
-  const pick = (number: string, upTo: boolean) => {
+  const pick = (numbers: readonly string[], upTo: boolean) => {
     const next = new Set(chosen);
+    const end = numbers.at(-1)!;
     const from = upTo && last ? cells.findIndex((cell) => cell.number === last) : -1;
-    const to = cells.findIndex((cell) => cell.number === number);
+    const to = cells.findIndex((cell) => cell.number === end);
     if (from >= 0)
       for (let i = Math.min(from, to); i <= Math.max(from, to); i++) next.add(cells[i]!.number);
-    else if (next.has(number)) next.delete(number);
-    else next.add(number);
-    setLast(number);
+    else if (numbers.every((number) => next.has(number)))
+      for (const number of numbers) next.delete(number);
+    else for (const number of numbers) next.add(number);
+    setLast(end);
     setChosen(next);
   };
   useScans((code) => {
@@ -192,7 +194,11 @@ export function InspectionStep({
       </div>
       <div className="grid gap-4 md:grid-cols-[minmax(0,1fr)_18.5rem]">
         {cells.length <= MOST_TILES ? (
-          <CellTiles cells={cells} chosen={chosen} onPick={pick} />
+          <CellTiles
+            cells={cells}
+            chosen={chosen}
+            onPick={(number, upTo) => pick([number], upTo)}
+          />
         ) : (
           <p className="panel self-start p-4 text-quiet">
             {cells.length} cells: pick them on the tally above, by number, or by scanning.

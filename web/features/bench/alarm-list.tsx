@@ -9,7 +9,7 @@ import { useAct } from '@/kit/use-act';
 import { groupAlarms } from './alarm-groups';
 import { muteForAnHour, mutedUntil, sound, unmute } from './alarm-sound';
 import { acknowledgeAct } from './bench-acts';
-import { useClock } from './use-clock';
+import { useClock } from '@/kit/use-clock';
 
 const DONE: Record<string, string> = {
   block: 'stopped, cell blocked',

@@ -6,7 +6,7 @@ import { Problem } from '@/kit/page';
 import { Beside } from '@/kit/panel-over';
 import { useAct } from '@/kit/use-act';
 import { readAmbientAct } from './bench-acts';
-import { useClock } from './use-clock';
+import { useClock } from '@/kit/use-clock';
 import { Label } from '@/kit/form-parts';
 import { NumberInput } from '@/kit/quantity-field';
 import { typedNumber } from '@/kit/typed-number';

@@ -1,38 +1,22 @@
 'use client';
 
-import Link from 'next/link';
 import { usePathname } from 'next/navigation';
+import { TabLinks } from '@/kit/tab-links';
 
 const TABS = [
-  ['/bench', 'Now'],
-  ['/bench/plan', 'Plan'],
-  ['/bench/recipes', 'Recipes'],
-  ['/bench/channels', 'Channels'],
-  ['/bench/parallel', 'Parallel charge'],
-  ['/bench/load-test', 'Load test'],
+  { href: '/bench', name: 'Now' },
+  { href: '/bench/plan', name: 'Plan' },
+  { href: '/bench/recipes', name: 'Recipes' },
+  { href: '/bench/channels', name: 'Channels' },
+  { href: '/bench/parallel', name: 'Parallel charge' },
+  { href: '/bench/load-test', name: 'Load test' },
 ] as const;
 
 /** The places of the bench. */
 export function BenchTabs() {
   const path = usePathname();
+  const here = TABS.find(({ href }) => href !== '/bench' && path.startsWith(href)) ?? TABS[0];
   return (
-    <nav aria-label="Bench" className="mb-4 flex flex-wrap gap-1 border-b border-rule">
-      {TABS.map(([href, name]) => {
-        const here =
-          href === '/bench'
-            ? path === href || path.startsWith('/bench/runs')
-            : path.startsWith(href);
-        return (
-          <Link
-            key={href}
-            href={href}
-            aria-current={here ? 'page' : undefined}
-            className={`-mb-px border-b-2 px-3 py-2 ${here ? 'border-ember font-semibold' : 'border-transparent text-quiet hover:text-ink'}`}
-          >
-            {name}
-          </Link>
-        );
-      })}
-    </nav>
+    <TabLinks label="Bench" tabs={TABS} current={here.href} className="mb-4 border-b border-rule" />
   );
 }

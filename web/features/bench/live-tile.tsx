@@ -3,7 +3,7 @@ import { BellRing, TriangleAlert } from 'lucide-react';
 import Link from 'next/link';
 import type { TileSize } from './tile-size';
 import { doing } from './words';
-import { useClock } from './use-clock';
+import { useClock } from '@/kit/use-clock';
 
 const amps = (value: number) => Math.abs(value).toFixed(Math.abs(value) < 10 ? 3 : 2);
 

@@ -9,7 +9,7 @@ import { AmbientForm } from './ambient-form';
 import { LiveTile } from './live-tile';
 import { TILE_SIZES, useTileSize } from './tile-size';
 import { useStream } from './use-stream';
-import { useClock } from './use-clock';
+import { useClock } from '@/kit/use-clock';
 
 /** Points of a tile’s curve, most; older ones are thinned. */
 const MOST_POINTS = 160;

@@ -13,7 +13,7 @@ import type { BoardChannel, BoardJob, PlanBoard as Board } from '@dusk-tally/lab
 import { Pin } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { midnights, movedBy, type PlanScale, xOf } from './plan-scale';
-import { clockOf } from './words';
+import { clockOf } from '@/kit/use-clock';
 
 /** Height of a channel’s row, px. */
 const ROW = 46;

@@ -9,8 +9,9 @@ import { cancelJobsAct, moveJobAct, planAllAct, unpinJobAct } from './bench-acts
 import { HoursForm } from './hours-form';
 import { JobForm, type LotChoice } from './job-form';
 import { PlanBoard, type Place } from './plan-board';
+import { clockOf } from '@/kit/use-clock';
 import { StartDialog } from './start-dialog';
-import { clockOf, lengthOf } from './words';
+import { lengthOf } from './words';
 import { useMomentField } from '@/kit/lab-time';
 import { Label } from '@/kit/form-parts';
 import { Choice, Option } from '@/kit/choice';

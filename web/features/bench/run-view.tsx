@@ -13,7 +13,7 @@ import { BandChart } from './band-chart';
 import { RunChart } from './run-chart';
 import { useStream } from './use-stream';
 import { ASK_WORDS, doing, lengthOf, STEP_WORDS } from './words';
-import { useClock } from './use-clock';
+import { useClock } from '@/kit/use-clock';
 import { Choice, Option } from '@/kit/choice';
 import { NumberInput, quantityOfHead } from '@/kit/quantity-field';
 import { typedNumber } from '@/kit/typed-number';

@@ -14,9 +14,10 @@ import {
 import Link from 'next/link';
 import type { DueStage } from '@dusk-tally/lab';
 import { usePathname } from 'next/navigation';
-import { type ReactNode, useState } from 'react';
+import { type ReactNode, useEffect, useState } from 'react';
 import { Button } from '@/kit/button';
 import { Side } from '@/kit/panel-over';
+import { placeOf } from './came-from';
 import { type DueCounts, useDueCounts } from './use-due-counts';
 
 interface Place {
@@ -71,20 +72,44 @@ function Due({ counts, stage }: { counts: DueCounts | undefined; stage: DueStage
   );
 }
 
+const BEFORE = 'dusk-tally-place';
+
+/** The place to be marked; within a tab it is remembered past a reload. */
+function useMarkedPlace(): string | null {
+  const path = usePathname();
+  const [before, setBefore] = useState<string | null>(null);
+  const own =
+    [...WORK, ...AROUND].find(({ href, also }) =>
+      href === '/' ? path === '/' : path.startsWith(href) || also?.test(path),
+    )?.href ?? null;
+  const marked = placeOf(path, own, before);
+  useEffect(() => {
+    setBefore(sessionStorage.getItem(BEFORE));
+  }, []);
+  useEffect(() => {
+    // Today leads everywhere and is the place of none.
+    if (!marked || marked === '/') return;
+    setBefore(marked);
+    sessionStorage.setItem(BEFORE, marked);
+  }, [marked]);
+  return marked;
+}
+
 function Places({
   places,
   counts,
   down,
+  marked,
 }: {
   places: Place[];
   counts: DueCounts | undefined;
   down: boolean;
+  marked: string | null;
 }) {
-  const path = usePathname();
   return (
     <ul className={`flex flex-col gap-0.5 ${down ? '' : 'max-lg:flex-row'}`}>
-      {places.map(({ href, name, icon: Icon, also, stage }) => {
-        const here = href === '/' ? path === '/' : path.startsWith(href) || also?.test(path);
+      {places.map(({ href, name, icon: Icon, stage }) => {
+        const here = href === marked;
         return (
           <li key={href}>
             <Link
@@ -106,13 +131,14 @@ function Places({
 /** The places of the app, in the order of the work; beside one another where there is no room below. */
 export function Rail({ down = false }: { down?: boolean }) {
   const counts = useDueCounts();
+  const marked = useMarkedPlace();
   return (
     <nav
       aria-label="Places"
       className={`flex flex-col gap-6 ${down ? '' : 'max-lg:flex-row max-lg:overflow-x-auto'}`}
     >
-      <Places places={WORK} counts={counts} down={down} />
-      <Places places={AROUND} counts={counts} down={down} />
+      <Places places={WORK} counts={counts} down={down} marked={marked} />
+      <Places places={AROUND} counts={counts} down={down} marked={marked} />
     </nav>
   );
 }

@@ -3,43 +3,7 @@
 import { Over } from '@/kit/panel-over';
 import { usePathname } from 'next/navigation';
 import { useEffect, useState } from 'react';
-
-const EVERYWHERE: [string, string][] = [
-  ['Ctrl K or /', 'find a cell, lot, report or place'],
-  ['?', 'this list'],
-  ['Esc', 'close the panel on top'],
-];
-const BY_PLACE: [RegExp, [string, string][]][] = [
-  [
-    /^\/lots\/[^/]+\/arrival\/inspection/,
-    [
-      ['Space or Enter', 'on the tally: pick the cell; with Shift, all up to it'],
-      ['the letter beside a finding', 'found on the picked cells'],
-      ['C', 'the picked cells are clear'],
-      ['X', 'all others are clear'],
-      ['Esc', 'pick none'],
-    ],
-  ],
-  [/^\/lots\/[^/]+\/arrival/, [['a scanner', 'finds the cell, or gives it its code']]],
-  [
-    /^\/lots\/[^/]+\/(arrival\/)?readings/,
-    [
-      ['Enter', 'keep the value, next cell'],
-      ['↑ ↓ ← →', 'move'],
-      ['Ctrl Z', 'take the last entry back'],
-      ['Ctrl V', 'fill downwards from a spreadsheet'],
-    ],
-  ],
-  [
-    /^\/(lots|cells)\//,
-    [
-      ['← →', 'on the tally: previous, next cell'],
-      ['Home, End', 'on the tally: first, last cell'],
-      ['Enter', 'on the tally: open the cell'],
-    ],
-  ],
-  [/^\/cells\//, [['J, K', 'next, previous cell']]],
-];
+import { shortcutsOf } from './shortcut-list';
 
 /** The shortcuts of the screen, on `?`. */
 export function Shortcuts() {
@@ -55,10 +19,7 @@ export function Shortcuts() {
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
   }, []);
-  const rows = [
-    ...BY_PLACE.filter(([pattern]) => pattern.test(path)).flatMap(([, keys]) => keys),
-    ...EVERYWHERE,
-  ];
+  const rows = shortcutsOf(path);
   return (
     <Over open={open} onOpen={setOpen} width={460} title="Keys on this screen">
       <dl className="grid grid-cols-[auto_1fr] gap-x-5 gap-y-1.5">

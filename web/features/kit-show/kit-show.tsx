@@ -13,8 +13,8 @@ import { Beside, Over, Side, Sure } from '@/kit/panel-over';
 import { QuantityField } from '@/kit/quantity-field';
 import { Table } from '@/kit/table';
 import { Tick } from '@/kit/tick';
-import { TallyStrip } from '@/kit/tally-strip';
 import { VERDICT_NAMES, VerdictWord } from '@/kit/verdict-word';
+import { ShowTally } from './show-tally';
 import { ShowTable } from './show-table';
 
 const Theme = createContext('light');
@@ -197,17 +197,10 @@ export function KitShow({ theme }: { theme: 'light' | 'dark' }) {
           </div>
         </Part>
         <Part name="Tally strip">
-          <TallyStrip
-            rowHeight={56}
-            strokes={(['met', 'met', 'notMet', 'tooClose', 'held', 'untested'] as const).map(
-              (mark, i) => ({
-                number: `B-000${i + 1}`,
-                share: mark === 'untested' ? null : 1.02 - 0.03 * i,
-                mark,
-                sign: null,
-              }),
-            )}
-          />
+          <ShowTally />
+        </Part>
+        <Part name="Tally strip of 10 000">
+          <ShowTally many />
         </Part>
         <Part name="Short table">
           <Table label="Two rows">

@@ -44,7 +44,17 @@ function Spread({ summary }: { summary: Summary }) {
   const limit = summary.tolerance?.limit ?? null;
   return (
     <>
-      <td className="num">{summary.n}</td>
+      <td className="num">
+        {summary.n}
+        {summary.bounds > 0 && (
+          <span
+            className="block text-[0.78rem] whitespace-nowrap text-quiet"
+            title="Tests that ended early say at least so much: they are judged where that decides, and are no part of mean and spread."
+          >
+            + {summary.bounds} at least
+          </span>
+        )}
+      </td>
       <td className="num">
         {number(summary.mean)}
         {summary.meanInterval && (
@@ -115,7 +125,7 @@ function InWords({ item }: { item: LotItem }) {
 
 function Row({ item }: { item: LotItem }) {
   const { summary, counts, lot } = item;
-  const hasSpread = summary !== null && summary.n > 0;
+  const hasSpread = summary !== null && summary.n + summary.bounds > 0;
   const count = (n: number | undefined) => (item.kind === 'disputeWindow' ? '' : (n ?? 0) || '–');
   return (
     <tr className="align-top">
@@ -176,7 +186,8 @@ export function ItemsTable({ verdict }: { verdict: LotVerdict }) {
           `${capacity!.notComparable} results were measured under other conditions than claimed and are left out. `}
         {(capacity?.noUncertainty ?? 0) > 0 &&
           `Of ${capacity!.noUncertainty} results no uncertainty is known: they are not judged. `}
-        95 % exceed: the value that 95 % of the cells exceed, with 95 % confidence
+        n: the results mean and spread are made of. 95 % exceed: the value that 95 % of the cells
+        exceed, with 95 % confidence
         {capacity?.tolerance ? toleranceWords(capacity.tolerance, capacity.n) : ''}. Judged short:
         the share judged not met, exact 95 % interval after Clopper and Pearson. Truly short: the
         estimated share below the claim with the measuring doubt taken in, 95 % interval by

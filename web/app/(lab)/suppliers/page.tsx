@@ -2,7 +2,7 @@ import { listSuppliers } from '@dusk-tally/lab/suppliers';
 import { lotList } from '@dusk-tally/lab/verdicts';
 import Link from 'next/link';
 import { Empty, PageHead } from '@/kit/page';
-import { TallyThumb } from '@/kit/tally-strip';
+import { TallyThumb } from '@/kit/tally-strokes';
 import { lab } from '@/lib/lab';
 import { requireActor } from '@/lib/session';
 

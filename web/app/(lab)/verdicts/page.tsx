@@ -1,7 +1,7 @@
 import { cellLines, lotList, verdictOfLot } from '@dusk-tally/lab/verdicts';
 import Link from 'next/link';
 import { Empty, PageHead } from '@/kit/page';
-import { TallyThumb } from '@/kit/tally-strip';
+import { TallyThumb } from '@/kit/tally-strokes';
 import { lab } from '@/lib/lab';
 import { requireActor } from '@/lib/session';
 

@@ -5,6 +5,7 @@ import { labSettings } from '@dusk-tally/lab/people';
 import { listSuppliers } from '@dusk-tally/lab/suppliers';
 import { LotForm } from '@/features/arrivals/lot-form';
 import { PageHead, Problem } from '@/kit/page';
+import { Crumbs } from '@/kit/crumbs';
 import { lab } from '@/lib/lab';
 import { requireActor } from '@/lib/session';
 
@@ -20,6 +21,7 @@ export default async function NewLotPage() {
   ]);
   return (
     <>
+      <Crumbs way={[{ href: '/arrivals', name: 'Arrivals' }]} />
       <PageHead
         title="Take in a lot"
         lead="Each cell counted gets a number of the lab’s own series. What the claim leaves open is taken from the model’s data sheet, then from the chemistry."

@@ -23,6 +23,7 @@ import { TallyStrip } from '@/kit/tally-strip';
 import { lab } from '@/lib/lab';
 import { lotContext, orNotFound } from '@/lib/lot-page';
 import { requireActor } from '@/lib/session';
+import { Crumbs } from '@/kit/crumbs';
 import { Table } from '@/kit/table';
 
 export async function generateMetadata({ params }: { params: Promise<{ number: string }> }) {
@@ -46,15 +47,17 @@ export default async function CellPage({ params }: { params: Promise<{ number: s
   return (
     <>
       <CellKeys previous={page.previous} next={page.next} />
+      <Crumbs
+        way={[
+          { href: '/arrivals', name: 'Lots' },
+          { href: `/lots/${page.lot.code}/cells`, name: page.lot.title },
+        ]}
+      />
       <header className="mb-3 flex flex-wrap items-center justify-between gap-3">
         <div>
           <h1 className="text-2xl font-semibold tracking-tight">{cell.number}</h1>
           <p className="text-quiet">
-            Cell {cell.position} of {head.lot.quantity} in{' '}
-            <Link href={`/lots/${page.lot.code}/cells`} className="underline">
-              {page.lot.title}
-            </Link>
-            , {LIFE_STATES[line.life]}
+            Cell {cell.position} of {head.lot.quantity}, {LIFE_STATES[line.life]}
           </p>
           {(mayAct(who.role, 'lead') || cell.controlSince) && (
             <ControlCell

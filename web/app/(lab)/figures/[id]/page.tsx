@@ -7,6 +7,7 @@ import { PrintButton } from '@/kit/print-button';
 import { lab } from '@/lib/lab';
 import { orNotFound } from '@/lib/lot-page';
 import { requireActor } from '@/lib/session';
+import { Crumbs } from '@/kit/crumbs';
 import { idOf } from '@/lib/id-param';
 
 export const metadata = { title: 'How a figure came about' };
@@ -17,6 +18,12 @@ export default async function FigurePage({ params }: { params: Promise<{ id: str
   const trail = await orNotFound(figureTrail(lab(), who, { id: idOf((await params).id) }));
   return (
     <article className="max-w-4xl">
+      <Crumbs
+        way={[
+          { href: `/cells/${trail.cell}`, name: trail.cell },
+          ...(trail.runId === null ? [] : [{ href: `/runs/${trail.runId}`, name: 'its run' }]),
+        ]}
+      />
       <header className="flex flex-wrap items-start justify-between gap-3">
         <h1 className="text-2xl font-semibold tracking-tight">
           {QUANTITY_WORDS[trail.figure.quantity]} of{' '}

@@ -2,10 +2,13 @@ import { mayAct } from '@dusk-tally/lab';
 import { listInstruments, metersView } from '@dusk-tally/lab/evidence';
 import Link from 'next/link';
 import { AddChannel } from '@/features/evidence/channels/add-channel';
-import { ChannelCard } from '@/features/evidence/channels/channel-card';
+import { worstFirst } from '@/features/evidence/channels/channel-order';
+import { ChannelRow } from '@/features/evidence/channels/channel-row';
 import { ComparisonPanel } from '@/features/evidence/channels/comparison-panel';
 import { GaugePanel } from '@/features/evidence/channels/gauge-panel';
+import { Crumbs } from '@/kit/crumbs';
 import { Empty, PageHead } from '@/kit/page';
+import { Table } from '@/kit/table';
 import { lab } from '@/lib/lab';
 import { requireActor } from '@/lib/session';
 
@@ -22,6 +25,7 @@ export default async function ChannelsPage() {
   const { channels, repeatability, fitted, reason, controls } = view;
   return (
     <>
+      <Crumbs way={[{ href: '/lab', name: 'Lab' }]} />
       <PageHead
         title="Channels and meters"
         lead="Is it the cell or the meter? Cells that ran on several channels tell the channels apart; control cells show when one changes."
@@ -55,14 +59,26 @@ export default async function ChannelsPage() {
         {channels.length === 0 ? (
           <Empty title="No channel yet">Describe a tester under Lab first.</Empty>
         ) : (
-          <div className="grid items-start gap-4 lg:grid-cols-2">
-            {channels.map((channel) => (
-              <ChannelCard
-                key={`${channel.id}-${channel.version}`}
-                channel={channel}
-                mayLead={mayLead}
-              />
-            ))}
+          <div className="panel p-2">
+            <Table label="Channels">
+              <thead>
+                <tr>
+                  <th>Channel</th>
+                  <th>Against the others</th>
+                  <th className="num">Runs</th>
+                  <th>Control chart</th>
+                  <th>Calibration</th>
+                  <th aria-label="More" />
+                </tr>
+              </thead>
+              {worstFirst(channels).map((channel) => (
+                <ChannelRow
+                  key={`${channel.id}-${channel.version}`}
+                  channel={channel}
+                  mayLead={mayLead}
+                />
+              ))}
+            </Table>
           </div>
         )}
         {mayLead && <AddChannel testers={testers.map(({ id, name }) => ({ id, name }))} />}

@@ -2,6 +2,7 @@ import { mayAct } from '@dusk-tally/lab';
 import { listProfiles } from '@dusk-tally/lab/arrivals';
 import { ProfileEditor } from '@/features/arrivals/profile-editor';
 import { PageHead } from '@/kit/page';
+import { Crumbs } from '@/kit/crumbs';
 import { lab } from '@/lib/lab';
 import { requireActor } from '@/lib/session';
 
@@ -12,6 +13,7 @@ export default async function ChemistryPage() {
   const profiles = await listProfiles(lab(), who, {});
   return (
     <>
+      <Crumbs way={[{ href: '/lab', name: 'Lab' }]} />
       <PageHead
         title="Chemistry profiles"
         lead="What a claim inherits last, and the ceilings no claim can pass. A change keeps the earlier ones, with who and why."

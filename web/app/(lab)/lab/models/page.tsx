@@ -2,6 +2,7 @@ import { mayAct } from '@dusk-tally/lab';
 import { listModels } from '@dusk-tally/lab/arrivals';
 import { ModelSheet } from '@/features/arrivals/model-sheet';
 import { Empty, PageHead } from '@/kit/page';
+import { Crumbs } from '@/kit/crumbs';
 import { lab } from '@/lib/lab';
 import { requireActor } from '@/lib/session';
 
@@ -12,6 +13,7 @@ export default async function ModelsPage() {
   const models = await listModels(lab(), who, {});
   return (
     <>
+      <Crumbs way={[{ href: '/lab', name: 'Lab' }]} />
       <PageHead
         title="Cell models"
         lead="What the data sheets say. A claim that leaves something open inherits it from here."

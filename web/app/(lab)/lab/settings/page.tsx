@@ -4,6 +4,7 @@ import { SETTING_NAMES } from '@/features/people/setting-words';
 import { SettingsForm } from '@/features/people/settings-form';
 import { LabMoment } from '@/kit/lab-time';
 import { PageHead, Problem } from '@/kit/page';
+import { Crumbs } from '@/kit/crumbs';
 import { Table } from '@/kit/table';
 import { lab } from '@/lib/lab';
 import { requireActor } from '@/lib/session';
@@ -21,6 +22,7 @@ export default async function SettingsPage() {
   const { labName, place, currency, timeZone, guardFactor, cellPrefix, version } = settings;
   return (
     <>
+      <Crumbs way={[{ href: '/lab', name: 'Lab' }]} />
       <PageHead title="Settings" lead="What the lab is called, where it is, and how it judges." />
       <SettingsForm
         key={version}

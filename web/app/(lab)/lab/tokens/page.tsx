@@ -2,6 +2,7 @@ import { mayAct } from '@dusk-tally/lab';
 import { listTokens } from '@dusk-tally/lab/bench';
 import { TokenList } from '@/features/bench/token-list';
 import { PageHead, Problem } from '@/kit/page';
+import { Crumbs } from '@/kit/crumbs';
 import { lab } from '@/lib/lab';
 import { requireActor } from '@/lib/session';
 
@@ -11,6 +12,7 @@ export default async function TokensPage() {
   const who = await requireActor();
   return (
     <>
+      <Crumbs way={[{ href: '/lab', name: 'Lab' }]} />
       <PageHead
         title="Tokens"
         lead={

@@ -3,6 +3,7 @@ import Link from 'next/link';
 import { SnapshotView } from '@/features/reports/snapshot-view';
 import { ButtonLink } from '@/kit/button';
 import { PageHead } from '@/kit/page';
+import { Crumbs } from '@/kit/crumbs';
 import { lab } from '@/lib/lab';
 import { orNotFound } from '@/lib/lot-page';
 import { requireActor } from '@/lib/session';
@@ -20,6 +21,12 @@ export default async function IssuedReportPage({
   );
   return (
     <>
+      <Crumbs
+        way={[
+          { href: '/reports', name: 'Reports' },
+          { href: `/lots/${lot}/report`, name: lot },
+        ]}
+      />
       <PageHead
         title={`Report ${number}`}
         lead={

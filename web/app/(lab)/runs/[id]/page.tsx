@@ -14,6 +14,7 @@ import { lab } from '@/lib/lab';
 import { orNotFound } from '@/lib/lot-page';
 import { requireActor } from '@/lib/session';
 import { LabDay } from '@/kit/lab-time';
+import { Crumbs } from '@/kit/crumbs';
 import { Table } from '@/kit/table';
 import { idOf } from '@/lib/id-param';
 
@@ -38,6 +39,12 @@ export default async function RunPage({ params }: { params: Promise<{ id: string
   const { dialect } = summary;
   return (
     <>
+      <Crumbs
+        way={[
+          { href: `/lots/${view.lot.code}/cells`, name: view.lot.title },
+          { href: `/cells/${view.cell.number}`, name: view.cell.number },
+        ]}
+      />
       <header className="mb-4">
         <h1 className="text-2xl font-semibold tracking-tight">{file.name}</h1>
         <p className="text-quiet">

@@ -1,6 +1,7 @@
-import { cellLines, verdictOfLot } from '@dusk-tally/lab/verdicts';
+import { cellLines, movesOfLot, verdictOfLot } from '@dusk-tally/lab/verdicts';
 import { LotFrame } from '@/features/arrivals/lot-frame';
 import { PlausibilityNote } from '@/features/arrivals/plausibility-note';
+import { LotMoves } from '@/features/verdicts/lot-moves';
 import { VerdictView } from '@/features/verdicts/verdict-view';
 import { lab } from '@/lib/lab';
 import { lotContext } from '@/lib/lot-page';
@@ -8,11 +9,17 @@ import { lotContext } from '@/lib/lot-page';
 export const metadata = { title: 'Verdict' };
 
 export default async function VerdictPage({ params }: { params: Promise<{ code: string }> }) {
-  const { head } = await lotContext((await params).code);
-  const verdict = await verdictOfLot(lab(), head, await cellLines(lab(), head.lot.id));
+  const { who, head } = await lotContext((await params).code);
+  const [verdict, moves] = await Promise.all([
+    cellLines(lab(), head.lot.id).then((lines) => verdictOfLot(lab(), head, lines)),
+    movesOfLot(lab(), who, { lotId: head.lot.id }),
+  ]);
   return (
     <LotFrame head={head} tab="verdict">
       <VerdictView verdict={verdict} code={head.lot.code} />
+      <div className="mt-5">
+        <LotMoves moves={moves} />
+      </div>
       {head.claim.plausibility && (
         <div className="mt-5">
           <PlausibilityNote plausibility={head.claim.plausibility} />
