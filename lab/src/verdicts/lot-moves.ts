@@ -44,6 +44,9 @@ function detailOf(moved: readonly MovedItem[], fromLots: readonly number[]): Det
   };
 }
 
+const largest = (a: number | null, b: number | null): number | null =>
+  a === null || b === null ? (a ?? b) : Math.max(a, b);
+
 /** A day’s moves and one more: what went and came back is not named. */
 function together(before: Detail, next: Detail): Detail {
   const items = new Map(before.items.map((row) => [row.item, row]));
@@ -52,10 +55,7 @@ function together(before: Detail, next: Detail): Detail {
     items.set(row.item, {
       item: row.item,
       cells: Math.max(own?.cells ?? 0, row.cells),
-      most:
-        own?.most == null || row.most === null
-          ? (own?.most ?? row.most)
-          : Math.max(own.most, row.most),
+      most: largest(own?.most ?? null, row.most),
     });
   }
   const crossed = new Map(before.crossed.map((row) => [`${row.cellId} ${row.item}`, row]));
