@@ -27,6 +27,7 @@ const inner = {
 
 /** Floors of the lab, lowest first; stages on one floor do not know each other. */
 const floors = [
+  ['inputs'],
   ['shared'],
   ['compute'],
   ['lots'],
@@ -80,6 +81,14 @@ const coreFloors = grounds.flatMap((stages, floor) =>
     },
   })),
 );
+
+/** What acts take is told to the browser too: no server code behind it. */
+const inputsArePlain = {
+  name: 'inputs-of-acts-are-free-of-server-code',
+  severity: 'error',
+  from: { path: '^lab/src/inputs/' },
+  to: { pathNot: ['^lab/src/inputs/', '^core/', 'node_modules/zod/'] },
+};
 
 /** A stage of the lab is entered by its index, but for what puts the whole lab together. */
 const labByIndex = {
@@ -138,6 +147,7 @@ module.exports = {
     storeByIndex,
     ...features,
     labByIndex,
+    inputsArePlain,
     inner,
     {
       name: 'core-is-pure',

@@ -35,6 +35,7 @@ test('the biased channel is named, the drifting one releases its results once a 
   // The lot says what that moved in it.
   await page.goto('/lots/L-001/verdict');
   const moved = page.getByRole('region', { name: 'What moved from elsewhere' });
+  await moved.getByRole('button', { name: /because of other evidence/ }).click();
   await expect(moved).toContainText('Changed: a look at a channel.');
 
   // Cells against channels.

@@ -28,6 +28,7 @@ describe('what a claim means', () => {
     const lot = await claimedLot(fresh, 1);
     const { model } = await head(lot.code);
     await completeModel(fresh.lab, fresh.admin, {
+      reason: 'as the paper says',
       id: model.id,
       version: model.version,
       sheet: { massG: 1980, massTolerancePct: 3, maxDischargeA: 104, taperIt: 0.05 },
@@ -52,6 +53,7 @@ describe('what a claim means', () => {
     expect(model.terminalTorqueNm).toBeNull();
     const complete = (terminalTorqueNm: number) =>
       completeModel(fresh.lab, fresh.admin, {
+        reason: 'as the paper says',
         id: model.id,
         version: model.version,
         sheet: { terminalType: 'threadedHole', terminalTorqueNm },
@@ -65,6 +67,7 @@ describe('what a claim means', () => {
   it('keeps what the order says, and offers as they were written', async () => {
     const lot = await claimedLot(fresh, 1);
     await changeOrder(fresh.lab, fresh.admin, {
+      reason: 'as the paper says',
       lotId: lot.id,
       version: lot.version,
       title: 'Put right',
@@ -87,6 +90,7 @@ describe('what a claim means', () => {
       (
         await failure(
           changeOrder(fresh.lab, fresh.admin, {
+            reason: 'as the paper says',
             lotId: lot.id,
             version: lot.version + 1,
             title: 'Put right',

@@ -49,6 +49,7 @@ describe('each kind of change reaches all that reads it, and nothing else', () =
   const calibrate = async (voltageTable: { shown: number; reference: number }[]) => {
     const row = (await fresh.lab.store.meters.channels.one({ id: channelId }))!;
     await changeChannel(fresh.lab, fresh.admin, {
+      reason: 'as the paper says',
       id: row.id,
       version: row.version,
       name: row.name,
@@ -163,7 +164,13 @@ describe('each kind of change reaches all that reads it, and nothing else', () =
     expect(await item('producedAfter')).toMatchObject({ state: 'notMet' });
     const order = async (arrivedOn: string) => {
       const { title, version } = (await fresh.lab.store.lots.one({ id: lot.id }))!;
-      await changeOrder(fresh.lab, fresh.admin, { lotId: lot.id, version, title, arrivedOn });
+      await changeOrder(fresh.lab, fresh.admin, {
+        reason: 'as the paper says',
+        lotId: lot.id,
+        version,
+        title,
+        arrivedOn,
+      });
     };
     await order('2025-06-01');
     expect((await item('condition')).state).not.toBe('contradicted');
@@ -181,6 +188,7 @@ describe('each kind of change reaches all that reads it, and nothing else', () =
   it('a model’s sheet and the limits of holds reach the cells of every lot that reads them', async () => {
     const model = (await fresh.lab.store.cellModels.one({ id: lot.modelId }))!;
     await completeModel(fresh.lab, fresh.admin, {
+      reason: 'as the paper says',
       id: model.id,
       version: model.version,
       sheet: { massG: 1950 },

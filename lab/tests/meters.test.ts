@@ -234,6 +234,7 @@ describe('channels and what repeats say of them', () => {
     const plain = (await line(6)).capacityRawAh!;
     const channel = (await listChannels(fresh.lab, fresh.admin, {}))[2]!;
     await changeChannel(fresh.lab, fresh.admin, {
+      reason: 'as the paper says',
       id: channel.id,
       version: channel.version,
       name: channel.name,
@@ -244,6 +245,7 @@ describe('channels and what repeats say of them', () => {
     });
     const late = await failure(
       changeChannel(fresh.lab, fresh.admin, {
+        reason: 'as the paper says',
         id: channel.id,
         version: channel.version,
         name: channel.name,

@@ -6,7 +6,7 @@ import * as bench from '../src/bench';
 import * as evidence from '../src/evidence';
 import * as people from '../src/people';
 import * as reports from '../src/reports';
-import { fieldWords, refusalOf } from '../src/shared/refusal-words';
+import { fieldWords, refusalOf } from '../src/inputs';
 import * as today from '../src/today';
 import * as verdicts from '../src/verdicts';
 

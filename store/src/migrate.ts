@@ -17,6 +17,7 @@ import { up as fitOfPairs } from './migrations/014-fit-of-pairs';
 import { up as accounts } from './migrations/015-accounts';
 import { up as lotKeys } from './migrations/016-lot-keys';
 import { up as lotMoves } from './migrations/017-lot-moves';
+import { up as mending } from './migrations/018-mending';
 
 /** Brings the database to today's shape. @returns names of the migrations that ran. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
@@ -39,6 +40,7 @@ export async function migrate(sequelize: Sequelize): Promise<string[]> {
       { name: '015-accounts', up: () => accounts(sequelize.getQueryInterface()) },
       { name: '016-lot-keys', up: () => lotKeys(sequelize.getQueryInterface()) },
       { name: '017-lot-moves', up: () => lotMoves(sequelize.getQueryInterface()) },
+      { name: '018-mending', up: () => mending(sequelize.getQueryInterface()) },
     ],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),

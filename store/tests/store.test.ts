@@ -58,7 +58,7 @@ describe('the store', () => {
     await expect(
       store.transaction(async (t) => {
         await store.suppliers.insert(
-          { name: 'Never', place: null, notes: null, createdAt: new Date() },
+          { name: 'Never', place: null, notes: null, mergedInto: null, createdAt: new Date() },
           t,
         );
         throw new Error('changed my mind');
@@ -69,7 +69,13 @@ describe('the store', () => {
 
   it('tries again after a deadlock', async () => {
     const make = (name: string) =>
-      store.suppliers.insert({ name, place: null, notes: null, createdAt: new Date() });
+      store.suppliers.insert({
+        name,
+        place: null,
+        notes: null,
+        mergedInto: null,
+        createdAt: new Date(),
+      });
     const [a, b] = [await make('Lock A'), await make('Lock B')];
     const cross = (first: number, second: number) =>
       store.transaction(async (t) => {
@@ -130,6 +136,7 @@ describe('the store', () => {
         name: 'x'.repeat(121),
         place: null,
         notes: null,
+        mergedInto: null,
         createdAt: new Date(),
       }),
     ).rejects.toThrow(/too long/i);

@@ -16,6 +16,7 @@ describe('conditions', () => {
         name,
         place,
         notes: null,
+        mergedInto: null,
         createdAt: new Date(Date.UTC(2026, 0, day)),
       });
   });

@@ -3,7 +3,7 @@
 import { Check, ChevronDown } from 'lucide-react';
 import { Select } from 'radix-ui';
 import { Children, isValidElement, type ReactElement, type ReactNode } from 'react';
-import { useFieldId } from './form-parts';
+import { useFieldWiring } from './form-parts';
 
 /** Radix keeps the empty text for “nothing chosen”; a choice that means nothing has this inside. */
 const NOTHING = '\u0000';
@@ -70,7 +70,7 @@ export function Choice({
   name?: string;
   disabled?: boolean;
 }) {
-  const id = useFieldId();
+  const wiring = useFieldWiring();
   const chosen = optionsIn(children).find(
     ({ props }) => inside(props.value ?? textOf(props.children)) === inside(value),
   );
@@ -82,7 +82,7 @@ export function Choice({
     >
       {name !== undefined && <input type="hidden" name={name} value={value} />}
       <Select.Trigger
-        id={id}
+        {...wiring}
         aria-label={label}
         className={`field flex min-h-9 items-center justify-between gap-2 text-left disabled:opacity-50 ${className}`}
       >

@@ -11,18 +11,30 @@ import {
   useId,
 } from 'react';
 
-const FieldId = createContext<string | undefined>(undefined);
+const Wiring = createContext<{ id?: string; problemId?: string }>({});
 
 /** Id of the field a label stands over, for the part that is the field. */
-export const useFieldId = (): string | undefined => useContext(FieldId);
+export const useFieldId = (): string | undefined => useContext(Wiring).id;
 
-/** A field with its name above. */
+/** What the part that is the field says to a screen reader: its id, and what is wrong with it. */
+export function useFieldWiring() {
+  const { id, problemId } = useContext(Wiring);
+  return {
+    id,
+    'aria-invalid': problemId === undefined ? undefined : true,
+    'aria-describedby': problemId,
+  } as const;
+}
+
+/** A field with its name above, and what is wrong with it below. */
 export function Label({
   text,
+  problem = null,
   className = '',
   children,
 }: {
   text: ReactNode;
+  problem?: string | null;
   className?: string;
   children: ReactNode;
 }) {
@@ -32,7 +44,14 @@ export function Label({
       <Name.Root htmlFor={id} className="mb-1 block text-quiet">
         {text}
       </Name.Root>
-      <FieldId.Provider value={id}>{children}</FieldId.Provider>
+      <Wiring.Provider value={{ id, problemId: problem === null ? undefined : `${id}-problem` }}>
+        {children}
+      </Wiring.Provider>
+      {problem !== null && (
+        <p id={`${id}-problem`} role="alert" className="mt-0.5 text-[0.85rem] text-missed">
+          {problem}
+        </p>
+      )}
     </div>
   );
 }
@@ -53,14 +72,22 @@ export function Input({
   ref,
   ...rest
 }: InputHTMLAttributes<HTMLInputElement> & { ref?: Ref<HTMLInputElement> }) {
-  const id = useFieldId();
-  return <input ref={ref} id={id} {...rest} className={`field ${className}`} />;
+  const wiring = useFieldWiring();
+  return (
+    <input
+      ref={ref}
+      {...wiring}
+      {...rest}
+      aria-invalid={rest['aria-invalid'] ?? wiring['aria-invalid']}
+      aria-describedby={rest['aria-describedby'] ?? wiring['aria-describedby']}
+      className={`field ${className}`}
+    />
+  );
 }
 
 /** Several lines of text. */
 export function TextArea({ className = '', ...rest }: TextareaHTMLAttributes<HTMLTextAreaElement>) {
-  const id = useFieldId();
-  return <textarea id={id} {...rest} className={`field ${className}`} />;
+  return <textarea {...useFieldWiring()} {...rest} className={`field ${className}`} />;
 }
 
 /** One line of text that offers what is known already; anything else may be typed. */

@@ -111,11 +111,14 @@ export function Sure({
   title,
   says,
   act,
+  stay = 'Leave it as it is',
   onSure,
 }: {
   open: boolean;
   onOpen: (open: boolean) => void;
   title: string;
+  /** Words on the safe answer. */
+  stay?: string;
   /** What it would change. */
   says: ReactNode;
   /** Words on the button that does it. */
@@ -134,7 +137,7 @@ export function Sure({
           </AlertDialog.Description>
           <div className="mt-4 flex justify-end gap-2">
             <AlertDialog.Cancel asChild>
-              <Button look="bare">Leave it as it is</Button>
+              <Button look="bare">{stay}</Button>
             </AlertDialog.Cancel>
             <AlertDialog.Action asChild>
               <Button look="primary" onClick={onSure}>

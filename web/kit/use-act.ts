@@ -3,19 +3,27 @@
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import { orOffline } from '@/lib/or-offline';
-import type { Outcome } from '@/lib/outcome';
+import type { Outcome, Refusal } from '@/lib/outcome';
 
 /** Runs acts one at a time: busy while one is under way, its refusal in words, the page made new after. */
 export function useAct() {
   const router = useRouter();
   const [busy, startTransition] = useTransition();
   const [problem, setProblem] = useState<string | null>(null);
-  const run = <T>(work: () => Promise<Outcome<T>>, then?: (data: T) => void) => {
+  /** @param refused takes a refusal that belongs to a field; false leaves it to the form as a whole. */
+  const run = <T>(
+    work: () => Promise<Outcome<T>>,
+    then?: (data: T) => void,
+    refused?: (refusal: Refusal) => boolean,
+  ) => {
     startTransition(async () => {
       try {
         const outcome = await orOffline(work);
-        setProblem(outcome.ok ? null : outcome.message);
-        if (!outcome.ok) return;
+        if (!outcome.ok) {
+          setProblem(refused?.(outcome) ? null : outcome.message);
+          return;
+        }
+        setProblem(null);
         then?.(outcome.data);
         router.refresh();
       } catch {

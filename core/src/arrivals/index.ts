@@ -13,3 +13,4 @@ export * from './read-offer';
 export * from './sampling';
 export * from './triage';
 export * from './weigh-box';
+export * from './terminals';

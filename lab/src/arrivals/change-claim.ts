@@ -1,7 +1,8 @@
 import type { ClaimItemRow } from '@dusk-tally/store';
 import { z } from 'zod';
 import { procedure } from '../shared';
-import { bumpLot, claimInput, loadClaim, openLot } from '../lots';
+import { claimInput } from '../inputs';
+import { bumpLot, loadClaim, openLot } from '../lots';
 
 /** Replaces a lot's claim. Figures that depend on its cut-off are computed again from the stored traces. */
 export const changeClaim = procedure({

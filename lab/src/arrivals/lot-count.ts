@@ -2,7 +2,7 @@ import type { CellRow, LotRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
 import { type Lab, LabError, procedure } from '../shared';
 import { numberCells, openLot } from '../lots';
-import { MOST_CELLS } from './lots';
+import { MOST_CELLS } from '../inputs';
 
 /**
  * Sets how many cells are here. More get numbers of the series; fewer takes the last ones away,

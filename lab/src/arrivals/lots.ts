@@ -1,82 +1,9 @@
 import { asMark } from '@dusk-tally/core/arrivals';
 import type { LotRow } from '@dusk-tally/store';
 import { z } from 'zod';
+import { lotInput, orderChange } from '../inputs';
 import { type Act, found, LabError, procedure } from '../shared';
-import { bumpLot, claimInput, numberCells, openLot, takeBatch } from '../lots';
-
-const [FIRST_DAY, LAST_DAY] = ['1990-01-01', '2099-12-31'];
-const day = z.iso
-  .date('Expected a day, such as 2026-11-27.')
-  .refine((value) => value >= FIRST_DAY && value <= LAST_DAY, {
-    message: 'Expected a day from 1990 to 2099.',
-  })
-  .nullish()
-  .transform((value) => value ?? null);
-
-/** Most cells one lot may have. */
-export const MOST_CELLS = 20_000;
-
-const money = z
-  .number()
-  .min(0, 'Expected an amount of 0 or more.')
-  .max(1e9)
-  .nullish()
-  .transform((amount) => (amount === null || amount === undefined ? null : amount.toFixed(2)));
-
-const order = {
-  title: z.string().trim().min(1, 'Expected a short name for the lot.').max(160),
-  supplierId: z.int(),
-  orderedOn: day,
-  arrivedOn: day,
-  orderedQuantity: z
-    .int('Expected a whole number.')
-    .min(0)
-    .max(MOST_CELLS)
-    .nullish()
-    .transform((count) => count ?? null),
-  price: money,
-  discount: money,
-  freight: money,
-  duty: money,
-  fees: money,
-};
-
-export const inOrder = (lot: { orderedOn: string | null; arrivedOn: string | null }) =>
-  !lot.orderedOn || !lot.arrivedOn || lot.orderedOn <= lot.arrivedOn;
-
-export const OUT_OF_ORDER = {
-  message: 'Expected an arrival on or after the order.',
-  path: ['arrivedOn'],
-};
-
-export const inPrice = (lot: { price: string | null; discount: string | null }) =>
-  lot.discount === null || lot.price === null || Number(lot.discount) <= Number(lot.price);
-
-export const OVER_PRICE = {
-  message: 'Expected a discount of at most the price.',
-  path: ['discount'],
-};
-
-export const lotInput = z
-  .object({
-    ...order,
-    /** Made by the browser, so that a repeated send takes in nothing twice. */
-    clientKey: z.uuid().optional(),
-    modelId: z.int(),
-    takenAs: z.enum(['cells', 'packs']).default('cells'),
-    /** Cells that are here; 0 while the box is on its way, or when packs are to be opened. */
-    quantity: z
-      .int('Expected a whole number of cells.')
-      .min(0, 'Expected 0 cells or more.')
-      .max(MOST_CELLS, `Expected at most ${MOST_CELLS} cells.`),
-    claim: claimInput.default([]),
-    /** Marks the cells came with, in order; missing ones stay empty. */
-    labels: z.array(z.string().trim().max(60)).max(MOST_CELLS).default([]),
-    /** Box each cell came in, in order. */
-    boxes: z.array(z.string().trim().max(40)).max(MOST_CELLS).default([]),
-  })
-  .refine(inOrder, OUT_OF_ORDER)
-  .refine(inPrice, OVER_PRICE);
+import { bumpLot, numberCells, openLot, takeBatch } from '../lots';
 
 /** Stores a lot whose input is checked: its claim, and one numbered cell for each that was counted. */
 export async function storeLot({
@@ -147,18 +74,33 @@ export const addLot = procedure({
   run: (act): Promise<LotRow> => storeLot(act),
 });
 
-/** Changes what the order says: dates, quantity ordered, what was paid. */
+const amountOf = (money: string | null): number | null => (money === null ? null : Number(money));
+
+/** What the order of a lot says, as it is changed. */
+export const orderOf = (lot: LotRow) => ({
+  version: lot.version,
+  title: lot.title,
+  supplierId: lot.supplierId,
+  orderedOn: lot.orderedOn,
+  arrivedOn: lot.arrivedOn,
+  orderedQuantity: lot.orderedQuantity,
+  price: amountOf(lot.price),
+  discount: amountOf(lot.discount),
+  freight: amountOf(lot.freight),
+  duty: amountOf(lot.duty),
+  fees: amountOf(lot.fees),
+});
+
+/** Changes what the order says: name, supplier, dates, quantity ordered, what was paid. */
 export const changeOrder = procedure({
   role: 'lead',
-  input: z
-    .object({ lotId: z.int(), version: z.int(), ...order })
-    .omit({ supplierId: true })
-    .refine(inOrder, OUT_OF_ORDER)
-    .refine(inPrice, OVER_PRICE),
+  input: orderChange,
   run: async ({ lab, input, transaction, audit, changed }): Promise<void> => {
-    const { lotId, version, ...patch } = input;
+    const { lotId, version, reason, ...patch } = input;
     const before = found(await lab.store.lots.one({ id: lotId }, { transaction }), 'That lot');
-    await bumpLot(lab, lotId, version, transaction, patch);
+    if (patch.supplierId !== undefined)
+      found(await lab.store.suppliers.one({ id: patch.supplierId }), 'That supplier');
+    await bumpLot(lab, lotId, version, transaction, patch, orderOf);
     if (patch.arrivedOn !== before.arrivedOn) changed({ what: 'arrivalDay', lotId });
     await audit({
       act: 'changed order',
@@ -167,7 +109,7 @@ export const changeOrder = procedure({
       before: Object.fromEntries(
         Object.keys(patch).map((name) => [name, before[name as keyof LotRow]]),
       ),
-      after: patch,
+      after: { ...patch, reason },
     });
   },
 });

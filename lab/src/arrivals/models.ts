@@ -1,44 +1,7 @@
-import { CHEMISTRIES } from '@dusk-tally/core/chemistry';
-import { type CellModelRow, TERMINAL_TYPES } from '@dusk-tally/store';
+import type { CellModelRow } from '@dusk-tally/store';
 import { z } from 'zod';
+import { modelChange, modelInput } from '../inputs';
 import { found, isDuplicate, LabError, procedure, question } from '../shared';
-
-const positive = z.number().positive('Expected a number above 0.').finite();
-const optionalPositive = positive.nullish().transform((value) => value ?? null);
-
-export const modelInput = z.object({
-  name: z.string().trim().min(1, 'Expected a name for the model.').max(120),
-  chemistry: z.enum(CHEMISTRIES),
-  format: z.enum(['cylinder', 'prism', 'pouch']),
-  diameterMm: optionalPositive,
-  widthMm: optionalPositive,
-  thicknessMm: optionalPositive,
-  heightMm: optionalPositive,
-  massG: optionalPositive,
-  ratedAh: optionalPositive,
-  rateIt: optionalPositive,
-  cutoffV: optionalPositive,
-  chargeV: optionalPositive,
-  temperatureC: z
-    .number()
-    .min(-20)
-    .max(60)
-    .nullish()
-    .transform((value) => value ?? null),
-  acResistanceMohm: optionalPositive,
-  maxChargeA: optionalPositive,
-  maxDischargeA: optionalPositive,
-  dcResistanceMohm: optionalPositive,
-  taperIt: optionalPositive,
-  restMinutes: optionalPositive,
-  massTolerancePct: optionalPositive,
-  sizeTolerancePct: optionalPositive,
-  terminalType: z
-    .enum(TERMINAL_TYPES)
-    .nullish()
-    .transform((value) => value ?? null),
-  terminalTorqueNm: optionalPositive,
-});
 
 /** Adds a cell model with what its data sheet says. */
 export const addModel = procedure({
@@ -73,38 +36,37 @@ export const listModels = question({
   run: (lab) => lab.store.cellModels.find({}, { order: [['name', 'ASC']] }),
 });
 
-/** What a data sheet says of the parts that never change a figure already computed. */
-const SHEET_MASK = {
-  massG: true,
-  massTolerancePct: true,
-  sizeTolerancePct: true,
-  thicknessMm: true,
-  terminalType: true,
-  terminalTorqueNm: true,
-  acResistanceMohm: true,
-  dcResistanceMohm: true,
-  maxChargeA: true,
-  maxDischargeA: true,
-  restMinutes: true,
-  taperIt: true,
-} as const;
+/** How many lots are of each model. */
+export const lotsOfModels = question({
+  role: 'technician',
+  input: z.object({}),
+  run: async (lab): Promise<Record<number, number>> => {
+    const counts: Record<number, number> = {};
+    for (const { modelId } of await lab.store.lots.find({}, { columns: ['modelId'] }))
+      counts[modelId] = (counts[modelId] ?? 0) + 1;
+    return counts;
+  },
+});
 
-/** Fills in what a data sheet says; rated values that figures hang on are not changed here. */
+const SHEET_FIELDS = Object.keys(modelChange.shape.sheet.shape) as (keyof CellModelRow)[];
+
+/**
+ * Fills in or mends what a data sheet says, or what a model is called. Claims that leave something
+ * open inherit from here: cells that read it are judged anew.
+ */
 export const completeModel = procedure({
   role: 'lead',
-  input: z.object({
-    id: z.int(),
-    version: z.int(),
-    sheet: modelInput.pick(SHEET_MASK).partial(),
-  }),
+  input: modelChange,
   run: async ({ lab, input, transaction, audit, changed }): Promise<void> => {
     const { store } = lab;
-    const { id, version } = input;
+    const { id, version, reason } = input;
     const before = found(await store.cellModels.one({ id }, { transaction }), 'That cell model');
+    // What is not said stays: the schema makes null of what is missing.
     const sheet = Object.fromEntries(
-      Object.keys(SHEET_MASK)
-        .filter((name) => name in input.sheet)
-        .map((name) => [name, (input.sheet as Record<string, unknown>)[name]]),
+      SHEET_FIELDS.flatMap((name) => {
+        const value = (input.sheet as Record<string, unknown>)[name];
+        return value === undefined ? [] : [[name, value]];
+      }),
     ) as Partial<CellModelRow>;
     const updated = await store.cellModels.update(
       { ...sheet, version: version + 1 },
@@ -114,7 +76,8 @@ export const completeModel = procedure({
     if (updated === 0)
       throw new LabError(
         'conflict',
-        'Someone else changed this model meanwhile. Nothing was saved; reload to see theirs.',
+        'Someone else changed this model meanwhile. Nothing was stored; choose between theirs and yours.',
+        { current: { ...before, sheet: before } },
       );
     changed({ what: 'cellModel', modelId: id });
     await audit({
@@ -124,7 +87,7 @@ export const completeModel = procedure({
       before: Object.fromEntries(
         Object.keys(sheet).map((name) => [name, before[name as keyof CellModelRow]]),
       ),
-      after: sheet,
+      after: { ...sheet, reason },
     });
   },
 });

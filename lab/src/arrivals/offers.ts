@@ -3,6 +3,7 @@ import { type OfferHint, readOffer } from '@dusk-tally/core/arrivals';
 import type { PhotoRow, PhotoSubject } from '@dusk-tally/store';
 import sharp from 'sharp';
 import { z } from 'zod';
+import { photoMarkInput } from '../inputs';
 import { found, type Lab, LabError, procedure, question } from '../shared';
 import { openLot, takeBatch } from '../lots';
 
@@ -170,7 +171,35 @@ async function subjectOf(lab: Lab, lotId: number, type: PhotoSubject, id: number
 
 export type PhotoView = Omit<PhotoRow, 'image' | 'thumb' | 'sha256' | 'personId'> & {
   person: string;
+  /** Why it was set aside, and by whom; null for one that counts. */
+  aside: { reason: string; person: string; at: Date } | null;
 };
+
+/** Sets a photograph aside that does not belong, or takes it back; nothing of it is lost. */
+export const setPhotoAside = procedure({
+  role: 'technician',
+  input: photoMarkInput,
+  run: async ({ lab, actor, input, transaction, audit }): Promise<void> => {
+    const { id, aside, reason } = input;
+    const { photos, photoMarks } = lab.store.arrivals;
+    const photo = found(
+      await photos.one({ id }, { transaction, columns: ['id', 'lotId', 'name', 'subjectType'] }),
+      'That photograph',
+    );
+    const lot = await openLot(lab, photo.lotId, transaction);
+    await photoMarks.insert(
+      { photoId: id, aside, reason, personId: actor.id, at: lab.now() },
+      transaction,
+    );
+    await audit({
+      act: aside ? 'set photograph aside' : 'took photograph back',
+      subjectType: 'lot',
+      subjectId: lot.code,
+      before: { aside: !aside },
+      after: { photograph: photo.name, aside, reason },
+    });
+  },
+});
 
 /** Photographs of a lot, without their pixels, newest first. */
 export const photosOfLot = question({
@@ -198,7 +227,25 @@ export const photosOfLot = question({
       lab.store.people.find({}, { columns: ['id', 'name'] }),
     ]);
     const name = new Map(people.map((person) => [person.id, person.name]));
-    return rows.map(({ personId, ...photo }) => ({ ...photo, person: name.get(personId) ?? '' }));
+    // The newest mark of each counts.
+    const marks = new Map(
+      (
+        await lab.store.arrivals.photoMarks.find(
+          { photoId: rows.map(({ id }) => id) },
+          { order: [['id', 'ASC']] },
+        )
+      ).map((mark) => [mark.photoId, mark]),
+    );
+    return rows.map(({ personId, ...photo }) => {
+      const mark = marks.get(photo.id);
+      return {
+        ...photo,
+        person: name.get(personId) ?? '',
+        aside: mark?.aside
+          ? { reason: mark.reason, person: name.get(mark.personId) ?? '', at: mark.at }
+          : null,
+      };
+    });
   },
 });
 

@@ -4,7 +4,7 @@ import type { PackRow } from '@dusk-tally/store';
 import { z } from 'zod';
 import { found, isDuplicate, LabError, procedure, question } from '../shared';
 import { labDay, loadClaim, numberCells, openLot, takeBatch } from '../lots';
-import { MOST_CELLS } from './lots';
+import { MOST_CELLS } from '../inputs';
 
 const positive = z.number().positive('Expected a number above 0.').max(1e6);
 

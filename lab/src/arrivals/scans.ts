@@ -10,7 +10,7 @@ import type { CellRow, LotRow, Transaction } from '@dusk-tally/store';
 import { type Actor, found, type Lab, LabError, procedure, question } from '../shared';
 import { loadClaim, numberCells, openLot, takeBatch } from '../lots';
 import { codeReaders } from './code-rules';
-import { MOST_CELLS } from './lots';
+import { MOST_CELLS } from '../inputs';
 
 export interface ScanResult {
   /** What became of it: given to a cell, known on a cell, given as a copy, or in need of an answer. */

@@ -8,8 +8,9 @@ const WHOLE_LOT_FROM = 1000;
 /** Lots a change touches, where it names none itself. */
 async function lotsOf(lab: Lab, change: Change, transaction: Transaction): Promise<number[]> {
   const { store } = lab;
-  const { modelId, chemistry, channelId } = change;
+  const { modelId, chemistry, channelId, instrumentId } = change;
   if (channelId !== undefined) return store.meters.lotsOf([channelId], transaction);
+  if (instrumentId !== undefined) return store.meters.lotsOfInstrument(instrumentId, transaction);
   const models =
     chemistry === undefined
       ? modelId

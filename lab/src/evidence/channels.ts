@@ -1,33 +1,16 @@
 import { type CalibrationPoint, calibrationState, correctReading } from '@dusk-tally/core/evidence';
 import type { ChannelRow } from '@dusk-tally/store';
 import { z } from 'zod';
+import { channelChange, channelInput } from '../inputs';
 import { found, isDuplicate, LabError, procedure, question } from '../shared';
 import { labDay } from '../lots';
-
-const day = z.iso
-  .date('Expected a date.')
-  .nullish()
-  .transform((value) => value ?? null);
-
-const voltageTable = z
-  .array(z.object({ shown: z.number().finite(), reference: z.number().finite() }))
-  .max(50)
-  .default([])
-  .refine((points) => new Set(points.map((point) => point.shown)).size === points.length, {
-    message: 'Expected each shown voltage once.',
-  });
-
-const fields = {
-  name: z.string().trim().min(1, 'Expected a name.').max(40),
-  calibratedOn: day,
-  dueOn: day,
-  voltageTable,
-};
+import { holdsFromOf } from './instruments';
+import { keepPeriod } from './meter-periods';
 
 /** Adds a channel to a tester. */
 export const addChannel = procedure({
   role: 'lead',
-  input: z.object({ instrumentId: z.int(), ...fields }),
+  input: channelInput,
   run: async ({ lab, input, transaction, audit }): Promise<ChannelRow> => {
     const instrument = found(
       await lab.store.instruments.one({ id: input.instrumentId }, { transaction }),
@@ -52,30 +35,45 @@ export const addChannel = procedure({
   },
 });
 
-/** Changes a channel’s calibration: dates, and what a reference meter said of its voltages. */
+/** Changes a channel’s calibration from a day on: dates, and what a reference meter said of its voltages. */
 export const changeChannel = procedure({
   role: 'lead',
-  input: z.object({ id: z.int(), version: z.int(), ...fields }),
-  run: async ({ lab, input, transaction, audit, changed }): Promise<void> => {
+  input: channelChange,
+  run: async ({ lab, actor, input, transaction, audit, changed }): Promise<void> => {
     const { channels } = lab.store.meters;
+    const { id, version, name, reason, calibratedOn, dueOn, voltageTable } = input;
     const before = found(
-      await channels.one({ id: input.id }, { transaction, forUpdate: true }),
+      await channels.one({ id }, { transaction, forUpdate: true }),
       'That channel',
     );
-    if (before.version !== input.version)
+    if (before.version !== version)
       throw new LabError(
         'conflict',
-        `Someone changed channel ${before.name} meanwhile. Reload to see how.`,
+        `Someone changed channel ${before.name} meanwhile. Nothing was stored; choose between theirs and yours.`,
+        { current: before },
       );
-    const { id, version, ...after } = input;
-    await channels.update({ ...after, version: version + 1 }, { id }, transaction);
+    const { holdsFrom, today } = await holdsFromOf(lab, input.holdsFrom);
+    const data = { calibratedOn, dueOn, voltageTable };
+    const was = {
+      calibratedOn: before.calibratedOn,
+      dueOn: before.dueOn,
+      voltageTable: before.voltageTable,
+    };
+    const now = await keepPeriod(
+      lab,
+      { instrumentId: before.instrumentId, channelId: id, before: was },
+      { holdsFrom, data, reason, today },
+      actor,
+      transaction,
+    );
+    await channels.update({ name, ...now, version: version + 1 }, { id }, transaction);
     changed({ what: 'channelCalibration', channelId: id });
     await audit({
       act: 'changed channel',
       subjectType: 'channel',
-      subjectId: String(id),
-      before,
-      after,
+      subjectId: id,
+      before: { name: before.name, ...was },
+      after: { name, ...data, holdsFrom, reason },
     });
   },
 });

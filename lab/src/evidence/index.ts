@@ -3,6 +3,7 @@ export * from './run-conditions';
 export * from './held-runs';
 export * from './repeats';
 export * from './instruments';
+export * from './meter-periods';
 export * from './import-log';
 export * from './import-input';
 export * from './channels';

@@ -1,45 +1,10 @@
 import type { Accuracy } from '@dusk-tally/core/evidence';
-import type { InstrumentKind, InstrumentRow, ReadingKind } from '@dusk-tally/store';
+import type { InstrumentKind, InstrumentRow, MeterPeriodRow, ReadingKind } from '@dusk-tally/store';
 import { z } from 'zod';
-import { isDuplicate, LabError, procedure, question } from '../shared';
-
-const share = z.number().min(0, 'Expected 0 or more.').max(50);
-const size = z.number().min(0, 'Expected 0 or more.').finite();
-const day = z.iso
-  .date('Expected a date.')
-  .nullish()
-  .transform((value) => value ?? null);
-
-const common = {
-  name: z.string().trim().min(1, 'Expected a name.').max(120),
-  serial: z
-    .string()
-    .trim()
-    .max(60)
-    .nullish()
-    .transform((value) => value || null),
-  calibratedOn: day,
-  dueOn: day,
-};
-
-export const instrumentInput = z.discriminatedUnion('kind', [
-  z.object({
-    ...common,
-    kind: z.literal('tester'),
-    accuracy: z.object({
-      currentGainPct: share,
-      currentOffsetA: size,
-      voltageGainPct: share,
-      voltageOffsetV: size,
-      timePpm: size,
-    }),
-  }),
-  z.object({
-    ...common,
-    kind: z.enum(['acMeter', 'voltmeter', 'scale', 'caliper']),
-    accuracy: z.object({ gainPct: share, offset: size }),
-  }),
-]);
+import { instrumentChange, instrumentInput } from '../inputs';
+import { labDay } from '../lots';
+import { found, isDuplicate, type Lab, LabError, procedure, question } from '../shared';
+import { FIRST_DAY, keepPeriod, metersThen } from './meter-periods';
 
 /** Adds an instrument with what its data sheet or calibration states. */
 export const addInstrument = procedure({
@@ -78,6 +43,133 @@ export const addInstrument = procedure({
       throw error;
     }
   },
+});
+
+/** A day from which something is to hold: today where it is open, never one to come. */
+export async function holdsFromOf(lab: Lab, holdsFrom: string | null) {
+  const today = await labDay(lab);
+  const day = holdsFrom ?? today;
+  if (day > today || day < FIRST_DAY)
+    throw new LabError('invalid', `Expected a day from ${FIRST_DAY} to today.`, {
+      field: 'holdsFrom',
+    });
+  return { today, holdsFrom: day };
+}
+
+/** Changes what holds of an instrument from a day on: renewed calibration, or a mistake mended. */
+export const changeInstrument = procedure({
+  role: 'lead',
+  input: instrumentChange,
+  run: async ({ lab, actor, input, transaction, audit, changed }): Promise<void> => {
+    const { id, version, name, serial, accuracy, calibratedOn, dueOn, reason } = input;
+    const { instruments } = lab.store;
+    const before = found(
+      await instruments.one({ id }, { transaction, forUpdate: true }),
+      'That instrument',
+    );
+    if (before.version !== version)
+      throw new LabError(
+        'conflict',
+        'Somebody changed this instrument meanwhile. Nothing was stored; choose between theirs and yours.',
+        { current: before },
+      );
+    if ((before.kind === 'tester') !== 'currentGainPct' in accuracy)
+      throw new LabError('invalid', `Expected the accuracy of a ${before.kind}.`, {
+        field: 'accuracy',
+      });
+    const { holdsFrom, today } = await holdsFromOf(lab, input.holdsFrom);
+    const data = {
+      accuracy: { ...accuracy, source: `stated for ${name}` },
+      calibratedOn,
+      dueOn,
+    };
+    const now = await keepPeriod(
+      lab,
+      {
+        instrumentId: id,
+        channelId: null,
+        before: {
+          accuracy: before.accuracy,
+          calibratedOn: before.calibratedOn,
+          dueOn: before.dueOn,
+        },
+      },
+      { holdsFrom, data, reason, today },
+      actor,
+      transaction,
+    );
+    await instruments
+      .update({ name, serial, ...now, version: version + 1 }, { id }, transaction)
+      .catch((error: unknown) => {
+        if (isDuplicate(error))
+          throw new LabError('duplicate', `An instrument named ${name} is here already.`, {
+            field: 'name',
+          });
+        throw error;
+      });
+    changed({ what: 'channelCalibration', instrumentId: id });
+    await audit({
+      act: 'changed instrument',
+      subjectType: 'instrument',
+      subjectId: id,
+      before: {
+        name: before.name,
+        serial: before.serial,
+        accuracy: before.accuracy,
+        calibratedOn: before.calibratedOn,
+        dueOn: before.dueOn,
+      },
+      after: { name, serial, ...data, holdsFrom, reason },
+    });
+  },
+});
+
+/** What a change of a meter from a day on would do, before it is made. */
+export const previewMeterChange = question({
+  role: 'lead',
+  input: z.object({
+    instrumentId: z.int(),
+    /** A channel of it; null for the instrument itself. */
+    channelId: z.int().nullable(),
+    holdsFrom: z.iso.date(),
+  }),
+  run: async (
+    lab,
+    { instrumentId, channelId, holdsFrom },
+  ): Promise<{ runs: number; lots: number; earlier: number }> => {
+    const [meters, runs] = await Promise.all([
+      metersThen(lab),
+      lab.store.runs.find(channelId === null ? { instrumentId } : { channelId }, {
+        columns: ['id', 'lotId', 'startedAt', 'createdAt'],
+      }),
+    ]);
+    // A later period of its own ends this one.
+    const periods = await lab.store.meters.periods.find({ instrumentId, channelId });
+    const end = periods
+      .map((period) => period.holdsFrom)
+      .filter((day) => day > holdsFrom)
+      .sort()[0];
+    const days = runs.map((run) => ({ lotId: run.lotId, day: meters.dayOf(run) }));
+    const touched = days.filter(({ day }) => day >= holdsFrom && (!end || day < end));
+    return {
+      runs: touched.length,
+      lots: new Set(touched.map(({ lotId }) => lotId)).size,
+      earlier: days.filter(({ day }) => day < holdsFrom).length,
+    };
+  },
+});
+
+/** What held of an instrument or a channel, and since when, the newest first. */
+export const meterHistory = question({
+  role: 'technician',
+  input: z.object({ instrumentId: z.int(), channelId: z.int().nullable() }),
+  run: async (lab, where): Promise<MeterPeriodRow[]> =>
+    lab.store.meters.periods.find(where, {
+      order: [
+        ['holdsFrom', 'DESC'],
+        ['id', 'DESC'],
+      ],
+    }),
 });
 
 export const listInstruments = question({

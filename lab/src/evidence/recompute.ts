@@ -7,6 +7,7 @@ import { type EffectiveClaim, loadClaim } from '../lots';
 import { found, type Lab, question } from '../shared';
 import { figureRow } from './figure-rows';
 import { testerAccuracy } from './instruments';
+import { metersThen } from './meter-periods';
 import { runInputHash } from './run-inputs';
 
 /** The stored trace of a run, still compressed. */
@@ -79,15 +80,10 @@ async function computeAgain(
   cutoffV: number,
   transaction?: Transaction,
 ) {
-  const { store } = lab;
   const blocks = await blocksOfRun(lab, run.id, transaction);
-  const instrument = run.instrumentId
-    ? await store.instruments.one({ id: run.instrumentId }, { transaction })
-    : null;
-  const channel = run.channelId
-    ? await store.meters.channels.one({ id: run.channelId }, { transaction })
-    : null;
-  const voltageTable = channel?.voltageTable ?? [];
+  const meters = await metersThen(lab, transaction);
+  const instrument = meters.instrument(run.instrumentId, meters.dayOf(run));
+  const voltageTable = meters.channel(run.channelId, meters.dayOf(run))?.voltageTable ?? [];
   const made = await lab.compute.recomputeLog({
     blocks,
     rows: run.rows,

@@ -5,6 +5,7 @@ import type { Touched } from '../derived';
 import type { Lab } from '../shared';
 import { hashOf } from './figure-rows';
 import { testerAccuracy } from './instruments';
+import { metersThen } from './meter-periods';
 
 /** Everything figures of a run are computed from beside its trace, which never changes. */
 export interface RunInputs {
@@ -34,7 +35,7 @@ export async function staleRuns(
   transaction?: Transaction,
 ): Promise<{ id: number; cellId: number }[]> {
   const { store } = lab;
-  const [runs, instruments, channels] = await Promise.all([
+  const [runs, meters] = await Promise.all([
     store.runs.find(cellIds ? { lotId, cellId: [...cellIds] } : { lotId }, {
       transaction,
       columns: [
@@ -45,22 +46,21 @@ export async function staleRuns(
         'leadMohm',
         'leadUncertaintyMohm',
         'inputHash',
+        'startedAt',
+        'createdAt',
       ],
       order: [['id', 'ASC']],
     }),
-    store.instruments.find({}, { transaction }),
-    store.meters.channels.find({}, { transaction }),
+    metersThen(lab, transaction),
   ]);
-  const instrumentOf = new Map(instruments.map((row) => [row.id, row]));
-  const tableOf = new Map(channels.map((row) => [row.id, row.voltageTable]));
   return runs.filter(
     (run) =>
       run.inputHash !==
       runInputHash({
         run,
         claim,
-        instrument: instrumentOf.get(run.instrumentId ?? 0) ?? null,
-        voltageTable: tableOf.get(run.channelId ?? 0) ?? [],
+        instrument: meters.instrument(run.instrumentId, meters.dayOf(run)),
+        voltageTable: meters.channel(run.channelId, meters.dayOf(run))?.voltageTable ?? [],
       }),
   );
 }

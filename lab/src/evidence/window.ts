@@ -7,6 +7,7 @@ import { loadClaim } from '../lots';
 export type { WindowView } from '../compute';
 import { found, type Lab, question } from '../shared';
 import { testerAccuracy } from './instruments';
+import { metersThen } from './meter-periods';
 import { blocksOfRun, decimalsOf } from './recompute';
 
 /** Full curves looked at, newest first. */
@@ -60,12 +61,13 @@ export const runWindow = question({
   run: async (lab, { id, fromV, toV }): Promise<WindowView> => {
     const { store } = lab;
     const run = found(await store.runs.one({ id }), 'That run');
-    const [{ model }, blocks, instrument, channel] = await Promise.all([
+    const [{ model }, blocks, meters] = await Promise.all([
       loadClaim(lab, run.lotId),
       blocksOfRun(lab, id),
-      run.instrumentId ? store.instruments.one({ id: run.instrumentId }) : null,
-      run.channelId ? store.meters.channels.one({ id: run.channelId }) : null,
+      metersThen(lab),
     ]);
+    const instrument = meters.instrument(run.instrumentId, meters.dayOf(run));
+    const channel = meters.channel(run.channelId, meters.dayOf(run));
     return lab.compute.windowOfRun({
       blocks,
       rows: run.rows,

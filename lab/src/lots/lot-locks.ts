@@ -27,13 +27,17 @@ export async function openLot(
 const plain = (items: ClaimItemRow[]) =>
   items.map(({ kind, value, text, conditions }) => ({ kind, value, text, conditions }));
 
-/** Changes a lot if nobody else did meanwhile; else shows what they made of it. */
+/**
+ * Changes a lot if nobody else did meanwhile; else shows what they made of it.
+ * @param current what is shown then; the claim where nothing else is asked for.
+ */
 export async function bumpLot(
   lab: Lab,
   lotId: number,
   version: number,
   transaction: Transaction,
   patch: Partial<LotRow> = {},
+  current?: (lot: LotRow) => unknown,
 ): Promise<void> {
   const changed = await lab.store.lots.update(
     { ...patch, version: version + 1 },
@@ -41,14 +45,16 @@ export async function bumpLot(
     transaction,
   );
   if (changed > 0) return;
-  found(await lab.store.lots.one({ id: lotId }, { transaction }), 'That lot');
+  const lot = found(await lab.store.lots.one({ id: lotId }, { transaction }), 'That lot');
   throw new LabError(
     'conflict',
     'Someone else changed this lot while you were at it. Nothing was saved; here is what they made of it.',
     {
-      current: plain(
-        await lab.store.claimItems.find({ lotId }, { transaction, order: [['id', 'ASC']] }),
-      ),
+      current: current
+        ? current(lot)
+        : plain(
+            await lab.store.claimItems.find({ lotId }, { transaction, order: [['id', 'ASC']] }),
+          ),
     },
   );
 }

@@ -1,5 +1,6 @@
 import { randomInt } from 'node:crypto';
 import { z } from 'zod';
+import { ownPasswordInput, personChange } from '../inputs';
 import { found, type Lab, LabError, procedure } from '../shared';
 import type { PersonRow, Transaction } from '@dusk-tally/store';
 import { passwordProblem } from './password-rules';
@@ -23,18 +24,13 @@ async function person(lab: Lab, id: number, transaction: Transaction): Promise<P
   return row;
 }
 
-const ownPassword = z.object({
-  current: z.string().max(200),
-  next: z.string().max(1000),
-});
-
 /**
  * Changes one’s own password; every other session of that person ends at once.
  * @returns the epoch sessions must carry from now on.
  */
 export const changeOwnPassword = procedure({
   role: 'technician',
-  input: ownPassword,
+  input: ownPasswordInput,
   prepare: async (lab, { current, next }, actor) => {
     const row = found(await lab.store.people.one({ id: actor.id }), 'That person');
     if (!(await passwordFits(row.passwordHash, current)))
@@ -87,17 +83,10 @@ export const resetPassword = procedure({
   },
 });
 
-const change = z.object({
-  id: z.int(),
-  name: z.string().trim().min(1, 'Expected a name.').max(120),
-  role: z.enum(['technician', 'lead', 'admin']),
-  reason: z.string().trim().min(3, 'Say why, in a few words.').max(400),
-});
-
 /** Mends a person’s name or gives another role; with another role their sessions end at once. */
 export const changePerson = procedure({
   role: 'admin',
-  input: change,
+  input: personChange,
   run: async ({ lab, actor, input, transaction, audit }) => {
     const row = await person(lab, input.id, transaction);
     const { name, role, reason } = input;

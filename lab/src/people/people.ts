@@ -1,18 +1,13 @@
 import type { PersonRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
+import { personInput } from '../inputs';
 import { found, isDuplicate, type Lab, LabError, procedure, question, writeAudit } from '../shared';
 import { oncePassword } from './accounts';
 import { passwordProblem } from './password-rules';
 import { hashPassword } from './passwords';
 
-const roles = z.enum(['technician', 'lead', 'admin']);
-const newPerson = z.object({
-  email: z.email('Expected an e-mail address.').trim().toLowerCase().max(190),
-  name: z.string().trim().min(1, 'Expected a name.').max(120),
-  role: roles,
-});
 /** With a password its owner chose: the first admin, and people made by scripts. */
-const withPassword = newPerson
+const withPassword = personInput
   .extend({ password: z.string() })
   .superRefine(({ name, email, password }, context) => {
     const problem = passwordProblem(password, [name, email]);
@@ -25,7 +20,7 @@ const view = ({ passwordHash: _hash, sessionEpoch: _epoch, ...rest }: PersonRow)
 
 async function insertPerson(
   lab: Lab,
-  input: z.output<typeof newPerson>,
+  input: z.output<typeof personInput>,
   { hash, isOnce }: { hash: string; isOnce: boolean },
   transaction: Transaction,
 ): Promise<PersonRow> {
@@ -61,7 +56,7 @@ const noteOf = ({ id, email, name, role }: PersonRow) => ({
 /** Adds a person with a password for one sign-in; admins only. @returns it, this once. */
 export const addPerson = procedure({
   role: 'admin',
-  input: newPerson,
+  input: personInput,
   prepare: async () => {
     const once = oncePassword();
     return { once, hash: await hashPassword(once) };

@@ -1,32 +1,6 @@
 import { z } from 'zod';
+import { settingsInput } from '../inputs';
 import { found, type Lab, LabError, procedure, question } from '../shared';
-
-const CURRENCIES = new Set(Intl.supportedValuesOf('currency'));
-const ZONES = new Set([...Intl.supportedValuesOf('timeZone'), 'UTC']);
-
-const settingsInput = z.object({
-  version: z.int(),
-  labName: z.string().trim().min(1, 'Expected the lab’s name.').max(120),
-  place: z.string().trim().max(200),
-  currency: z
-    .string()
-    .trim()
-    .toUpperCase()
-    .refine((code) => CURRENCIES.has(code), {
-      message: 'Expected the three letters of a currency, such as EUR.',
-    }),
-  timeZone: z.string().refine((zone) => ZONES.has(zone), {
-    message: 'Expected a time zone such as Europe/Vienna.',
-  }),
-  /** g of the guard band w = g·U (ILAC-G8:09/2019): 0 simple acceptance, 1 guard band U. */
-  guardFactor: z.number().min(0).max(2),
-  cellPrefix: z
-    .string()
-    .trim()
-    .toUpperCase()
-    .regex(/^[A-Z]{1,4}$/, 'Expected one to four letters.'),
-  reason: z.string().trim().min(3, 'Say why, in a few words.').max(400),
-});
 
 const NAMES = ['labName', 'place', 'currency', 'timeZone', 'guardFactor', 'cellPrefix'] as const;
 type Name = (typeof NAMES)[number];
@@ -44,7 +18,8 @@ export const changeSettings = procedure({
     if (before.version !== version)
       throw new LabError(
         'conflict',
-        'Somebody changed the settings meanwhile. Load the page again; nothing was stored.',
+        'Somebody changed the settings meanwhile. Nothing was stored; choose between theirs and yours.',
+        { current: before },
       );
     const names = NAMES.filter((name) => before[name] !== next[name]);
     if (names.length === 0) throw new LabError('invalid', 'Nothing is different from before.');

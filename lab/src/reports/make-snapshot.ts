@@ -3,6 +3,7 @@ import { histogram, mean, standardDeviation } from '@dusk-tally/core/statistics'
 import { SHIPPED_SCHEME } from '@dusk-tally/core/verdicts';
 import type { InstrumentRow, PersonRow, Transaction } from '@dusk-tally/store';
 import { labTimeZone, loadClaim } from '../lots';
+import { metersThen } from '../evidence';
 import { found, type Lab } from '../shared';
 import { type CellLine, cellLines, standingFigures } from '../verdicts';
 import { CAUTIONS, type ReportSnapshot } from '../compute';
@@ -25,13 +26,11 @@ export interface SnapshotRequest {
 }
 
 async function overdueChannels(lab: Lab, transaction: Transaction): Promise<OverdueAt> {
-  const channels = await lab.store.meters.channels.find({}, { transaction });
-  const instruments = await lab.store.instruments.find({}, { transaction });
-  const instrument = new Map(instruments.map((row) => [row.id, row]));
-  const byId = new Map(channels.map((row) => [row.id, row]));
+  const meters = await metersThen(lab, transaction);
   return (channelId, day) => {
-    const channel = channelId === null ? undefined : byId.get(channelId);
-    const tester = channel ? instrument.get(channel.instrumentId) : undefined;
+    // As it was on the day of the test: a calibration renewed since does not reach back.
+    const channel = meters.channel(channelId, day);
+    const tester = channel && meters.instrument(channel.instrumentId, day);
     const due = channel?.dueOn ?? tester?.dueOn ?? null;
     if (!channel || !tester || calibrationState(due, day) !== 'overdue') return [];
     return [

@@ -39,6 +39,8 @@ export interface ChangeScope {
   modelId?: number;
   chemistry?: Chemistry;
   channelId?: number;
+  /** Lots with runs on an instrument. */
+  instrumentId?: number;
 }
 
 /** Something that changed, said by the act that changed it. */

@@ -4,3 +4,4 @@ export * from './audit';
 export * from './changes';
 export * from './due';
 export * from './procedure';
+export * from './history';

@@ -5,7 +5,7 @@ import type { Change } from './changes';
 import { LabError } from './errors';
 import { type Actor, type Lab, labWithin, mayAct } from './lab';
 import { plainStrings } from './plain-strings';
-import { refusalOf } from './refusal-words';
+import { refusalOf } from '../inputs';
 
 /** What the body of an act gets. */
 export interface Act<Input, Prepared> {

@@ -1,37 +1,12 @@
-import { z } from 'zod';
+import type { z } from 'zod';
 import { LabError, procedure } from '../shared';
-import {
-  addModel,
-  inOrder,
-  inPrice,
-  keepOffer,
-  lotInput,
-  modelInput,
-  OUT_OF_ORDER,
-  OVER_PRICE,
-  storeLot,
-} from '../arrivals';
+import { addModel, keepOffer, storeLot } from '../arrivals';
+import { type modelInput, takeInInput } from '../inputs';
 import { addSupplier } from './suppliers';
 
 /** Two names are one but for case and blanks. */
 const sameName = (a: string, b: string): boolean => plainName(a) === plainName(b);
 const plainName = (name: string): string => name.trim().replace(/\s+/g, ' ').toLowerCase();
-
-const { supplierId: _supplier, modelId: _model, ...ofLot } = lotInput.shape;
-
-export const takeInInput = z
-  .object({
-    ...ofLot,
-    /** Made by the browser; the same try again takes in nothing twice. */
-    clientKey: z.uuid(),
-    supplierName: z.string().trim().min(1, 'Expected a name.').max(120),
-    /** One that is described already, or a new one. */
-    model: z.union([z.object({ id: z.int() }), modelInput]),
-    /** Text of the offer; empty for none. */
-    offer: z.string().max(60_000).default(''),
-  })
-  .refine(inOrder, OUT_OF_ORDER)
-  .refine(inPrice, OVER_PRICE);
 
 /**
  * Takes in a lot with its supplier and its model where they are new: all of it, or nothing. The same
@@ -47,8 +22,10 @@ export const takeIn = procedure({
     const [done] = await store.lots.find({ clientKey: input.clientKey }, { transaction });
     if (done) return { code: done.code };
     const suppliers = await store.suppliers.find({}, { transaction });
+    const named = suppliers.find(({ name }) => sameName(name, supplierName));
     const supplier =
-      suppliers.find(({ name }) => sameName(name, supplierName)) ??
+      // Who was taken together with another one is that one.
+      (named?.mergedInto ? suppliers.find(({ id }) => id === named.mergedInto) : named) ??
       (await addSupplier(lab, actor, { name: supplierName.replace(/\s+/g, ' ') }));
     const modelId = 'id' in model ? model.id : await newModel(lab, actor, model);
     const lot = await storeLot({ ...act, input: { ...rest, supplierId: supplier.id, modelId } });

@@ -40,6 +40,15 @@ export interface PhotoRow {
   personId: number;
   at: Date;
 }
+/** A photograph set aside, or taken back; the newest mark of it counts. */
+export interface PhotoMarkRow {
+  id: number;
+  photoId: number;
+  aside: boolean;
+  reason: string;
+  personId: number;
+  at: Date;
+}
 /** A batch a browser sent, so that a repeated send does nothing twice. */
 export interface ClientBatchRow {
   id: string;

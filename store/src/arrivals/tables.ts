@@ -30,6 +30,13 @@ export class ArrivalTables extends Tables {
     thumb: c.bytes,
     ...who,
   });
+  readonly photoMarks = new Table<Rows.PhotoMarkRow>(this.session, 'photo_marks', {
+    id: c.autoId,
+    photoId: c.whole,
+    aside: c.flag,
+    reason: c.text,
+    ...who,
+  });
   readonly clientBatches = new Table<Rows.ClientBatchRow>(this.session, 'client_batches', {
     id: c.ownText,
     at: c.moment,

@@ -1,4 +1,5 @@
 import type {
+  Accuracy,
   CalibrationPoint,
   ChannelEffect,
   CorrectionFactors,
@@ -15,6 +16,26 @@ export interface ChannelRow {
   /** Voltages compared with a reference meter; empty when none were. */
   voltageTable: CalibrationPoint[];
   version: number;
+}
+
+/** What held of an instrument, or of one of its channels, from a day on. */
+export interface MeterPeriodRow {
+  id: number;
+  instrumentId: number;
+  /** Null for the instrument itself. */
+  channelId: number | null;
+  /** On the lab’s calendar. */
+  holdsFrom: string;
+  /** Fields of the instrument or channel, as they are in their row. */
+  data: {
+    accuracy?: Accuracy | { gainPct: number; offset: number; source: string };
+    calibratedOn: string | null;
+    dueOn: string | null;
+    voltageTable?: CalibrationPoint[];
+  };
+  reason: string;
+  personId: number | null;
+  at: Date;
 }
 
 /** What repeats say of a channel: derived and replaceable. */

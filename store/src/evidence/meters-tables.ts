@@ -17,6 +17,21 @@ export class MeterTables extends Tables {
     },
     ['voltageTable'],
   );
+  readonly periods = new Table<Rows.MeterPeriodRow>(
+    this.session,
+    'meter_periods',
+    {
+      id: c.autoId,
+      instrumentId: c.whole,
+      channelId: c.whole,
+      holdsFrom: c.day,
+      data: c.long,
+      reason: c.text,
+      personId: c.whole,
+      at: c.moment,
+    },
+    ['data'],
+  );
   readonly effects = new Table<Rows.ChannelEffectRow>(
     this.session,
     'channel_effects',
@@ -105,6 +120,15 @@ export class MeterTables extends Tables {
       { type: QueryTypes.SELECT, replacements: { cellIds }, transaction },
     );
     return rows.length > 0;
+  }
+
+  /** Lots with a run on an instrument, on whichever channel. */
+  async lotsOfInstrument(instrumentId: number, transaction: Transaction): Promise<number[]> {
+    const rows = await this.session.rows<{ lotId: number }>(
+      'SELECT DISTINCT lotId FROM runs WHERE instrumentId = :instrumentId',
+      { type: QueryTypes.SELECT, replacements: { instrumentId }, transaction },
+    );
+    return rows.map((row) => row.lotId);
   }
 
   /** Lots with a run on one of these channels whose cells stand by it. */

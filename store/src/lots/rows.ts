@@ -1,4 +1,4 @@
-import type { ClaimConditions, ClaimKind } from '@dusk-tally/core/arrivals';
+import type { ClaimConditions, ClaimKind, TerminalType } from '@dusk-tally/core/arrivals';
 import type { Chemistry } from '@dusk-tally/core/chemistry';
 
 /** `system` is no person: what the app does by itself. */
@@ -9,9 +9,9 @@ export interface SupplierRow {
   notes: string | null;
   createdAt: Date;
   version: number;
+  /** The supplier this one turned out to be; null for one that stands by itself. */
+  mergedInto: number | null;
 }
-export const TERMINAL_TYPES = ['threadedHole', 'weldedStud', 'tab', 'flat'] as const;
-export type TerminalType = (typeof TERMINAL_TYPES)[number];
 export interface CellModelRow {
   id: number;
   name: string;

@@ -10,6 +10,7 @@ export class LotTables extends Tables {
     notes: c.long,
     createdAt: c.moment,
     version: c.version,
+    mergedInto: c.whole,
   });
   readonly cellModels = new Table<Rows.CellModelRow>(this.session, 'cell_models', {
     id: c.autoId,

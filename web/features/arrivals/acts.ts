@@ -1,7 +1,8 @@
 'use server';
 
-import { changeClaim, labelCell, type claimInput } from '@dusk-tally/lab/arrivals';
-import { takeIn, type takeInInput } from '@dusk-tally/lab/suppliers';
+import { changeClaim, labelCell } from '@dusk-tally/lab/arrivals';
+import type { cellMarkInput, claimInput, takeInInput } from '@dusk-tally/lab/inputs';
+import { takeIn } from '@dusk-tally/lab/suppliers';
 import { revalidatePath } from 'next/cache';
 import type { z } from 'zod';
 import { lab } from '@/lib/lab';
@@ -28,11 +29,9 @@ export async function changeClaimAct(
 }
 
 export async function labelCellAct(
-  cellId: number,
-  version: number,
-  label: string,
+  input: z.input<typeof cellMarkInput>,
 ): Promise<Outcome<unknown>> {
-  const outcome = await outcomeOf(labelCell(lab(), await actor(), { cellId, version, label }));
+  const outcome = await outcomeOf(labelCell(lab(), await actor(), input));
   if (outcome.ok) revalidatePath('/', 'layout');
   return outcome;
 }

@@ -21,6 +21,7 @@ import {
   resumeLot,
   setCount,
   setHarvest,
+  setPhotoAside,
   setProfile,
   tryTemplate,
   useTemplate as switchTemplate,
@@ -79,3 +80,5 @@ export const previewModelAct = async (input: Input<typeof previewModelChange>) =
 export const tryTemplateAct = async (input: Input<typeof tryTemplate>) => ask(tryTemplate, input);
 export const labelCandidatesAct = async (input: Input<typeof labelCandidates>) =>
   ask(labelCandidates, input);
+export const setPhotoAsideAct = async (input: Input<typeof setPhotoAside>) =>
+  act(setPhotoAside, input);

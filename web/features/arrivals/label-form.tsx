@@ -1,12 +1,14 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
-import { useState, useTransition } from 'react';
+import { cellMarkInput } from '@dusk-tally/lab/inputs';
+import { useMemo } from 'react';
+import { useWatch } from 'react-hook-form';
+import { TextField } from '@/kit/form/fields';
+import { Form } from '@/kit/form/form';
+import { useLabForm } from '@/kit/form/use-lab-form';
 import { labelCellAct } from './acts';
-import { Button } from '@/kit/button';
-import { Input } from '@/kit/form-parts';
 
-/** The mark a cell carries, to be read or changed. */
+/** The mark a cell carries, to be read or changed; one that is there already is changed with a reason. */
 export function LabelForm({
   cellId,
   version,
@@ -16,43 +18,27 @@ export function LabelForm({
   version: number;
   label: string;
 }) {
-  const router = useRouter();
-  const [text, setText] = useState(label);
-  const [problem, setProblem] = useState<string | null>(null);
-  const [busy, startTransition] = useTransition();
-  const save = () =>
-    startTransition(async () => {
-      const outcome = await labelCellAct(cellId, version, text);
-      setProblem(outcome.ok ? null : outcome.message);
-      if (outcome.ok) router.refresh();
-    });
+  const first = useMemo(() => ({ cellId, version, label, reason: '' }), [cellId, version, label]);
+  const form = useLabForm({
+    schema: cellMarkInput,
+    first,
+    act: labelCellAct,
+    done: () => form.forget(),
+  });
+  const typed = useWatch({ control: form.form.control, name: 'label' });
+  const isOther = typed.trim() !== label;
   return (
-    <form
-      className="flex flex-wrap items-center gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        save();
-      }}
+    <Form
+      of={form}
+      label="Mark"
+      act="Keep"
+      look="plain"
+      names={{ label: 'Mark on the cell' }}
+      className="flex flex-wrap items-end gap-2"
+      hidesAct={!isOther}
     >
-      <label className="flex items-center gap-2">
-        <span className="text-quiet">Mark on the cell</span>
-        <Input
-          className="w-64"
-          value={text}
-          maxLength={60}
-          onChange={(event) => setText(event.target.value)}
-        />
-      </label>
-      {text !== label && (
-        <Button type="submit" disabled={busy}>
-          Keep
-        </Button>
-      )}
-      {problem && (
-        <span role="alert" className="text-missed">
-          {problem}
-        </span>
-      )}
-    </form>
+      <TextField name="label" label="Mark on the cell" className="w-64" />
+      {isOther && label !== '' && <TextField name="reason" label="Why" className="w-48" />}
+    </Form>
   );
 }

@@ -3,111 +3,17 @@
 import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
-import {
-  cancelLotAct,
-  changeLotModelAct,
-  changeOrderAct,
-  previewModelAct,
-  resumeLotAct,
-} from './arrival-acts';
-import { typedNumber } from '@/kit/typed-number';
+import { cancelLotAct, changeLotModelAct, previewModelAct, resumeLotAct } from './arrival-acts';
 import { useAct } from '@/kit/use-act';
 import { Input, Label } from '@/kit/form-parts';
 import { Choice, Option } from '@/kit/choice';
 import { Fold } from '@/kit/fold';
-import { DateField } from '@/kit/date-field';
 
 interface OrderRow {
   id: number;
   version: number;
-  title: string;
-  orderedOn: string | null;
-  arrivedOn: string | null;
-  orderedQuantity: number | null;
-  price: string | null;
-  discount: string | null;
-  freight: string | null;
-  duty: string | null;
-  fees: string | null;
   cancelReason: string | null;
   cancelledAt: Date | null;
-}
-
-const AMOUNTS = [
-  ['price', 'Price'],
-  ['discount', 'Discount'],
-  ['freight', 'Freight'],
-  ['duty', 'Duty'],
-  ['fees', 'Payment fees'],
-] as const;
-
-/** What the order says, to be put right. */
-export function OrderEditor({ lot, currency }: { lot: OrderRow; currency: string }) {
-  const [draft, setDraft] = useState({
-    title: lot.title,
-    orderedOn: lot.orderedOn ?? '',
-    arrivedOn: lot.arrivedOn ?? '',
-    orderedQuantity: lot.orderedQuantity === null ? '' : String(lot.orderedQuantity),
-    ...Object.fromEntries(AMOUNTS.map(([name]) => [name, lot[name] ?? ''])),
-  } as Record<string, string>);
-  const { run, busy, problem, setProblem } = useAct();
-  const save = () => {
-    const ordered = typedNumber(draft.orderedQuantity!, 'count');
-    if (Number.isNaN(ordered))
-      return setProblem(`Ordered: expected a whole number; found “${draft.orderedQuantity}”.`);
-    const amounts: Partial<Record<(typeof AMOUNTS)[number][0], number | null>> = {};
-    for (const [name, words] of AMOUNTS) {
-      const amount = typedNumber(draft[name]!, 'money');
-      if (Number.isNaN(amount))
-        return setProblem(`${words}: expected an amount; found “${draft[name]}”.`);
-      amounts[name] = amount;
-    }
-    run(() =>
-      changeOrderAct({
-        lotId: lot.id,
-        version: lot.version,
-        title: draft.title!,
-        orderedOn: draft.orderedOn || null,
-        arrivedOn: draft.arrivedOn || null,
-        orderedQuantity: ordered,
-        ...amounts,
-      }),
-    );
-  };
-  const set = (name: string) => (text: string) => setDraft({ ...draft, [name]: text });
-  const field = (name: string, words: string) => (
-    <Label key={name} text={words}>
-      <Input value={draft[name]} onChange={(event) => set(name)(event.target.value)} />
-    </Label>
-  );
-  const day = (name: string, words: string) => (
-    <Label key={name} text={words}>
-      <DateField value={draft[name]!} onValue={set(name)} />
-    </Label>
-  );
-  return (
-    <Fold className="panel p-4" title="The order">
-      <form
-        className="mt-3 space-y-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          save();
-        }}
-      >
-        <div className="grid gap-3 sm:grid-cols-4">
-          {field('title', 'Short name')}
-          {day('orderedOn', 'Ordered on')}
-          {day('arrivedOn', 'Arrived on')}
-          {field('orderedQuantity', 'Ordered')}
-          {AMOUNTS.map(([name, words]) => field(name, `${words} / ${currency}`))}
-        </div>
-        {problem && <Problem>{problem}</Problem>}
-        <Button type="submit" disabled={busy}>
-          Keep the order
-        </Button>
-      </form>
-    </Fold>
-  );
 }
 
 /** Takes the lot as another model; what that invalidates is shown before anything changes. */

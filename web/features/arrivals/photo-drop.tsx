@@ -6,6 +6,7 @@ import { useRouter } from 'next/navigation';
 import { useCallback, useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
+import { PhotoList } from './photo-list';
 import { usePastedPictures } from './use-pasted-pictures';
 import { useFileDrop } from '@/kit/file-drop';
 
@@ -109,22 +110,7 @@ export function PhotoDrop({
       {problems.map((problem) => (
         <Problem key={problem}>{problem}</Problem>
       ))}
-      {own.length > 0 && (
-        <ul className="mt-3 flex flex-wrap gap-3">
-          {own.map((photo) => (
-            <li key={photo.id}>
-              <a href={`/api/photos/${photo.id}`} target="_blank" rel="noreferrer">
-                {/* Thumbnails come from our own store at their own size. */}
-                <img
-                  src={`/api/photos/${photo.id}?size=thumb`}
-                  alt={`${photo.name}, by ${photo.person}`}
-                  className="h-24 rounded-sm border border-rule"
-                />
-              </a>
-            </li>
-          ))}
-        </ul>
-      )}
+      <PhotoList photos={own} />
     </section>
   );
 }

@@ -3,58 +3,38 @@
 import type { LogMapping } from '@dusk-tally/core/evidence';
 import {
   addInstrument,
+  changeInstrument,
   type CheckedFigure,
   checkRun,
   keepMapping,
+  previewMeterChange,
   recordRetightened,
   runWindow,
   type WindowView,
 } from '@dusk-tally/lab/evidence';
+import type { Procedure } from '@dusk-tally/lab';
 import { revalidatePath } from 'next/cache';
 import { lab } from '@/lib/lab';
 import { type Outcome, outcomeOf } from '@/lib/outcome';
 import { actor } from '@/lib/session';
-import { typedNumber } from '@/kit/typed-number';
 
-/** Adds an instrument from a form; blank numbers count as zero. */
-export async function addInstrumentAct(
-  _before: Outcome<unknown> | null,
-  form: FormData,
-): Promise<Outcome<unknown>> {
-  const text = (name: string) => String(form.get(name) ?? '').trim();
-  const number = (name: string) => typedNumber(text(name)) ?? 0;
-  const common = {
-    name: text('name'),
-    serial: text('serial') || null,
-    calibratedOn: text('calibratedOn') || null,
-    dueOn: text('dueOn') || null,
-  };
-  const kind = text('kind') as 'tester' | 'acMeter' | 'voltmeter' | 'scale' | 'caliper';
-  const work =
-    kind === 'tester'
-      ? addInstrument(lab(), await actor(), {
-          ...common,
-          kind,
-          accuracy: {
-            currentGainPct: number('gainPct'),
-            currentOffsetA: number('offset') / 1000,
-            voltageGainPct: number('voltageGainPct'),
-            voltageOffsetV: number('voltageOffset') / 1000,
-            timePpm: number('timePpm'),
-          },
-        })
-      : addInstrument(lab(), await actor(), {
-          ...common,
-          kind,
-          accuracy: {
-            gainPct: number('gainPct'),
-            offset: kind === 'voltmeter' ? number('offset') / 1000 : number('offset'),
-          },
-        });
-  const outcome = await outcomeOf(work);
-  if (outcome.ok) revalidatePath('/lab');
+/** Runs a procedure for who is signed in; screens that show what it changed are made again. */
+async function act<Input, Result>(
+  procedure: Procedure<Input, Result>,
+  input: Input,
+): Promise<Outcome<Result>> {
+  const outcome = await outcomeOf(procedure(lab(), await actor(), input));
+  if (outcome.ok) revalidatePath('/', 'layout');
   return outcome;
 }
+type Input<P> = P extends Procedure<infer I, unknown> ? I : never;
+
+export const addInstrumentAct = async (input: Input<typeof addInstrument>) =>
+  act(addInstrument, input);
+export const changeInstrumentAct = async (input: Input<typeof changeInstrument>) =>
+  act(changeInstrument, input);
+export const previewMeterChangeAct = async (input: Input<typeof previewMeterChange>) =>
+  outcomeOf(previewMeterChange(lab(), await actor(), input));
 
 /** Computes a run again from its stored trace, without storing anything. */
 export async function checkRunAct(input: { id: number }): Promise<Outcome<CheckedFigure[]>> {

@@ -77,21 +77,22 @@ const BEFORE = 'dusk-tally-place';
 /** The place to be marked; within a tab it is remembered past a reload. */
 function useMarkedPlace(): string | null {
   const path = usePathname();
-  const [before, setBefore] = useState<string | null>(null);
+  // Undefined until what the tab remembers was read.
+  const [before, setBefore] = useState<string | null>();
   const own =
     [...WORK, ...AROUND].find(({ href, also }) =>
       href === '/' ? path === '/' : path.startsWith(href) || also?.test(path),
     )?.href ?? null;
-  const marked = placeOf(path, own, before);
+  const marked = placeOf(path, own, before ?? null);
   useEffect(() => {
     setBefore(sessionStorage.getItem(BEFORE));
   }, []);
   useEffect(() => {
     // Today leads everywhere and is the place of none.
-    if (!marked || marked === '/') return;
+    if (before === undefined || !marked || marked === '/') return;
     setBefore(marked);
     sessionStorage.setItem(BEFORE, marked);
-  }, [marked]);
+  }, [marked, before]);
   return marked;
 }
 

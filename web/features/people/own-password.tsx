@@ -1,77 +1,58 @@
 'use client';
 
+import { ownPasswordInput } from '@dusk-tally/lab/inputs';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { Button } from '@/kit/button';
-import { Input, Label } from '@/kit/form-parts';
-import { Problem } from '@/kit/page';
-import { useAct } from '@/kit/use-act';
+import { z } from 'zod';
+import { TextField } from '@/kit/form/fields';
+import { Form } from '@/kit/form/form';
+import { useLabForm } from '@/kit/form/use-lab-form';
 import { changeOwnPasswordAct } from './acts';
+
+/** As the act takes it, and the new one once more. */
+const twice = ownPasswordInput
+  .extend({ again: z.string() })
+  .refine(({ next, again }) => next === again, {
+    message: 'The new password stands differently here.',
+    path: ['again'],
+  });
+
+const EMPTY = { current: '', next: '', again: '' };
 
 /** Changes one’s own password; the new one is typed twice. */
 export function OwnPassword({ mustChange }: { mustChange: boolean }) {
   const router = useRouter();
-  const { run, busy, problem, setProblem } = useAct();
-  const [current, setCurrent] = useState('');
-  const [next, setNext] = useState('');
-  const [again, setAgain] = useState('');
   const [done, setDone] = useState(false);
-  const submit = () => {
-    if (next !== again) return setProblem('The new password stands differently the second time.');
-    run(
-      () => changeOwnPasswordAct({ current, next }),
-      () => {
-        setDone(true);
-        setCurrent('');
-        setNext('');
-        setAgain('');
-        if (mustChange) router.push('/');
-      },
-    );
-  };
-  const field = (
-    label: string,
-    value: string,
-    set: (value: string) => void,
-    autoComplete: string,
-  ) => (
-    <Label text={label}>
-      <Input
-        type="password"
-        autoComplete={autoComplete}
-        value={value}
-        onChange={(event) => {
-          setDone(false);
-          set(event.target.value);
-        }}
-      />
-    </Label>
-  );
+  const form = useLabForm({
+    schema: twice,
+    first: EMPTY,
+    act: ({ current, next }) => changeOwnPasswordAct({ current, next }),
+    done: () => {
+      setDone(true);
+      form.forget();
+      if (mustChange) router.push('/');
+    },
+  });
   return (
-    <form
-      className="space-y-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        submit();
-      }}
-    >
-      {field(
-        mustChange ? 'The password you were given' : 'Password now',
-        current,
-        setCurrent,
-        'current-password',
-      )}
-      {field('New password', next, setNext, 'new-password')}
-      {field('New password, once more', again, setAgain, 'new-password')}
+    <Form of={form} act="Change my password">
+      <TextField
+        name="current"
+        type="password"
+        autoComplete="current-password"
+        label={mustChange ? 'The password you were given' : 'Password now'}
+      />
+      <TextField name="next" type="password" autoComplete="new-password" label="New password" />
+      <TextField
+        name="again"
+        type="password"
+        autoComplete="new-password"
+        label="New password, once more"
+      />
       <p className="text-[0.85rem] text-quiet">
         At least 12 characters; a few words with blanks between will do. You are signed out
         everywhere else.
       </p>
-      {problem && <Problem>{problem}</Problem>}
       {done && <p role="status">Your password is changed.</p>}
-      <Button look="primary" type="submit" disabled={busy}>
-        Change my password
-      </Button>
-    </form>
+    </Form>
   );
 }

@@ -1,9 +1,13 @@
 'use client';
 
-import { type FormEvent, useState } from 'react';
+import { personChange, personInput } from '@dusk-tally/lab/inputs';
+import { useState } from 'react';
+import { useWatch } from 'react-hook-form';
 import { Button } from '@/kit/button';
-import { Choice, Option } from '@/kit/choice';
-import { Input, Label } from '@/kit/form-parts';
+import { Option } from '@/kit/choice';
+import { ChoiceField, TextField } from '@/kit/form/fields';
+import { Form } from '@/kit/form/form';
+import { useLabForm } from '@/kit/form/use-lab-form';
 import { Problem } from '@/kit/page';
 import { Over } from '@/kit/panel-over';
 import { useAct } from '@/kit/use-act';
@@ -11,15 +15,13 @@ import { addPersonAct, changePersonAct, resetPasswordAct, setPersonActiveAct } f
 
 type Role = 'technician' | 'lead' | 'admin';
 
-function RoleChoice({ role, onRole }: { role: Role; onRole: (role: Role) => void }) {
+function RoleField() {
   return (
-    <Label text="Role">
-      <Choice value={role} onValue={(next) => onRole(next as Role)}>
-        <Option value="technician">technician</Option>
-        <Option value="lead">lead</Option>
-        <Option value="admin">admin</Option>
-      </Choice>
-    </Label>
+    <ChoiceField name="role" label="Role">
+      <Option value="technician">technician</Option>
+      <Option value="lead">lead</Option>
+      <Option value="admin">admin</Option>
+    </ChoiceField>
   );
 }
 
@@ -46,50 +48,37 @@ function OncePassword({ name, once, done }: { name: string; once: string; done: 
   );
 }
 
+const NOBODY = { name: '', email: '', role: 'technician' as Role };
+
 /** Adds a person; their first password is made, not chosen. */
 export function PersonForm() {
-  const { run, busy, problem } = useAct();
-  const [name, setName] = useState('');
-  const [email, setEmail] = useState('');
-  const [role, setRole] = useState<Role>('technician');
   const [made, setMade] = useState<{ name: string; once: string } | null>(null);
-  const add = (event: FormEvent) => {
-    event.preventDefault();
-    run(
-      () => addPersonAct({ name, email, role }),
-      ({ once }) => {
-        setMade({ name, once });
-        setName('');
-        setEmail('');
-      },
-    );
-  };
+  const form = useLabForm({
+    schema: personInput,
+    first: NOBODY,
+    act: addPersonAct,
+    done: ({ once }) => {
+      setMade({ name: form.form.getValues('name'), once });
+      form.forget();
+    },
+  });
   return (
-    <form
-      onSubmit={add}
-      aria-label="A new person"
-      className="mt-4 space-y-3 border-t border-rule pt-4"
-    >
-      <div className="grid gap-3 sm:grid-cols-3">
-        <Label text="Name">
-          <Input value={name} onChange={(event) => setName(event.target.value)} />
-        </Label>
-        <Label text="E-mail">
-          <Input
-            type="email"
-            autoComplete="off"
-            value={email}
-            onChange={(event) => setEmail(event.target.value)}
-          />
-        </Label>
-        <RoleChoice role={role} onRole={setRole} />
-      </div>
-      {problem && <Problem>{problem}</Problem>}
-      <Button type="submit" disabled={busy}>
-        Add the person
-      </Button>
+    <>
+      <Form
+        of={form}
+        label="A new person"
+        act="Add the person"
+        look="plain"
+        className="mt-4 space-y-3 border-t border-rule pt-4"
+      >
+        <div className="grid gap-3 sm:grid-cols-3">
+          <TextField name="name" label="Name" />
+          <TextField name="email" type="email" autoComplete="off" label="E-mail" />
+          <RoleField />
+        </div>
+      </Form>
       {made && <OncePassword {...made} done={() => setMade(null)} />}
-    </form>
+    </>
   );
 }
 
@@ -101,10 +90,13 @@ interface Person {
 }
 
 function ChangePerson({ person, done }: { person: Person; done: () => void }) {
-  const { run, busy, problem } = useAct();
-  const [name, setName] = useState(person.name);
-  const [role, setRole] = useState(person.role as Role);
-  const [reason, setReason] = useState('');
+  const form = useLabForm({
+    schema: personChange,
+    first: { id: person.id, name: person.name, role: person.role as Role, reason: '' },
+    act: changePersonAct,
+    done,
+  });
+  const role = useWatch({ control: form.form.control, name: 'role' });
   return (
     <Over
       open
@@ -117,25 +109,11 @@ function ChangePerson({ person, done }: { person: Person; done: () => void }) {
           : `As ${role} from now on; they are signed out everywhere at once.`
       }
     >
-      <form
-        className="space-y-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          run(() => changePersonAct({ id: person.id, name, role, reason }), done);
-        }}
-      >
-        <Label text="Name">
-          <Input value={name} onChange={(event) => setName(event.target.value)} />
-        </Label>
-        <RoleChoice role={role} onRole={setRole} />
-        <Label text="Why">
-          <Input value={reason} onChange={(event) => setReason(event.target.value)} />
-        </Label>
-        {problem && <Problem>{problem}</Problem>}
-        <Button look="primary" type="submit" disabled={busy}>
-          Keep the change
-        </Button>
-      </form>
+      <Form of={form} act="Keep the change">
+        <TextField name="name" label="Name" />
+        <RoleField />
+        <TextField name="reason" label="Why" />
+      </Form>
     </Over>
   );
 }

@@ -1,10 +1,11 @@
 import { labDay } from '@dusk-tally/lab/lots';
 import { SHIPPED_SCHEME } from '@dusk-tally/core/verdicts';
 import type { Accuracy } from '@dusk-tally/core/evidence';
-import { mayAct } from '@dusk-tally/lab';
+import { historyOf, mayAct } from '@dusk-tally/lab';
 import { listInstruments } from '@dusk-tally/lab/evidence';
 import { listPeople } from '@dusk-tally/lab/people';
 import { holdLimits } from '@dusk-tally/lab/verdicts';
+import { ChangeInstrument } from '@/features/evidence/change-instrument';
 import { InstrumentForm } from '@/features/evidence/instrument-form';
 import { HoldLimitsForm } from '@/features/verdicts/hold-limits-form';
 import { PersonActs, PersonForm } from '@/features/people/person-form';
@@ -49,6 +50,17 @@ function conditionWords(
 export default async function LabPage() {
   const who = await requireActor();
   const instruments = await listInstruments(lab(), who, {});
+  const histories = new Map(
+    await Promise.all(
+      instruments.map(
+        async ({ id }) =>
+          [
+            id,
+            await historyOf(lab(), who, { subjectType: 'instrument', subjectId: String(id) }),
+          ] as const,
+      ),
+    ),
+  );
   const limits = await holdLimits(lab(), who, {});
   const people = who.role === 'admin' ? await listPeople(lab(), who, {}) : null;
   const today = await labDay(lab());
@@ -80,6 +92,7 @@ export default async function LabPage() {
                   <th>Accuracy</th>
                   <th>Calibrated</th>
                   <th>Due</th>
+                  <th aria-label="Change" />
                 </tr>
               </thead>
               <tbody>
@@ -98,6 +111,15 @@ export default async function LabPage() {
                       {row.dueOn ?? '–'}
                       {row.dueOn && row.dueOn < today && (
                         <span className="ml-1 text-missed">overdue</span>
+                      )}
+                    </td>
+                    <td className="text-right">
+                      {mayAct(who.role, 'lead') && (
+                        <ChangeInstrument
+                          key={row.version}
+                          instrument={row}
+                          history={histories.get(row.id) ?? []}
+                        />
                       )}
                     </td>
                   </tr>

@@ -1,6 +1,9 @@
+import { historyOf, mayAct } from '@dusk-tally/lab';
 import { listSuppliers } from '@dusk-tally/lab/suppliers';
 import { lotList } from '@dusk-tally/lab/verdicts';
 import Link from 'next/link';
+import { SupplierActs } from '@/features/suppliers/supplier-acts';
+import { History } from '@/kit/history';
 import { Empty, PageHead } from '@/kit/page';
 import { TallyThumb } from '@/kit/tally-strokes';
 import { lab } from '@/lib/lab';
@@ -14,6 +17,11 @@ export default async function SuppliersPage() {
     listSuppliers(lab(), who, {}),
     lotList(lab(), who, {}),
   ]);
+  const histories = await Promise.all(
+    suppliers.map(({ id }) =>
+      historyOf(lab(), who, { subjectType: 'supplier', subjectId: String(id) }),
+    ),
+  );
   return (
     <>
       <PageHead title="Suppliers" lead="Who sold which lots, and how those stand." />
@@ -23,14 +31,25 @@ export default async function SuppliersPage() {
         </Empty>
       )}
       <ul className="space-y-3">
-        {suppliers.map((supplier) => (
+        {suppliers.map((supplier, i) => (
           <li key={supplier.id} className="panel p-4">
-            <h2 className="font-semibold">
-              {supplier.name}
-              {supplier.place && (
-                <span className="ml-2 font-normal text-quiet">{supplier.place}</span>
+            <div className="flex flex-wrap items-center justify-between gap-2">
+              <h2 className="font-semibold">
+                {supplier.name}
+                {supplier.place && (
+                  <span className="ml-2 font-normal text-quiet">{supplier.place}</span>
+                )}
+              </h2>
+              {mayAct(who.role, 'lead') && (
+                <SupplierActs
+                  key={supplier.version}
+                  supplier={supplier}
+                  lots={heads.filter((head) => head.supplier.id === supplier.id).length}
+                  others={suppliers.filter((other) => other.id !== supplier.id)}
+                />
               )}
-            </h2>
+            </div>
+            {supplier.notes && <p className="whitespace-pre-line text-quiet">{supplier.notes}</p>}
             {heads
               .filter((head) => head.supplier.id === supplier.id)
               .map((head) => (
@@ -44,6 +63,7 @@ export default async function SuppliersPage() {
                   <TallyThumb strokes={head.strokes} width={380} />
                 </div>
               ))}
+            <History entries={histories[i]!} />
           </li>
         ))}
       </ul>

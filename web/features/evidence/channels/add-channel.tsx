@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import { Button } from '@/kit/button';
-import { ChannelForm } from './channel-form';
+import { AddChannelForm } from './channel-form';
 
 /** Opens the form for one more channel of a tester. */
 export function AddChannel({ testers }: { testers: { id: number; name: string }[] }) {
@@ -19,7 +19,7 @@ export function AddChannel({ testers }: { testers: { id: number; name: string }[
         ))}
       </div>
       {tester !== null && (
-        <ChannelForm key={tester} instrumentId={tester} done={() => setTester(null)} />
+        <AddChannelForm key={tester} instrumentId={tester} done={() => setTester(null)} />
       )}
     </section>
   );

@@ -1,14 +1,15 @@
 'use client';
 
 import type { ChannelView } from '@dusk-tally/lab/evidence';
-import { useState } from 'react';
-import { Button } from '@/kit/button';
-import { Problem } from '@/kit/page';
-import { useAct } from '@/kit/use-act';
-import { addChannelAct, changeChannelAct } from './channel-acts';
-import { Input, Label, TextArea } from '@/kit/form-parts';
-import { DateField } from '@/kit/date-field';
+import { channelChange, channelInput } from '@dusk-tally/lab/inputs';
+import { useMemo } from 'react';
+import { z } from 'zod';
+import { DayField, LinesField, TextField } from '@/kit/form/fields';
+import { Form } from '@/kit/form/form';
+import { useLabForm } from '@/kit/form/use-lab-form';
 import { typedNumber } from '@/kit/typed-number';
+import { HoldsFrom } from '../holds-from';
+import { addChannelAct, changeChannelAct } from './channel-acts';
 
 /** `2.0 2.001` per line: what the channel showed, what the reference said. */
 function tableOf(text: string): { shown: number; reference: number }[] | string {
@@ -26,73 +27,79 @@ function tableOf(text: string): { shown: number; reference: number }[] | string 
   return points;
 }
 
-/** A channel’s name, dates and comparison with a reference voltmeter. */
-export function ChannelForm({
-  channel,
-  instrumentId,
-  done,
-}: {
-  channel?: ChannelView;
-  instrumentId?: number;
-  done: () => void;
-}) {
-  const { run, busy, problem, setProblem } = useAct();
-  const [name, setName] = useState(channel?.name ?? '');
-  const [calibratedOn, setCalibratedOn] = useState(channel?.calibratedOn ?? '');
-  const [dueOn, setDueOn] = useState(channel?.dueOn ?? '');
-  const [table, setTable] = useState(
-    (channel?.voltageTable ?? []).map((p) => `${p.shown} ${p.reference}`).join('\n'),
-  );
-  const keep = () => {
-    const voltageTable = tableOf(table);
-    if (typeof voltageTable === 'string') return setProblem(voltageTable);
-    const fields = {
-      name,
-      calibratedOn: calibratedOn || null,
-      dueOn: dueOn || null,
-      voltageTable,
-    };
-    run(async () => {
-      if (channel) return changeChannelAct({ ...fields, id: channel.id, version: channel.version });
-      const added = await addChannelAct({ ...fields, instrumentId: instrumentId! });
-      return added.ok ? { ok: true as const, data: undefined } : added;
-    }, done);
-  };
+const table = z.string().superRefine((text, context) => {
+  const points = tableOf(text);
+  if (typeof points === 'string') context.addIssue({ code: 'custom', message: points });
+});
+const added = channelInput.omit({ voltageTable: true }).extend({ table });
+const changed = channelChange.omit({ voltageTable: true }).extend({ table });
+const pointsOf = (text: string) => tableOf(text) as { shown: number; reference: number }[];
+
+function Fields() {
   return (
-    <form
-      className="mt-3 space-y-3 border-t border-rule pt-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        keep();
-      }}
-    >
+    <>
       <div className="grid gap-3 sm:grid-cols-3">
-        <Label text="Channel">
-          <Input value={name} onChange={(event) => setName(event.target.value)} />
-        </Label>
-        <Label text="Calibrated on">
-          <DateField value={calibratedOn} onValue={(next) => setCalibratedOn(next)} />
-        </Label>
-        <Label text="Due on">
-          <DateField value={dueOn} onValue={(next) => setDueOn(next)} />
-        </Label>
+        <TextField name="name" label="Channel" />
+        <DayField name="calibratedOn" label="Calibrated on" />
+        <DayField name="dueOn" label="Due on" />
       </div>
-      <Label text="Voltage check, one point a line: shown, then reference / V">
-        <TextArea
-          className="min-h-20 tabular-nums"
-          placeholder={'2.500 2.5012\n3.300 3.3009'}
-          value={table}
-          onChange={(event) => setTable(event.target.value)}
-        />
-      </Label>
-      <p className="text-[0.82rem] text-quiet">
-        The table counts for runs taken in from now on; earlier ones keep theirs until the lot is
-        computed again.
-      </p>
-      <Button type="submit" disabled={busy}>
-        {channel ? 'Keep the calibration' : 'Add the channel'}
-      </Button>
-      {problem && <Problem>{problem}</Problem>}
-    </form>
+      <LinesField
+        name="table"
+        label="Voltage check, one point a line: shown, then reference / V"
+        rows={4}
+      />
+    </>
+  );
+}
+
+/** Adds a channel to a tester. */
+export function AddChannelForm({ instrumentId, done }: { instrumentId: number; done: () => void }) {
+  const form = useLabForm({
+    schema: added,
+    first: { instrumentId, name: '', calibratedOn: null, dueOn: null, table: '' },
+    act: ({ table: text, ...rest }) => addChannelAct({ ...rest, voltageTable: pointsOf(text) }),
+    done,
+  });
+  return (
+    <Form of={form} look="plain" act="Add the channel" className="mt-3 space-y-3">
+      <Fields />
+    </Form>
+  );
+}
+
+/** A channel’s name, dates and comparison with a reference voltmeter, from a day on. */
+export function ChannelForm({ channel, done }: { channel: ChannelView; done: () => void }) {
+  const { id, version, name, calibratedOn, dueOn, voltageTable } = channel;
+  const first = useMemo(
+    () => ({
+      id,
+      version,
+      name,
+      calibratedOn,
+      dueOn,
+      table: voltageTable.map((point) => `${point.shown} ${point.reference}`).join('\n'),
+      holdsFrom: null,
+      reason: '',
+    }),
+    [id, version, name, calibratedOn, dueOn, voltageTable],
+  );
+  const form = useLabForm({
+    schema: changed,
+    first,
+    act: ({ table: text, ...rest }) => changeChannelAct({ ...rest, voltageTable: pointsOf(text) }),
+    done,
+  });
+  return (
+    <Form
+      of={form}
+      look="plain"
+      act="Keep the calibration"
+      names={{ name: 'Channel', calibratedOn: 'Calibrated on', dueOn: 'Due on' }}
+      className="mt-2 space-y-3"
+    >
+      <Fields />
+      <HoldsFrom instrumentId={channel.instrumentId} channelId={id} />
+      <TextField name="reason" label="Why" />
+    </Form>
   );
 }

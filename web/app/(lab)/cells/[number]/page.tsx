@@ -1,5 +1,5 @@
 import { READING_PURPOSES } from '@dusk-tally/core/arrivals';
-import { mayAct } from '@dusk-tally/lab';
+import { historyOf, mayAct } from '@dusk-tally/lab';
 import { photosOfLot } from '@dusk-tally/lab/arrivals';
 import { cellPage, holdsView, movesOfCell } from '@dusk-tally/lab/verdicts';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
@@ -24,6 +24,7 @@ import { lab } from '@/lib/lab';
 import { lotContext, orNotFound } from '@/lib/lot-page';
 import { requireActor } from '@/lib/session';
 import { Crumbs } from '@/kit/crumbs';
+import { History } from '@/kit/history';
 import { Table } from '@/kit/table';
 
 export async function generateMetadata({ params }: { params: Promise<{ number: string }> }) {
@@ -38,7 +39,10 @@ export default async function CellPage({ params }: { params: Promise<{ number: s
     holdsView(lab(), who, { lotId: page.lot.id, cellId: page.cell.id }),
     movesOfCell(lab(), who, { cellId: page.cell.id }),
   ]);
-  const photos = await photosOfLot(lab(), who, { lotId: page.lot.id });
+  const [photos, history] = await Promise.all([
+    photosOfLot(lab(), who, { lotId: page.lot.id }),
+    historyOf(lab(), who, { subjectType: 'cell', subjectId: number }),
+  ]);
   const { head } = await lotContext(page.lot.code);
   const { cell, line, runs, readings } = page;
   const countingRun = runs.find((run) =>
@@ -210,6 +214,7 @@ export default async function CellPage({ params }: { params: Promise<{ number: s
             </Table>
           </section>
         )}
+        <History entries={history} title="What was done with it" />
       </div>
     </>
   );

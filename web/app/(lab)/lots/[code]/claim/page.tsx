@@ -1,9 +1,17 @@
 import { CLAIM_ITEMS } from '@dusk-tally/core/arrivals';
-import { mayAct } from '@dusk-tally/lab';
-import { envelopeOf, listModels, offersOfLot, photosOfLot } from '@dusk-tally/lab/arrivals';
+import { historyOf, mayAct } from '@dusk-tally/lab';
+import { listSuppliers } from '@dusk-tally/lab/suppliers';
+import {
+  envelopeOf,
+  listModels,
+  offersOfLot,
+  orderOf,
+  photosOfLot,
+} from '@dusk-tally/lab/arrivals';
 import { ClaimEditor } from '@/features/arrivals/claim-editor';
 import { inheritedHints } from '@/features/arrivals/inherited';
-import { LotEnder, ModelChanger, OrderEditor } from '@/features/arrivals/lot-acts';
+import { LotEnder, ModelChanger } from '@/features/arrivals/lot-acts';
+import { OrderEditor } from '@/features/arrivals/order-editor';
 import { LotFrame } from '@/features/arrivals/lot-frame';
 import { OfferPanel } from '@/features/arrivals/offer-panel';
 import { PhotoDrop } from '@/features/arrivals/photo-drop';
@@ -22,10 +30,12 @@ export default async function ClaimPage({ params }: { params: Promise<{ code: st
   const { who, head } = await lotContext((await params).code);
   const { model, profile, lot, claim, claimItems } = head;
   const mayLead = mayAct(who.role, 'lead');
-  const [offers, photos, models] = await Promise.all([
+  const [offers, photos, models, suppliers, history] = await Promise.all([
     offersOfLot(lab(), who, { lotId: lot.id }),
     photosOfLot(lab(), who, { lotId: lot.id }),
     listModels(lab(), who, {}),
+    listSuppliers(lab(), who, {}),
+    historyOf(lab(), who, { subjectType: 'lot', subjectId: lot.code }),
   ]);
   return (
     <LotFrame head={head} tab="claim">
@@ -61,7 +71,13 @@ export default async function ClaimPage({ params }: { params: Promise<{ code: st
           />
           {mayLead && !lot.cancelledAt && (
             <>
-              <OrderEditor key={lot.version} lot={lot} currency={lot.currency} />
+              <OrderEditor
+                lotId={lot.id}
+                order={orderOf(lot)}
+                currency={lot.currency}
+                suppliers={suppliers.map(({ id, name }) => ({ id, name }))}
+                history={history}
+              />
               <ModelChanger lot={lot} modelId={model.id} models={models} />
               <LotEnder lot={lot} />
             </>

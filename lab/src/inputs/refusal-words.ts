@@ -59,7 +59,7 @@ const UNITS: readonly [RegExp, string][] = [
 ];
 
 /** A field’s name as a person reads it: `maxDischargeA` is *max discharge / A*. */
-function nameWords(name: string): string {
+export function nameWords(name: string): string {
   const known = NAMES[name];
   if (known !== undefined) return known;
   const unit = UNITS.find(([pattern]) => pattern.test(name));

@@ -1,0 +1,3 @@
+/** How a cell is connected. */
+export const TERMINAL_TYPES = ['threadedHole', 'weldedStud', 'tab', 'flat'] as const;
+export type TerminalType = (typeof TERMINAL_TYPES)[number];

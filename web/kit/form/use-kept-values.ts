@@ -1,0 +1,47 @@
+'use client';
+
+import { useCallback, useEffect, useState } from 'react';
+import type { DefaultValues, FieldValues, UseFormReturn } from 'react-hook-form';
+import { usePerson } from '../person';
+
+function read(key: string): Record<string, unknown> | null {
+  try {
+    const kept: unknown = JSON.parse(localStorage.getItem(key) ?? 'null');
+    return typeof kept === 'object' && kept !== null ? (kept as Record<string, unknown>) : null;
+  } catch {
+    return null;
+  }
+}
+
+/**
+ * Keeps what is typed in a form in this browser, for the person who typed it, until it is stored.
+ * @param keepAs nothing is kept without a name.
+ */
+export function useKeptValues<Values extends FieldValues>(
+  keepAs: string | undefined,
+  form: UseFormReturn<Values>,
+  first: Values,
+): { restored: boolean; forget: () => void } {
+  const { id } = usePerson();
+  const key = keepAs === undefined ? null : `dusk-draft:${id}:${keepAs}`;
+  const [restored, setRestored] = useState(false);
+  useEffect(() => {
+    if (key === null) return;
+    const kept = read(key);
+    if (kept) {
+      form.reset({ ...first, ...kept } as DefaultValues<Values>, { keepDefaultValues: true });
+      setRestored(true);
+    }
+    const { unsubscribe } = form.watch((values) =>
+      localStorage.setItem(key, JSON.stringify(values)),
+    );
+    return unsubscribe;
+    // What was kept is read once, when the form is opened.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [key, form]);
+  const forget = useCallback(() => {
+    if (key !== null) localStorage.removeItem(key);
+    setRestored(false);
+  }, [key]);
+  return { restored, forget };
+}

@@ -1,0 +1,143 @@
+'use client';
+
+import { zodResolver } from '@hookform/resolvers/zod';
+import { type FormEvent, useEffect, useRef, useState } from 'react';
+import {
+  type DefaultValues,
+  type FieldValues,
+  type Path,
+  type Resolver,
+  useForm,
+  type UseFormReturn,
+} from 'react-hook-form';
+import type { z } from 'zod';
+import type { Outcome, Refusal } from '@/lib/outcome';
+import { useAct } from '../use-act';
+import { type Clash, mergeConflict } from './conflict';
+import { useKeptValues } from './use-kept-values';
+
+/** A form as its parts need it. */
+export interface LabForm<Values extends FieldValues> {
+  form: UseFormReturn<Values>;
+  /** To be given to the form element, which must be told by `ref` to focus what is wrong. */
+  onSubmit: (event?: FormEvent) => void;
+  ref: React.RefObject<HTMLFormElement | null>;
+  busy: boolean;
+  problem: string | null;
+  /** What both people changed; null unless somebody else was faster. */
+  clashes: readonly Clash[] | null;
+  settle: (name: string, take: 'mine' | 'theirs') => void;
+  /** Whether what was typed on an earlier visit is back. */
+  restored: boolean;
+  /** Forgets what was typed. */
+  forget: () => void;
+  /** Whether what is typed is kept in this browser, and asked about on leaving. */
+  kept: boolean;
+}
+
+/** First field, in the order of the page, that is marked as wrong. */
+function focusWrong(form: HTMLFormElement | null): void {
+  // The marks are drawn first.
+  setTimeout(() => form?.querySelector<HTMLElement>('[aria-invalid="true"]')?.focus(), 0);
+}
+
+/**
+ * A form on the schema of the act itself: screen and server refuse in the same words. The first
+ * wrong field has the focus; a refusal of the server lands on its field; where somebody else was
+ * faster both versions are shown, field by field.
+ * @param keepAs name under which what is typed outlives a reload; without it nothing is kept.
+ */
+export function useLabForm<Schema extends z.ZodType<FieldValues, FieldValues>, Result>({
+  schema,
+  first,
+  act,
+  done,
+  keepAs,
+}: {
+  schema: Schema;
+  first: z.input<Schema>;
+  act: (values: z.input<Schema>) => Promise<Outcome<Result>>;
+  done?: (result: Result) => void;
+  keepAs?: string;
+}): LabForm<z.input<Schema>> {
+  type Values = z.input<Schema>;
+  const ref = useRef<HTMLFormElement | null>(null);
+  const form = useForm<Values>({
+    // What is sent is what was typed; the server turns it into what is stored.
+    resolver: zodResolver(schema as never, undefined, { raw: true }) as unknown as Resolver<Values>,
+    defaultValues: first as DefaultValues<Values>,
+    shouldFocusError: false,
+  });
+  const { run, busy, problem, setProblem } = useAct();
+  const [clashes, setClashes] = useState<readonly Clash[] | null>(null);
+  const { restored, forget } = useKeptValues(keepAs, form, first);
+  const opened = useRef(first);
+  useEffect(() => {
+    // Another version was loaded: a form nobody typed in shows it.
+    if (form.formState.isDirty || opened.current === first) return;
+    opened.current = first;
+    form.reset(first);
+  }, [first, form]);
+
+  const refused = (refusal: Refusal): boolean => {
+    const { code, field, message, current } = refusal;
+    if (code === 'conflict' && typeof current === 'object' && current !== null) {
+      const { merged, clashes: asked } = mergeConflict(
+        opened.current as Record<string, unknown>,
+        form.getValues() as Record<string, unknown>,
+        current as Record<string, unknown>,
+      );
+      opened.current = {
+        ...opened.current,
+        ...pick(current, Object.keys(opened.current as object)),
+      };
+      for (const [name, value] of Object.entries(merged))
+        form.setValue(name as Path<Values>, value as never, { shouldDirty: true });
+      setClashes(asked);
+      return false;
+    }
+    if (!field || form.getFieldState(field as Path<Values>).invalid) return false;
+    if (!(field.split('.')[0]! in (form.getValues() as object))) return false;
+    form.setError(field as Path<Values>, { type: 'server', message });
+    focusWrong(ref.current);
+    return true;
+  };
+  const submit = form.handleSubmit(
+    (values) =>
+      run(
+        () => act(values as Values),
+        (result) => {
+          setClashes(null);
+          forget();
+          done?.(result);
+        },
+        refused,
+      ),
+    () => focusWrong(ref.current),
+  );
+  return {
+    form,
+    ref,
+    busy,
+    problem,
+    clashes,
+    restored,
+    kept: keepAs !== undefined,
+    onSubmit: (event) => {
+      event?.preventDefault();
+      setProblem(null);
+      void submit(event);
+    },
+    settle: (name, take) => {
+      const clash = clashes?.find((one) => one.name === name);
+      if (clash) form.setValue(name as Path<Values>, clash[take] as never, { shouldDirty: true });
+    },
+    forget: () => {
+      forget();
+      form.reset(first);
+    },
+  };
+}
+
+const pick = (from: object, names: readonly string[]) =>
+  Object.fromEntries(Object.entries(from).filter(([name]) => names.includes(name)));
