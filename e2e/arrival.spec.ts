@@ -418,6 +418,7 @@ test('what a lead keeps: a profile with its reason, a template tried first, a to
   const model = page.getByRole('region', { name: 'Sedge P104' });
   await model.getByRole('button', { name: 'Complete the data sheet …' }).click();
   await model.getByLabel('Terminal torque / N·m').fill('4');
+  await model.getByLabel('Why, or where it is from').fill('the data sheet, page 4');
   await model.getByRole('button', { name: 'Keep the data sheet' }).click();
   await expect(model).toContainText('Torque by the data sheet: 4 N·m.');
 });

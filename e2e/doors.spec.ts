@@ -189,7 +189,7 @@ test('an instrument with its accuracy is added and offered where logs come in', 
   await page.getByLabel('Current, ± mA').fill('2');
   await page.getByLabel('Voltage, ± mV').fill('2');
   await page.getByRole('button', { name: 'Add the instrument' }).click();
-  await expect(page.getByRole('cell', { name: /Load bank North/ })).toBeVisible();
+  await expect(page.getByRole('cell', { name: 'Load bank North', exact: true })).toBeVisible();
   await page.goto('/lots/L-002/logs');
   await page.getByTestId('log-input').setInputFiles(sample('13-cut-off-mid-line.csv'));
   await expect(page.getByText(/NUL byte\(s\) at the end were dropped/)).toBeVisible();

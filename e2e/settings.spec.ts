@@ -17,7 +17,9 @@ test('an admin changes the lab’s place; what it changes is said before, the hi
   await expect(page.getByText(/lots are judged anew at once/)).toBeVisible();
   await page.getByLabel('Why').fill('The lab moved.');
   await page.getByRole('button', { name: 'Keep the settings' }).click();
-  await expect(page.getByText('Guard factor: Expected at most 2.')).toBeVisible();
+  // The words stand at the field, and the field has the focus.
+  await expect(page.getByText('Expected at most 2.')).toBeVisible();
+  await expect(page.getByLabel('Guard factor g')).toBeFocused();
   await page.getByLabel('Guard factor g').fill('1');
   await page.getByRole('button', { name: 'Keep the settings' }).click();
   const row = page.getByRole('row').filter({ hasText: 'The lab moved.' }).first();

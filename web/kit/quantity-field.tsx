@@ -39,24 +39,53 @@ interface Said {
   either?: readonly [number, number];
 }
 
+/** A unit a field shows its number in, where it is not the stored one. */
+export interface ShownIn {
+  unit: string;
+  /** Stored over shown: 0.001 where mA are shown and A are stored. */
+  scale: number;
+}
+
+/** A bare number with the unit of its field. */
+const withUnit = (plain: string, shownIn?: ShownIn): string =>
+  shownIn && /^[\d.,\s+−-]+$/.test(plain) ? `${plain} ${shownIn.unit}` : plain;
+
+/** A stored number in the unit of its field, without the noise of halves of bits. */
+export const inUnit = (value: number, shownIn?: ShownIn): number =>
+  shownIn ? Number((value / shownIn.scale).toPrecision(12)) : value;
+
+/** What is kept of a typed number: the number, null for nothing, the text where it is none. */
+export function numberTyped(
+  text: string,
+  quantity: TypedQuantity,
+  shownIn?: ShownIn,
+): number | string | null {
+  const plain = text.trim();
+  if (plain === '') return null;
+  const parsed = parseQuantity(withUnit(plain, shownIn), quantity);
+  return parsed.ok && parsed.doubt === undefined ? parsed.value : text;
+}
+
 /** What was typed as it is kept, and what is said of it. */
 export function understand(
   text: string,
   quantity: TypedQuantity,
+  shownIn?: ShownIn,
 ): { kept: string; said: Said | null } {
   const plain = text.trim();
   if (plain === '') return { kept: '', said: null };
-  const parsed = parseQuantity(plain, quantity);
+  const parsed = parseQuantity(withUnit(plain, shownIn), quantity);
   if (!parsed.ok) return { kept: text, said: { text: parsed.message, tone: 'wrong' } };
   if (parsed.doubt !== undefined)
     return {
       kept: text,
       said: { text: parsed.doubt, tone: 'wrong', either: [parsed.value, parsed.otherwise!] },
     };
-  const kept = String(parsed.value);
-  const isAsTyped = parsed.unitTyped === null && Number(plain) === parsed.value;
-  if (isAsTyped) return { kept: plain, said: null };
-  const unit = STORED_UNIT[quantity];
+  const kept = String(inUnit(parsed.value, shownIn));
+  const isAsTyped =
+    (parsed.unitTyped === null || shownIn !== undefined) && Number(plain) === Number(kept);
+  if (isAsTyped || plain === kept) return { kept: plain, said: null };
+  const unit = shownIn?.unit ?? STORED_UNIT[quantity];
   return {
     kept,
     said: { text: `${plain} is ${kept}${unit && ` ${unit}`}`, tone: 'understood' },
@@ -74,11 +103,13 @@ export function NumberInput({
   onBlur,
   onKeyDown,
   className = '',
+  shownIn,
   ...rest
 }: Rest & {
   quantity: TypedQuantity;
   text: string;
   onText: (text: string) => void;
+  shownIn?: ShownIn;
 }) {
   const [said, setSaid] = useState<Said | null>(null);
   const note = useId();
@@ -93,7 +124,7 @@ export function NumberInput({
    * later, so that it does not move what is being pressed.
    */
   const settle = () => {
-    const { kept, said: next } = understand(text, quantity);
+    const { kept, said: next } = understand(text, quantity, shownIn);
     if (kept !== text) onText(kept);
     // What was understood stays said until something else is typed.
     if (next === null) return;

@@ -12,8 +12,11 @@ export type OutboxState =
 
 interface Reply {
   ok: boolean;
+  code?: string;
   message?: string;
   data?: unknown;
+  /** What stands there, where somebody else was faster. */
+  current?: unknown;
 }
 
 interface QueueSettings<T> {
@@ -28,7 +31,7 @@ interface QueueSettings<T> {
    * An entry the server will never take, with its reason; it leaves the queue and lets the others
    * pass.
    */
-  onRefused: (entry: T, message: string) => void;
+  onRefused: (entry: T, message: string, current?: unknown) => void;
 }
 
 const RETRY_MS = 4000;
@@ -95,7 +98,7 @@ export function useSendQueue<T extends { clientKey: string }>(settings: QueueSet
       } else if (batch.length > 1) apart.current = true;
       else {
         leave();
-        latest.current.onRefused(batch[0]!, message);
+        latest.current.onRefused(batch[0]!, message, reply.current);
       }
     } catch {
       problem = 'No connection.';
@@ -137,5 +140,14 @@ export function useSendQueue<T extends { clientKey: string }>(settings: QueueSet
     [flush, persist],
   );
 
-  return { state, push, restore };
+  /** Changes what waits still, such as what an entry builds on after another was refused. */
+  const amend = useCallback(
+    (change: (entry: T) => T) => {
+      pending.current = pending.current.map(change);
+      persist();
+    },
+    [persist],
+  );
+
+  return { state, push, restore, amend };
 }

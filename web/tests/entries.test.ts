@@ -78,8 +78,10 @@ describe('what is stored already', () => {
       id: 1,
       number: 'B-1',
       label: null,
-      readings: { acResistance: { value: 0.4, decimals: 3, repeats: [0.4, 0.41, 0.39] } },
-      voltages: { rest: { value: 3.3312, decimals: 4, repeats: null } },
+      readings: {
+        acResistance: { value: 0.4, decimals: 3, repeats: [0.4, 0.41, 0.39], clientKey: 'k' },
+      },
+      voltages: { rest: { value: 3.3312, decimals: 4, repeats: null, clientKey: 'k' } },
     },
     { id: 2, number: 'B-2', label: null, readings: {}, voltages: {} },
   ];

@@ -9,6 +9,7 @@ export * from './import-input';
 export * from './channels';
 export * from './meters-page';
 export * from './readings';
+export * from './reading-clash';
 export * from './mappings';
 export * from './recompute';
 export * from './run-trace';

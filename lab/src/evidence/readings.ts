@@ -12,6 +12,7 @@ import { openLot } from '../lots';
 import { judgeThicknesses } from '../arrivals';
 import { figureRow } from './figure-rows';
 import { meterAccuracy } from './instruments';
+import { refuseUnseen } from './reading-clash';
 
 export type { ReadingKind };
 
@@ -61,6 +62,11 @@ export const readingsInput = z.object({
             .nullish()
             .transform((value) => value ?? null),
           clientKey: z.uuid(),
+          /**
+           * Key of the reading that stood there for who typed it, null for none: another one is not
+           * typed over. Without it nothing is asked.
+           */
+          over: z.uuid().nullish(),
           keptDespite: z
             .string()
             .max(255)
@@ -154,10 +160,14 @@ export const recordReadings = procedure({
         ({ cellId }) => cellId,
       ),
     );
+    const placed = fresh.map((reading) => ({
+      ...reading,
+      purpose: reading.purpose ?? usualPurpose(ran.has(reading.cellId)),
+    }));
+    await refuseUnseen(lab, input.lotId, placed, transaction);
     await store.readings.insertMany(
-      fresh.map((reading) => ({
+      placed.map(({ over: _over, ...reading }) => ({
         ...reading,
-        purpose: reading.purpose ?? usualPurpose(ran.has(reading.cellId)),
         lotId: input.lotId,
         instrumentId: input.instrumentId,
         personId: workerOf(actor),
@@ -200,14 +210,19 @@ export const entryGrid = question({
       lab.store.cells.find({ lotId }, { order: [['position', 'ASC']] }),
       lab.store.evidence.latestReadings(lotId, null),
     ]);
-    type Shown = { value: number; decimals: number; repeats: number[] | null };
+    type Shown = {
+      value: number;
+      decimals: number;
+      repeats: number[] | null;
+      clientKey: string;
+    };
     type OfCell = Partial<Record<string, Shown>>;
     const byCell = new Map<number, OfCell>();
     const voltages = new Map<number, Partial<Record<ReadingPurpose, Shown>>>();
     for (const reading of readings) {
       if (reading.value === null) continue;
-      const { cellId, value, decimals, repeats } = reading;
-      const shown = { value, decimals, repeats };
+      const { cellId, value, decimals, repeats, clientKey } = reading;
+      const shown = { value, decimals, repeats, clientKey };
       if (reading.kind === 'openCircuitVoltage')
         voltages.set(cellId, { ...voltages.get(cellId), [reading.purpose]: shown });
       else byCell.set(cellId, { ...byCell.get(cellId), [reading.kind]: shown });

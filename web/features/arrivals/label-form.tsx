@@ -23,7 +23,6 @@ export function LabelForm({
     schema: cellMarkInput,
     first,
     act: labelCellAct,
-    done: () => form.forget(),
   });
   const typed = useWatch({ control: form.form.control, name: 'label' });
   const isOther = typed.trim() !== label;

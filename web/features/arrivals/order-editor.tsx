@@ -48,7 +48,6 @@ export function OrderEditor({
     schema: orderChange,
     first,
     act: changeOrderAct,
-    done: () => form.forget(),
     keepAs: `order ${lotId}`,
   });
   return (

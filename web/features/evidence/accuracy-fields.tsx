@@ -12,12 +12,12 @@ export const INSTRUMENT_KINDS = {
 } as const;
 export type InstrumentKind = keyof typeof INSTRUMENT_KINDS;
 
-/** Unit an offset is shown in, and what of it is kept. */
+/** What an offset is, and the unit it is shown in. */
 const OFFSETS = {
-  acMeter: { unit: 'mΩ', scale: 1 },
-  voltmeter: { unit: 'mV', scale: 1e-3 },
-  scale: { unit: 'g', scale: 1 },
-  caliper: { unit: 'mm', scale: 1 },
+  acMeter: { quantity: 'resistanceMohm', unit: 'mΩ', shownIn: undefined },
+  voltmeter: { quantity: 'voltageV', unit: 'mV', shownIn: { unit: 'mV', scale: 1e-3 } },
+  scale: { quantity: 'massG', unit: 'g', shownIn: undefined },
+  caliper: { quantity: 'lengthMm', unit: 'mm', shownIn: undefined },
 } as const;
 
 /** An accuracy nobody has said yet, of a kind of instrument. */
@@ -34,9 +34,9 @@ export function AccuracyFields({ kind }: { kind: InstrumentKind }) {
         <NumberField name="accuracy.gainPct" quantity="plain" blank={0} label="± % of reading" />
         <NumberField
           name="accuracy.offset"
-          quantity="plain"
+          quantity={OFFSETS[kind].quantity}
           blank={0}
-          scale={OFFSETS[kind].scale}
+          shownIn={OFFSETS[kind].shownIn}
           label={`± ${OFFSETS[kind].unit}`}
         />
       </>
@@ -51,9 +51,9 @@ export function AccuracyFields({ kind }: { kind: InstrumentKind }) {
       />
       <NumberField
         name="accuracy.currentOffsetA"
-        quantity="plain"
+        quantity="currentA"
         blank={0}
-        scale={1e-3}
+        shownIn={{ unit: 'mA', scale: 1e-3 }}
         label="Current, ± mA"
       />
       <NumberField
@@ -64,9 +64,9 @@ export function AccuracyFields({ kind }: { kind: InstrumentKind }) {
       />
       <NumberField
         name="accuracy.voltageOffsetV"
-        quantity="plain"
+        quantity="voltageV"
         blank={0}
-        scale={1e-3}
+        shownIn={{ unit: 'mV', scale: 1e-3 }}
         label="Voltage, ± mV"
       />
       <NumberField name="accuracy.timePpm" quantity="plain" blank={0} label="Clock, ± ppm" />

@@ -91,6 +91,7 @@ interface StoredReading {
   value: number;
   decimals: number;
   repeats: number[] | null;
+  clientKey: string;
 }
 
 export interface GridCell {
@@ -111,6 +112,20 @@ export interface Entry {
   doubt: Doubt | null;
   /** The doubt was answered with "keep". */
   kept: boolean;
+  /** What somebody else stored here while this was typed; null where nobody did. */
+  clash: Clash | null;
+  /** Who typed it, where it was somebody else while one looked on. */
+  by: string | null;
+}
+
+/** A reading somebody else stored meanwhile. */
+export interface Clash {
+  person: string;
+  /** Null where they took it back. */
+  value: number | null;
+  decimals: number;
+  repeats: number[] | null;
+  clientKey: string;
 }
 
 export const keyOf = (row: number, column: number) => `${row}:${column}`;
@@ -123,6 +138,8 @@ export const BLANK: Entry = {
   problem: null,
   doubt: null,
   kept: false,
+  clash: null,
+  by: null,
 };
 
 /** One field holds up to so many readings of the same thing, parted by blanks. */
@@ -165,6 +182,40 @@ export function parseEntry(
     : { ok: true, value: values[0]!, repeats: null, decimals, doubt };
 }
 
+/** A stored reading as an entry; blank where it was taken back. */
+export const entryOf = (
+  reading: { value: number | null; decimals: number; repeats: number[] | null },
+  by: string | null = null,
+): Entry =>
+  reading.value === null
+    ? { ...BLANK, by }
+    : {
+        ...BLANK,
+        text: reading.value.toFixed(reading.decimals),
+        value: reading.value,
+        repeats: reading.repeats,
+        by,
+      };
+
+/** Where a reading of a cell stands, voltages also by what they were taken for. */
+export const readingPlace = (cellId: number, kind: Kind, purpose: ReadingPurpose): string =>
+  `${cellId} ${kind} ${kind === 'openCircuitVoltage' ? purpose : ''}`;
+
+/** Keys of the readings that stand where, as they were loaded. */
+export function standingKeys(cells: readonly GridCell[]): Map<string, string> {
+  const keys = new Map<string, string>();
+  for (const { id, readings, voltages } of cells) {
+    for (const [kind, reading] of Object.entries(readings))
+      if (reading) keys.set(readingPlace(id, kind as Kind, 'arrival'), reading.clientKey);
+    for (const [purpose, reading] of Object.entries(voltages))
+      keys.set(
+        readingPlace(id, 'openCircuitVoltage', purpose as ReadingPurpose),
+        reading.clientKey,
+      );
+  }
+  return keys;
+}
+
 /** What is stored already, as entries. */
 export function initialEntries(
   cells: GridCell[],
@@ -177,13 +228,7 @@ export function initialEntries(
     columns.forEach(({ kind }, i) => {
       const column = firstColumn + i;
       const reading = kind === 'openCircuitVoltage' ? cell.voltages[purpose] : cell.readings[kind];
-      if (reading)
-        entries.set(keyOf(row, column), {
-          ...BLANK,
-          text: reading.value.toFixed(reading.decimals),
-          value: reading.value,
-          repeats: reading.repeats,
-        });
+      if (reading) entries.set(keyOf(row, column), entryOf(reading));
     }),
   );
   return [...entries];

@@ -18,6 +18,8 @@ export interface PendingReading {
   /** What it was taken for. */
   purpose: ReadingPurpose;
   clientKey: string;
+  /** Key of the reading it was typed over; null for none. */
+  over: string | null;
   keptDespite: string | null;
   instrumentId: number | null;
 }
@@ -26,15 +28,18 @@ const MOST_AT_ONCE = 500;
 
 /**
  * Typed readings wait here until the server has them; those of one meter go together.
- * @param onRefused one the server will never take, with its reason.
+ * @param onRefused one the server will never take, with its reason and what stands there.
+ * @param onStored those the server has.
  */
 export function useOutbox(
   lotId: number,
-  onRefused: (reading: PendingReading, message: string) => void,
+  onRefused: (reading: PendingReading, message: string, current?: unknown) => void,
+  onStored: (batch: readonly PendingReading[]) => void,
 ) {
   return useSendQueue<PendingReading>({
     what: `readings:${lotId}`,
     onRefused,
+    onReply: onStored,
     url: `/api/lots/${lotId}/readings`,
     pack: (pending) => {
       const { instrumentId } = pending[0]!;

@@ -2,7 +2,7 @@
 
 import { type ClipboardEvent, type KeyboardEvent, useState } from 'react';
 import { Button } from '@/kit/button';
-import type { Entry } from './entry-columns';
+import type { Clash, Entry } from './entry-columns';
 import { Input } from '@/kit/form-parts';
 
 /** A short tone when a figure is odd. */
@@ -20,6 +20,9 @@ export function beep(): void {
   }
 }
 
+const clashWords = ({ value, decimals }: Clash): string =>
+  value === null ? 'nothing' : value.toFixed(decimals);
+
 interface GridInputProps {
   at: string;
   name: string;
@@ -29,6 +32,7 @@ interface GridInputProps {
   onPaste: (event: ClipboardEvent) => void;
   onBlur: (text: string) => void;
   onKeep: () => void;
+  onSettle: (take: 'mine' | 'theirs') => void;
 }
 
 /** One field of the grid, with its question in place. */
@@ -41,12 +45,14 @@ export function GridInput({
   onPaste,
   onBlur,
   onKeep,
+  onSettle,
 }: GridInputProps) {
   const [text, setText] = useState(entry.text);
   const [shown, setShown] = useState(entry);
   if (shown !== entry) {
     setShown(entry);
-    setText(entry.text);
+    // Half a number of one’s own is not typed over by what somebody else stored.
+    if (text === shown.text || entry.by === null) setText(entry.text);
   }
   const question = entry.problem ?? (entry.doubt && !entry.kept ? entry.doubt.question : null);
   return (
@@ -66,6 +72,31 @@ export function GridInput({
         onPaste={onPaste}
         onBlur={() => onBlur(text)}
       />
+      {entry.by && !entry.clash && (
+        <span className="block text-right text-[0.72rem] text-quiet">{entry.by}</span>
+      )}
+      {entry.clash && (
+        <span
+          role="alert"
+          className="mt-1 flex flex-wrap items-center justify-end gap-2 text-[0.82rem] text-doubt"
+        >
+          {entry.clash.person} typed {clashWords(entry.clash)} here meanwhile.
+          <Button
+            className="min-h-7 px-2 py-0.5 pointer-coarse:min-h-11"
+            onMouseDown={(event) => event.preventDefault()}
+            onClick={() => onSettle('theirs')}
+          >
+            Take {clashWords(entry.clash)}
+          </Button>
+          <Button
+            className="min-h-7 px-2 py-0.5 pointer-coarse:min-h-11"
+            onMouseDown={(event) => event.preventDefault()}
+            onClick={() => onSettle('mine')}
+          >
+            Keep {entry.text === '' ? 'nothing' : entry.text}
+          </Button>
+        </span>
+      )}
       {entry.repeats && (
         <span className="block text-right text-[0.72rem] text-quiet">
           median of {entry.repeats.join(', ')}
@@ -80,7 +111,7 @@ export function GridInput({
           {question}
           {!entry.problem && (
             <Button
-              className="min-h-7 px-2 py-0.5"
+              className="min-h-7 px-2 py-0.5 pointer-coarse:min-h-11"
               onMouseDown={(event) => event.preventDefault()}
               onClick={onKeep}
             >

@@ -58,7 +58,6 @@ export function SettingsForm({
     schema: settingsInput,
     first,
     act: changeSettingsAct,
-    done: () => form.forget(),
     keepAs: 'settings',
   });
   return (

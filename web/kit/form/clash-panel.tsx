@@ -33,7 +33,7 @@ export function ClashPanel({
           <div key={name}>
             <p className="text-quiet">{names[name] ?? name}</p>
             <OneOf
-              label={names[name] ?? name}
+              label={`Which of the two: ${names[name] ?? name}`}
               value={taken[name] ?? 'mine'}
               onValue={(take) => {
                 setTaken({ ...taken, [name]: take });

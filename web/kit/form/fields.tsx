@@ -1,12 +1,12 @@
 'use client';
 
-import { parseQuantity, type TypedQuantity } from '@dusk-tally/core/units';
+import type { TypedQuantity } from '@dusk-tally/core/units';
 import { type ReactNode, useState } from 'react';
 import { useController } from 'react-hook-form';
 import { Choice } from '../choice';
 import { DateField } from '../date-field';
 import { Input, Label, Suggesting, TextArea } from '../form-parts';
-import { NumberInput } from '../quantity-field';
+import { inUnit, NumberInput, numberTyped, type ShownIn } from '../quantity-field';
 
 interface FieldProps {
   /** Path in what the act takes. */
@@ -112,17 +112,6 @@ export function DayField({ name, label, className }: FieldProps) {
   );
 }
 
-/** What is kept of a typed number: the number, null for nothing, the text where it is none. */
-export function numberTyped(text: string, quantity: TypedQuantity): number | string | null {
-  if (text.trim() === '') return null;
-  const parsed = parseQuantity(text.trim(), quantity);
-  return parsed.ok && parsed.doubt === undefined ? parsed.value : text;
-}
-
-/** A number times a power of ten, without the noise of halves of bits; anything else as it is. */
-const scaled = <Value,>(value: Value, by: number): Value =>
-  typeof value === 'number' && by !== 1 ? (Number((value * by).toPrecision(12)) as Value) : value;
-
 const textOf = (value: unknown): string =>
   typeof value === 'number' || typeof value === 'string' ? String(value) : '';
 
@@ -133,13 +122,13 @@ export function NumberField({
   className,
   quantity,
   blank = null,
-  scale = 1,
+  shownIn,
 }: FieldProps & {
   quantity: TypedQuantity;
   /** What an empty field means. */
   blank?: number | null;
-  /** Kept over shown: 0.001 where mA are shown and A are kept. */
-  scale?: number;
+  /** The unit it is shown in, where that is not the stored one. */
+  shownIn?: ShownIn;
 }) {
   const { field, problem } = useField(name);
   // As it is typed; anything that sets the value from outside replaces it.
@@ -147,14 +136,15 @@ export function NumberField({
   const text =
     typed !== null && typed.value === field.value
       ? typed.text
-      : textOf(scaled(field.value, 1 / scale));
+      : textOf(typeof field.value === 'number' ? inUnit(field.value, shownIn) : field.value);
   return (
     <Label text={label} problem={problem} className={className}>
       <NumberInput
         quantity={quantity}
+        shownIn={shownIn}
         text={text}
         onText={(next) => {
-          const value = scaled(numberTyped(next, quantity), scale) ?? blank;
+          const value = numberTyped(next, quantity, shownIn) ?? blank;
           setTyped({ text: next, value });
           field.onChange(value);
         }}

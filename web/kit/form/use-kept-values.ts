@@ -16,11 +16,12 @@ function read(key: string): Record<string, unknown> | null {
 /**
  * Keeps what is typed in a form in this browser, for the person who typed it, until it is stored.
  * @param keepAs nothing is kept without a name.
+ * @param clean the fields as they stand where nothing is typed: they are not kept.
  */
 export function useKeptValues<Values extends FieldValues>(
   keepAs: string | undefined,
   form: UseFormReturn<Values>,
-  first: Values,
+  clean: { readonly current: Values },
 ): { restored: boolean; forget: () => void } {
   const { id } = usePerson();
   const key = keepAs === undefined ? null : `dusk-draft:${id}:${keepAs}`;
@@ -29,12 +30,16 @@ export function useKeptValues<Values extends FieldValues>(
     if (key === null) return;
     const kept = read(key);
     if (kept) {
-      form.reset({ ...first, ...kept } as DefaultValues<Values>, { keepDefaultValues: true });
+      form.reset({ ...clean.current, ...kept } as DefaultValues<Values>, {
+        keepDefaultValues: true,
+      });
       setRestored(true);
     }
-    const { unsubscribe } = form.watch((values) =>
-      localStorage.setItem(key, JSON.stringify(values)),
-    );
+    const { unsubscribe } = form.watch((values) => {
+      const text = JSON.stringify(values);
+      if (text === JSON.stringify(clean.current)) localStorage.removeItem(key);
+      else localStorage.setItem(key, text);
+    });
     return unsubscribe;
     // What was kept is read once, when the form is opened.
     // eslint-disable-next-line react-hooks/exhaustive-deps

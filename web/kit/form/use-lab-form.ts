@@ -70,27 +70,34 @@ export function useLabForm<Schema extends z.ZodType<FieldValues, FieldValues>, R
   });
   const { run, busy, problem, setProblem } = useAct();
   const [clashes, setClashes] = useState<readonly Clash[] | null>(null);
-  const { restored, forget } = useKeptValues(keepAs, form, first);
-  const opened = useRef(first);
+  /** The fields as they were loaded, or stored last. */
+  const clean = useRef<Values>(first);
+  const loadedFrom = useRef(JSON.stringify(first));
+  const { restored, forget } = useKeptValues(keepAs, form, clean);
+  const become = (values: Values) => {
+    clean.current = values;
+    form.reset(values);
+  };
+  const { isDirty } = form.formState;
+  const loaded = JSON.stringify(first);
   useEffect(() => {
     // Another version was loaded: a form nobody typed in shows it.
-    if (form.formState.isDirty || opened.current === first) return;
-    opened.current = first;
-    form.reset(first);
-  }, [first, form]);
+    if (isDirty || loadedFrom.current === loaded) return;
+    loadedFrom.current = loaded;
+    become(first);
+    // What was loaded is told by its content: the same fields again are no other version.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [loaded, isDirty, form]);
 
   const refused = (refusal: Refusal): boolean => {
     const { code, field, message, current } = refusal;
     if (code === 'conflict' && typeof current === 'object' && current !== null) {
       const { merged, clashes: asked } = mergeConflict(
-        opened.current as Record<string, unknown>,
+        clean.current as Record<string, unknown>,
         form.getValues() as Record<string, unknown>,
         current as Record<string, unknown>,
       );
-      opened.current = {
-        ...opened.current,
-        ...pick(current, Object.keys(opened.current as object)),
-      };
+      clean.current = { ...clean.current, ...pick(current, Object.keys(clean.current as object)) };
       for (const [name, value] of Object.entries(merged))
         form.setValue(name as Path<Values>, value as never, { shouldDirty: true });
       setClashes(asked);
@@ -109,6 +116,8 @@ export function useLabForm<Schema extends z.ZodType<FieldValues, FieldValues>, R
         (result) => {
           setClashes(null);
           forget();
+          // What is stored now is nothing unsaved any more.
+          become(form.getValues() as Values);
           done?.(result);
         },
         refused,
@@ -134,7 +143,7 @@ export function useLabForm<Schema extends z.ZodType<FieldValues, FieldValues>, R
     },
     forget: () => {
       forget();
-      form.reset(first);
+      become(first);
     },
   };
 }

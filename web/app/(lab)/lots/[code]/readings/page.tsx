@@ -1,5 +1,5 @@
 import { usualPurpose } from '@dusk-tally/core/arrivals';
-import { entryGrid, listInstruments } from '@dusk-tally/lab/evidence';
+import { entryGrid, listInstruments, readingsSince } from '@dusk-tally/lab/evidence';
 import { LotFrame } from '@/features/arrivals/lot-frame';
 import { EntryGrid } from '@/features/evidence/entry-grid';
 import { lab } from '@/lib/lab';
@@ -9,6 +9,8 @@ export const metadata = { title: 'Readings' };
 
 export default async function ReadingsPage({ params }: { params: Promise<{ code: string }> }) {
   const { who, head } = await lotContext((await params).code);
+  // Which reading is the newest is asked first: what comes after it is told.
+  const { last } = await readingsSince(lab(), who, { lotId: head.lot.id, after: null });
   const [cells, instruments] = await Promise.all([
     entryGrid(lab(), who, { lotId: head.lot.id }),
     listInstruments(lab(), who, {}),
@@ -20,6 +22,7 @@ export default async function ReadingsPage({ params }: { params: Promise<{ code:
         takenFor={usualPurpose(head.tested > 0)}
         mayChoose
         cells={cells}
+        lastReading={last}
         instruments={instruments.map(({ id, name, kind }) => ({ id, name, kind }))}
         expected={{
           acResistance: head.claim.acResistanceMohm?.value ?? null,

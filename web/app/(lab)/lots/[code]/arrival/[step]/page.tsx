@@ -10,7 +10,7 @@ import {
   photosOfLot,
   triageOfLot,
 } from '@dusk-tally/lab/arrivals';
-import { entryGrid, listInstruments } from '@dusk-tally/lab/evidence';
+import { entryGrid, listInstruments, readingsSince } from '@dusk-tally/lab/evidence';
 import { notFound } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { BoxStep } from '@/features/arrivals/box-step';
@@ -105,6 +105,7 @@ const STEPS: Record<StepName, (context: Context) => Promise<ReactNode>> = {
     );
   },
   readings: async ({ who, head: { lot, model, claim } }) => {
+    const { last } = await readingsSince(lab(), who, { lotId: lot.id, after: null });
     const [cells, instruments] = await Promise.all([
       entryGrid(lab(), who, { lotId: lot.id }),
       listInstruments(lab(), who, {}),
@@ -114,6 +115,7 @@ const STEPS: Record<StepName, (context: Context) => Promise<ReactNode>> = {
       <EntryGrid
         lotId={lot.id}
         cells={cells}
+        lastReading={last}
         instruments={instruments.map(({ id, name, kind }) => ({ id, name, kind }))}
         kinds={
           model.format === 'prism'
