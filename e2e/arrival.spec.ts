@@ -308,6 +308,21 @@ test('two people receive one lot and see each other', async ({ browser }) => {
   ]);
   await expect(tile(one!, 1)).toContainText('burnt', { timeout: 120_000 });
   await expect(tile(two!, 0)).toContainText('corrosion', { timeout: 120_000 });
+  // One finds a leak; the other, who does not see it yet, clears that very cell: told at once.
+  await two!.route('**/arrival', (route) => route.abort());
+  await tile(two!, 2).click();
+  await tile(one!, 2).click();
+  await one!.getByRole('button', { name: 'leaking' }).click();
+  await expect(one!.getByText('All marks are stored.')).toBeVisible();
+  await two!.getByRole('button', { name: /Clear, nothing found/ }).click();
+  await expect(
+    two!
+      .getByRole('alert')
+      .filter({ hasText: /is not cleared: .* found “.*leak.*” on it meanwhile/ }),
+  ).toBeVisible();
+  await expect(tile(two!, 2)).not.toContainText('clear');
+  await two!.unroute('**/arrival');
+  await two!.getByRole('button', { name: 'Understood' }).click();
   await one!.getByTestId('clear-rest').click();
   await expect(tile(two!, 5)).toContainText('clear', { timeout: 120_000 });
 });

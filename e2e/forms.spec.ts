@@ -1,11 +1,11 @@
 import { expect, type Page, test } from '@playwright/test';
 import { choose, signIn, takeInLot } from './helpers';
 
+const place = (page: Page) => page.getByRole('textbox', { name: 'Place and address' });
 const settings = async (page: Page) => {
   await page.goto('/lab/settings');
-  await expect(page.getByLabel('Place and address')).toBeVisible();
+  await expect(place(page)).toBeVisible();
 };
-const place = (page: Page) => page.getByLabel('Place and address');
 const keep = (page: Page) => page.getByRole('button', { name: 'Keep the settings' }).click();
 
 test('what is typed outlives a reload, and leaving it is asked about', async ({ page }) => {

@@ -1,6 +1,7 @@
+import { randomUUID } from 'node:crypto';
 import { describe, expect, it } from 'vitest';
 import type { Actor } from '../src';
-import { lotFindings, makeGood, withdrawFinding } from '../src/arrivals';
+import { lotFindings, makeGood, recordInspection, withdrawFinding } from '../src/arrivals';
 import { importLog, recordReadings } from '../src/evidence';
 import { lotCells } from '../src/verdicts';
 import { today } from '../src/today';
@@ -19,6 +20,42 @@ import {
 } from '../testing/arrival-lab';
 
 describe('inspection', () => {
+  it('a cell somebody else found something on is not cleared; who clears it is told at once', async () => {
+    const lot = await claimedLot(fresh, 3);
+    const [one, two, three] = await cellsOf(lot);
+    await inspect(lot, [{ act: 'finding', cellIds: [one!.id], code: 'scratches', note: null }]);
+    // Typed by another one, who had not seen it yet.
+    const marks = await recordInspection(fresh.lab, other, {
+      lotId: lot.id,
+      clientKey: randomUUID(),
+      marks: [
+        { act: 'finding', cellIds: [two!.id], code: 'leaking', note: null },
+        {
+          act: 'clear',
+          cellIds: [one!.id, two!.id, three!.id],
+          seen: { [one!.id]: ['scratches'] },
+        },
+      ],
+    });
+    expect(marks.found).toEqual([
+      expect.objectContaining({ number: two!.number, severity: 'stop', person: other.name }),
+    ]);
+    const after = await cellsOf(lot);
+    expect(after.map(({ gate }) => gate)).toEqual(['open', 'quarantined', 'open']);
+    const entries = await fresh.lab.store.arrivals.inspections.find({
+      lotId: lot.id,
+      act: 'clear',
+    });
+    expect(entries.map(({ cellId }) => cellId).sort()).toEqual([one!.id, three!.id].sort());
+    // Programs that do not say what they saw are not asked.
+    const plain = await recordInspection(fresh.lab, other, {
+      lotId: lot.id,
+      clientKey: randomUUID(),
+      marks: [{ act: 'clear', cellIds: [two!.id] }],
+    });
+    expect(plain).toEqual({ cells: 1, found: [] });
+  });
+
   it('all clear except three: quarantines, blocks, notes, and opens the rest', async () => {
     const lot = await claimedLot(fresh, 8);
     const cells = await cellsOf(lot);

@@ -42,7 +42,7 @@ const cell = (id: number, patch: Partial<ArrivalCell> = {}): ArrivalCell => ({
 
 describe('marks on their way', () => {
   const cells = [cell(1), cell(2), cell(3, { inspected: true, gate: 'ready' })];
-  it('show at once what they will make of each cell', () => {
+  it('a finding shows at once; a clear only once it is stored', () => {
     const marks: Mark[] = [
       { act: 'finding', cellIds: [1], code: 'hot', note: null },
       { act: 'finding', cellIds: [2], code: 'scratches', note: null },
@@ -53,10 +53,12 @@ describe('marks on their way', () => {
       [true, 'open', 'note'],
       [true, 'ready', null],
     ]);
+    const clear: Mark = { act: 'clear', cellIds: [1], seen: {} };
+    expect(withMarks(cells, [clear])[0]).toMatchObject({ inspected: false, isOnItsWay: true });
   });
   it('leave out who is excepted, and nothing twice', () => {
     const once = withMarks(cells, [{ act: 'clearRest', except: [2] }]);
-    expect(once.map((c) => c.inspected)).toEqual([true, false, true]);
+    expect(once.map((c) => c.isOnItsWay ?? false)).toEqual([true, false, false]);
     const twice = withMarks(cells, [
       { act: 'finding', cellIds: [3, 99], code: 'weld', note: null },
       { act: 'finding', cellIds: [3], code: 'weld', note: null },

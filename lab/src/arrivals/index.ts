@@ -11,6 +11,7 @@ export * from './receiving';
 export * from './code-rules';
 export * from './scans';
 export * from './inspection';
+export * from './finding-views';
 export * from './triage';
 export * from './packs';
 export * from './packs-view';

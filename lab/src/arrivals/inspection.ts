@@ -1,9 +1,9 @@
 import { findingKind } from '@dusk-tally/core/arrivals';
 import type { Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
-import { found, type Lab, LabError, procedure, question } from '../shared';
+import { found, type Lab, LabError, procedure } from '../shared';
 import { openLot, takeBatch } from '../lots';
-import { findingsOfEntries } from './refresh-arrivals';
+import { findingViews } from './finding-views';
 
 const note = z
   .string()
@@ -19,7 +19,15 @@ export const inspectionInput = z.object({
   marks: z
     .array(
       z.discriminatedUnion('act', [
-        z.object({ act: z.literal('clear'), cellIds }),
+        z.object({
+          act: z.literal('clear'),
+          cellIds,
+          /**
+           * Open findings who marks saw, by cell; a cell with another one is not cleared. Without it
+           * nothing is asked.
+           */
+          seen: z.record(z.string(), z.array(z.string().max(30)).max(40)).optional(),
+        }),
         /** Everything nobody has looked at yet; the cells named are left out. */
         z.object({ act: z.literal('clearRest'), except: z.array(z.int()).max(20_000) }),
         z.object({ act: z.literal('finding'), cellIds, code: z.string().max(30), note }),
@@ -29,21 +37,68 @@ export const inspectionInput = z.object({
     .max(500),
 });
 
-/** Keeps what an inspection saw, for one or many cells. Sending a batch again does nothing. */
+/** What became of a batch of marks. */
+export interface InspectionMarked {
+  /** How many cells were marked. */
+  cells: number;
+  /** What others found meanwhile on cells that were to be cleared: they are not. */
+  found: { cellId: number; number: string; words: string; severity: string; person: string }[];
+}
+
+/** Open findings on cells that who clears them did not see. */
+async function unseenFindings(
+  lab: Lab,
+  lotId: number,
+  ids: readonly number[],
+  seen: Readonly<Record<string, readonly string[]>>,
+): Promise<InspectionMarked['found']> {
+  const wanted = new Set(ids);
+  const unseen = (await findingViews(lab, { lotId })).filter(
+    ({ cellId, code, state }) =>
+      wanted.has(cellId) && state === 'open' && !seen[cellId]?.includes(code),
+  );
+  const numbers = new Map(
+    (
+      await lab.store.cells.find(
+        { id: unseen.map(({ cellId }) => cellId) },
+        { columns: ['id', 'number'] },
+      )
+    ).map((cell) => [cell.id, cell.number]),
+  );
+  return unseen.map(({ cellId, words, severity, person }) => ({
+    cellId,
+    number: numbers.get(cellId) ?? '',
+    words,
+    severity,
+    person,
+  }));
+}
+
+/**
+ * Keeps what an inspection saw, for one or many cells. Sending a batch again does nothing. A cell
+ * somebody else found something on meanwhile is not cleared.
+ */
 export const recordInspection = procedure({
   role: 'technician',
   input: inspectionInput,
-  run: async ({ lab, actor, input, transaction, audit, changed }): Promise<{ cells: number }> => {
+  run: async ({ lab, actor, input, transaction, audit, changed }): Promise<InspectionMarked> => {
     const { arrivals } = lab.store;
-    const lot = await openLot(lab, input.lotId, transaction);
-    if (!(await takeBatch(lab, input.clientKey, transaction))) return { cells: 0 };
+    const lot = await openLot(lab, input.lotId, transaction, true);
+    if (!(await takeBatch(lab, input.clientKey, transaction))) return { cells: 0, found: [] };
+    const found: InspectionMarked['found'] = [];
     const touched = new Set<number>();
     const at = lab.now();
     for (const mark of input.marks) {
-      const ids =
+      let ids =
         mark.act === 'clearRest'
           ? await restOf(lab, lot.id, mark.except, transaction)
           : await ofLot(lab, lot.id, mark.cellIds, transaction);
+      if (mark.act === 'clear' && mark.seen) {
+        const unseen = await unseenFindings(lab, lot.id, ids, mark.seen);
+        found.push(...unseen);
+        const speaks = new Set(unseen.map(({ cellId }) => cellId));
+        ids = ids.filter((id) => !speaks.has(id));
+      }
       if (ids.length === 0) continue;
       const code = mark.act === 'finding' ? knownCode(mark.code) : null;
       await arrivals.markCells(
@@ -70,7 +125,7 @@ export const recordInspection = procedure({
       });
     }
     changed({ what: 'inspection', lotId: lot.id, cellIds: [...touched] });
-    return { cells: touched.size };
+    return { cells: touched.size, found };
   },
 });
 
@@ -221,55 +276,3 @@ async function openFinding(lab: Lab, findingId: number, transaction: Transaction
     );
   return { finding, cell };
 }
-
-export interface FindingView {
-  id: number;
-  cellId: number;
-  code: string;
-  words: string;
-  severity: 'stop' | 'serious' | 'note';
-  state: 'open' | 'madeGood' | 'withdrawn';
-  note: string | null;
-  person: string;
-  at: Date;
-  settled: { by: string; at: Date; note: string | null; before: string | null } | null;
-}
-
-/** Findings of a lot, or of some of its cells, newest first. */
-export async function findingViews(
-  lab: Lab,
-  where: { lotId: number; cellId?: number },
-): Promise<FindingView[]> {
-  const [entries, people] = await Promise.all([
-    lab.store.arrivals.inspections.find(where, { order: [['id', 'ASC']] }),
-    lab.store.people.find({}, { columns: ['id', 'name'] }),
-  ]);
-  const name = new Map(people.map((person) => [person.id, person.name]));
-  return findingsOfEntries(entries)
-    .map(({ id, code, severity, state, entry, settledBy }) => ({
-      id,
-      cellId: entry.cellId,
-      code,
-      words: findingKind(code).words,
-      severity,
-      state,
-      note: entry.note,
-      person: name.get(entry.personId) ?? '',
-      at: entry.at,
-      settled: settledBy
-        ? {
-            by: name.get(settledBy.personId) ?? '',
-            at: settledBy.at,
-            note: settledBy.note,
-            before: settledBy.before,
-          }
-        : null,
-    }))
-    .reverse();
-}
-
-export const lotFindings = question({
-  role: 'technician',
-  input: z.object({ lotId: z.int() }),
-  run: (lab, { lotId }) => findingViews(lab, { lotId }),
-});

@@ -1,9 +1,10 @@
 import { findingKind, GATE_WORDS } from '@dusk-tally/core/arrivals';
-import type { ArrivalCell } from '@dusk-tally/lab/arrivals';
+import type { MarkedCell } from './inspection-marks';
 
-function wordsOf(cell: ArrivalCell): string {
+function wordsOf(cell: MarkedCell): string {
   if (cell.findings.length > 0)
     return cell.findings.map((code) => findingKind(code).words).join(', ');
+  if (cell.isOnItsWay) return 'being stored …';
   if (!cell.inspected) return 'not looked at';
   return cell.gate === 'ready' || cell.gate === 'open' ? 'clear' : GATE_WORDS[cell.gate];
 }
@@ -16,7 +17,7 @@ export function CellTiles({
   chosen,
   onPick,
 }: {
-  cells: readonly ArrivalCell[];
+  cells: readonly MarkedCell[];
   chosen: ReadonlySet<string>;
   onPick: (number: string, upTo: boolean) => void;
 }) {

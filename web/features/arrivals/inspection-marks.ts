@@ -11,7 +11,7 @@ import type { ArrivalCell } from '@dusk-tally/lab/arrivals';
 import type { TallyStroke } from '@/kit/tally-layout';
 
 export type Mark =
-  | { act: 'clear'; cellIds: number[] }
+  | { act: 'clear'; cellIds: number[]; seen: Record<string, string[]> }
   | { act: 'clearRest'; except: number[] }
   | { act: 'finding'; cellIds: number[]; code: string; note: string | null };
 
@@ -54,13 +54,19 @@ export function palette(format: CellFormat): { severity: Severity; kinds: Findin
   }));
 }
 
-/** Cells as they will stand once the marks still on their way are stored. */
+/** A cell of an inspection, and whether a mark of it is on its way. */
+export type MarkedCell = ArrivalCell & { isOnItsWay?: boolean };
+
+/**
+ * Cells with the marks still on their way: a finding shows at once, a clear only once it is stored,
+ * for somebody else may have found something.
+ */
 export function withMarks(
   cells: readonly ArrivalCell[],
   marks: readonly Mark[],
-): readonly ArrivalCell[] {
+): readonly MarkedCell[] {
   if (marks.length === 0) return cells;
-  const next = new Map(cells.map((cell) => [cell.id, cell]));
+  const next = new Map<number, MarkedCell>(cells.map((cell) => [cell.id, cell]));
   for (const mark of marks) {
     const except = mark.act === 'clearRest' ? new Set(mark.except) : null;
     const ids = except
@@ -71,8 +77,11 @@ export function withMarks(
     for (const id of ids) {
       const cell = next.get(id);
       if (!cell) continue;
-      const findings =
-        mark.act === 'finding' ? [...new Set([...cell.findings, mark.code])] : cell.findings;
+      if (mark.act !== 'finding') {
+        next.set(id, { ...cell, isOnItsWay: true });
+        continue;
+      }
+      const findings = [...new Set([...cell.findings, mark.code])];
       const worst = worstSeverity(findings.map((code) => findingKind(code).severity));
       next.set(id, {
         ...cell,
