@@ -30,7 +30,8 @@ test('two people in one grid see each other; what both typed is shown and asked'
   const { one, two } = await both(browser);
   await type(one, 0, '0.441');
   await expect(field(two, 0)).toHaveValue('0.441');
-  await expect(two.getByText('Ines Tregarth').nth(1)).toBeVisible();
+  // With who it was, in the row itself.
+  await expect(two.getByText('Ines Tregarth', { exact: true })).toBeVisible();
 
   // The same cell, at once: the second one is asked.
   await field(two, 1).focus();
@@ -88,7 +89,9 @@ test('one undo for one paste; what was not stored is counted, and there after a 
   await one.keyboard.press('Control+z');
   for (const i of [3, 4, 5]) await expect(field(one, i)).toHaveValue('');
   await expect(field(one, 2)).toHaveValue('0.443');
+  await expect(one.getByText('All readings are stored.')).toBeVisible();
   await one.getByRole('button', { name: 'Leave those out' }).click();
+  await expect(one.getByText(/not stored/)).toHaveCount(0);
 
   await paste('44\na lot\n0.446');
   await expect(

@@ -44,7 +44,9 @@ test('a reading the server will never take comes back to its field and lets the 
   await page.unroute('**/api/lots/*/readings');
   await page.goto(`/lots/${code}/readings`);
   await expect(fields.nth(1)).toHaveValue('0.42');
-  await expect(fields.nth(2)).toHaveValue('');
+  // The refused one is there still, and said to be not stored.
+  await expect(fields.nth(2)).toHaveValue('0.43');
+  await expect(page.getByText(/^1 not stored/)).toBeVisible();
   await expect(fields.nth(3)).toHaveValue('0.44');
 });
 

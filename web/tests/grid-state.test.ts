@@ -12,6 +12,7 @@ import {
   notStored,
   paste,
   refused,
+  restored,
   settle,
   turnTo,
   undo,
@@ -195,6 +196,22 @@ describe('two people in one grid', () => {
     const grid = refused(gridOf([]), '0:0', mine, { message: 'Too far off.' });
     expect(grid.entries.get('0:0')!.problem).toBe('Not stored: Too far off.');
     expect(type(grid, 0, '0.45').send).toHaveLength(1);
+  });
+});
+
+describe('after a reload', () => {
+  it('nothing looks stored that is not; Enter stores what may be', () => {
+    const good = restored(fill(['0.44']), at(1), '0.45', judge);
+    expect(good.entries.get('1:0')).toMatchObject({ text: '0.45', value: null });
+    expect(notStored(good)).toMatchObject({ wrong: 1, all: 1 });
+    const step = type(good, 1, '0.45');
+    expect(step.send).toEqual([['1:0', expect.objectContaining({ value: 0.45 })]]);
+    expect(notStored(step.grid).all).toBe(0);
+  });
+  it('what was asked about is asked about again', () => {
+    const odd = restored(fill(['0.44', '0.45', '0.46']), at(3), '44', judge);
+    expect(isAsked(odd.entries.get('3:0')!)).toBe(true);
+    expect(type(odd, 3, '44').send).toHaveLength(1);
   });
 });
 

@@ -6,6 +6,7 @@ import { arrivalWords } from '@/features/arrivals/arrival-words';
 import { worstFirst } from '@/features/evidence/channels/channel-order';
 import { placeOf } from '@/features/frame/came-from';
 import { shortcutsOf } from '@/features/frame/shortcut-list';
+import { firstSteps, nextStep } from '@/features/today/first-steps-list';
 import { gatheredDue, LAB_PLACE } from '@/features/today/gathered-due';
 
 const NOW = new Date('2026-03-02T09:00:00Z');
@@ -160,5 +161,23 @@ describe('a lot’s arrival in few words', () => {
     );
     expect(heldUp.map((row) => row.words)).toEqual(['1 in quarantine', '4 to be made good']);
     expect(whole).toBe('1 in quarantine; 4 to be made good; open: triage');
+  });
+});
+
+describe('the first steps of an empty lab', () => {
+  const empty = { isNamed: false, instruments: 0, lots: 0 };
+  it('lead an admin from the name to the first lot, a lead from the instruments on', () => {
+    expect(firstSteps(empty, 'admin').map(({ key }) => key)).toEqual([
+      'name',
+      'instruments',
+      'lot',
+    ]);
+    expect(firstSteps(empty, 'lead').map(({ key }) => key)).toEqual(['instruments', 'lot']);
+  });
+  it('what is done or left for later is passed over', () => {
+    const steps = firstSteps({ ...empty, isNamed: true }, 'admin');
+    expect(nextStep(steps, [])!.key).toBe('instruments');
+    expect(nextStep(steps, ['instruments'])!.key).toBe('lot');
+    expect(nextStep(steps, ['instruments', 'lot'])).toBeNull();
   });
 });

@@ -1,6 +1,8 @@
 import { liveBoard } from '@dusk-tally/lab/bench';
-import { today } from '@dusk-tally/lab/today';
+import { labSoFar, today } from '@dusk-tally/lab/today';
 import { HeldLine } from '@/features/frame/held-line';
+import { FirstSteps } from '@/features/today/first-steps';
+import { firstSteps } from '@/features/today/first-steps-list';
 import { OnTheBench } from '@/features/today/on-the-bench';
 import { TodayGroups } from '@/features/today/today-groups';
 import { ButtonLink } from '@/kit/button';
@@ -32,17 +34,22 @@ export default async function TodayPage() {
           )
         }
       >
-        <ButtonLink look="primary" href="/arrivals/new">
-          Take in a lot
-        </ButtonLink>
+        {heads.length > 0 && (
+          <ButtonLink look="primary" href="/arrivals/new">
+            Take in a lot
+          </ButtonLink>
+        )}
       </PageHead>
       <HeldLine className="mb-4 lg:hidden" />
       <TodayGroups items={items} heads={heads} />
-      {heads.length === 0 && (
-        <Empty title="No lot is here yet">
-          Take in the first one: where it is from, how many cells, and what was claimed for them.
-        </Empty>
-      )}
+      {heads.length === 0 &&
+        (who.role === 'technician' ? (
+          <Empty title="No lot is here yet">
+            A lead takes in the first one; then it waits here.
+          </Empty>
+        ) : (
+          <FirstSteps steps={firstSteps(await labSoFar(lab(), who, {}), who.role)} />
+        ))}
     </>
   );
 }

@@ -4,6 +4,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { type ClipboardEvent, type KeyboardEvent, useRef, useState } from 'react';
 import { Choice, Option } from '@/kit/choice';
 import { useScans } from '@/kit/scan-listener';
+import { offerUndo } from '@/kit/undo-toast';
 import { BLANK, type GridCell, type GridColumn, keyOf } from './entry-columns';
 import { GridInput } from './grid-input';
 import { nextPlace, type Walk } from './grid-walk';
@@ -126,7 +127,12 @@ export function GridRows({
     const lines = pastedLines(event.clipboardData.getData('text'));
     if (!lines) return;
     event.preventDefault();
-    grid.paste(row, column, lines);
+    const stored = grid.paste(row, column, lines);
+    if (stored > 0)
+      offerUndo(`${stored} ${stored === 1 ? 'reading' : 'readings'} pasted.`, () => {
+        const at = grid.undo();
+        if (at) focus(at.row, at.column);
+      });
   };
   return (
     <div ref={scroller} className="panel max-h-[calc(100dvh-9rem)] overflow-auto">

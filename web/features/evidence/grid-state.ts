@@ -216,6 +216,24 @@ export function settle(grid: Grid, key: string, take: 'mine' | 'theirs'): Step {
   };
 }
 
+/**
+ * What was typed before a reload and not stored: asked about or wrong as it was, and where nothing
+ * speaks against it any more, said to be not stored. Nothing looks stored that is not.
+ */
+export function restored(grid: Grid, place: Place, text: string, judge: Judge): Grid {
+  const key = keyOf(place.row, place.column);
+  const before = grid.entries.get(key) ?? BLANK;
+  const judged = judge(place, text, grid.entries);
+  const entry =
+    judged.problem || isAsked(judged)
+      ? judged
+      : { ...BLANK, text, problem: 'Not stored yet; Enter stores it.' };
+  return {
+    ...placed(grid, [[key, entry]]),
+    asked: new Map([...grid.asked, [key, grid.asked.get(key) ?? before]]),
+  };
+}
+
 /** What is typed and not stored: asked about, not understood, without a place. */
 export function notStored({ entries, unplaced }: Grid): {
   asked: number;

@@ -30,6 +30,7 @@ import {
   type Place,
   placed,
   refused,
+  restored,
   settle,
   type Step,
   turnTo,
@@ -179,7 +180,7 @@ export function useGrid(settings: GridSettings, beep: () => void) {
     });
     const { texts, unplaced } = unstored.read();
     let next = { ...placed(now.current, waiting), unplaced };
-    for (const { at, text } of texts) next = commit(next, at, text, judge).grid;
+    for (const { at, text } of texts) next = restored(next, at, text, judge);
     become(next);
     // Runs once: what waited when the page was left is taken up again.
     // eslint-disable-next-line react-hooks/exhaustive-deps
@@ -201,9 +202,12 @@ export function useGrid(settings: GridSettings, beep: () => void) {
       if (!step.moves) beep();
       return step.moves;
     },
-    paste: (row: number, column: number, texts: readonly (readonly string[])[]) => {
+    /** @returns how many were stored. */
+    paste: (row: number, column: number, texts: readonly (readonly string[])[]): number => {
       const size = { rows: cells.length, columns: columns.length };
-      take(paste(now.current, { row, column }, texts, size, judge));
+      const step = paste(now.current, { row, column }, texts, size, judge);
+      take(step);
+      return step.send.length;
     },
     undo: (): Place | null => {
       const step = undo(now.current);

@@ -35,12 +35,6 @@ export interface LabForm<Values extends FieldValues> {
   kept: boolean;
 }
 
-/** First field, in the order of the page, that is marked as wrong. */
-function focusWrong(form: HTMLFormElement | null): void {
-  // The marks are drawn first.
-  setTimeout(() => form?.querySelector<HTMLElement>('[aria-invalid="true"]')?.focus(), 0);
-}
-
 /**
  * A form on the schema of the act itself: screen and server refuse in the same words. The first
  * wrong field has the focus; a refusal of the server lands on its field; where somebody else was
@@ -62,6 +56,8 @@ export function useLabForm<Schema extends z.ZodType<FieldValues, FieldValues>, R
 }): LabForm<z.input<Schema>> {
   type Values = z.input<Schema>;
   const ref = useRef<HTMLFormElement | null>(null);
+  /** Whether the first wrong field, in the order of the page, is to have the focus once it is marked. */
+  const wantsFocus = useRef(false);
   const form = useForm<Values>({
     // What is sent is what was typed; the server turns it into what is stored.
     resolver: zodResolver(schema as never, undefined, { raw: true }) as unknown as Resolver<Values>,
@@ -78,7 +74,16 @@ export function useLabForm<Schema extends z.ZodType<FieldValues, FieldValues>, R
     clean.current = values;
     form.reset(values);
   };
-  const { isDirty } = form.formState;
+  const { isDirty, errors } = form.formState;
+  useEffect(() => {
+    const wrong = wantsFocus.current
+      ? ref.current?.querySelector<HTMLElement>('[aria-invalid="true"]')
+      : null;
+    if (!wrong) return;
+    wantsFocus.current = false;
+    wrong.focus();
+    // Read again whenever a field is marked.
+  }, [errors]);
   const loaded = JSON.stringify(first);
   useEffect(() => {
     // Another version was loaded: a form nobody typed in shows it.
@@ -106,7 +111,7 @@ export function useLabForm<Schema extends z.ZodType<FieldValues, FieldValues>, R
     if (!field || form.getFieldState(field as Path<Values>).invalid) return false;
     if (!(field.split('.')[0]! in (form.getValues() as object))) return false;
     form.setError(field as Path<Values>, { type: 'server', message });
-    focusWrong(ref.current);
+    wantsFocus.current = true;
     return true;
   };
   const submit = form.handleSubmit(
@@ -122,7 +127,7 @@ export function useLabForm<Schema extends z.ZodType<FieldValues, FieldValues>, R
         },
         refused,
       ),
-    () => focusWrong(ref.current),
+    () => void (wantsFocus.current = true),
   );
   return {
     form,
