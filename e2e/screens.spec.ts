@@ -39,11 +39,17 @@ const VIEWS = [
   '/suppliers',
   '/lab',
   '/cells/B-0241',
+  '/runs/1',
+  '/figures/1',
+  '/lab/channels',
+  '/lab/settings',
+  '/account',
 ];
 
-test('no serious barrier on any screen, light or dark', async ({ page }) => {
+test('no barrier on any screen, light or dark', async ({ page }) => {
   test.setTimeout(900_000);
   await signIn(page, 'admin');
+  const found: string[] = [];
   for (const view of VIEWS) {
     await page.emulateMedia({ colorScheme: 'light' });
     await page.goto(view);
@@ -54,11 +60,10 @@ test('no serious barrier on any screen, light or dark', async ({ page }) => {
     // Only colours differ by theme.
     await page.emulateMedia({ colorScheme: 'dark' });
     const dark = await new AxeBuilder({ page }).withRules(['color-contrast']).analyze();
-    const serious = [...light.violations, ...dark.violations].filter(
-      ({ impact }) => impact === 'serious' || impact === 'critical',
-    );
-    expect(serious.map(({ id, nodes }) => `${view} ${id}: ${nodes[0]?.html}`)).toEqual([]);
+    for (const { id, nodes } of [...light.violations, ...dark.violations])
+      found.push(`${view} ${id}: ${nodes[0]?.html}`);
   }
+  expect(found).toEqual([]);
 });
 
 test('the tally picks cells by keyboard and opens them', async ({ page }) => {

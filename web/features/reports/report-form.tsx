@@ -115,6 +115,15 @@ export function ReportForm({
         .
       </p>
       {problem && <Problem>{problem}</Problem>}
+      {mayIssue && chosen.length === 0 && (
+        <p className="text-doubt">
+          Nothing to issue:{' '}
+          {text.trim() === ''
+            ? 'no cell of this choice is tested'
+            : 'no cell has one of these numbers and grades'}
+          .
+        </p>
+      )}
       {mayIssue ? (
         <Button look="primary" type="submit" disabled={busy || chosen.length === 0}>
           {busy ? 'Setting the report …' : 'Issue the report'}
