@@ -3,6 +3,13 @@ import { groupAlarms } from '../features/bench/alarm-groups';
 import { TILE_SIZES, tileSizeFor } from '../features/bench/tile-size';
 import { midnights, movedBy, QUARTER_MS, xOf } from '@/features/bench/plan-scale';
 import { newStep, stepWords } from '@/features/bench/recipe-steps';
+import {
+  eventWords,
+  MOST_POINTS,
+  type RunState,
+  type StreamedRecord,
+  withRecords,
+} from '@/features/bench/run-state';
 import { lengthOf } from '@/features/bench/words';
 import { clockOf } from '@/kit/use-clock';
 
@@ -113,5 +120,56 @@ describe('alarms that are drawn together', () => {
         .flat()
         .sort((a, b) => a - b),
     ).toEqual(many.map((_, i) => i + 1));
+  });
+});
+
+describe('a run as it goes', () => {
+  const record = (seq: number, more: Partial<StreamedRecord> = {}): StreamedRecord => ({
+    seq,
+    timeS: seq,
+    step: 0,
+    voltageV: 3.3,
+    currentA: -20,
+    temperatureC: null,
+    event: null,
+    ...more,
+  });
+  const none: RunState = { points: [], events: [] };
+  it('readings become points, what happened becomes events, in order', () => {
+    const { points, events } = withRecords(none, [
+      record(1),
+      record(2, { voltageV: null, currentA: null, event: { event: 'resumed' } as never }),
+      record(3),
+    ]);
+    expect(points.map(({ seq }) => seq)).toEqual([1, 3]);
+    expect(events.map(({ event }) => eventWords(event))).toEqual(['Went on.']);
+  });
+  it('nothing that happened leaves the events as they are', () => {
+    expect(withRecords(none, [record(1)]).events).toBe(none.events);
+  });
+  it('a long run is thinned, its newest points and its order kept', () => {
+    let state = none;
+    for (let i = 0; i < 40; i++)
+      state = withRecords(
+        state,
+        Array.from({ length: 100 }, (_, k) => record(i * 100 + k)),
+      );
+    const { points } = state;
+    expect(points.length).toBeLessThanOrEqual(MOST_POINTS);
+    expect(points.slice(-150).map(({ seq }) => seq)).toEqual(
+      Array.from({ length: 150 }, (_, k) => 3850 + k),
+    );
+    for (let i = 1; i < points.length; i++)
+      expect(points[i]!.seq).toBeGreaterThan(points[i - 1]!.seq);
+  });
+  it.each([
+    [{ event: 'step', step: 1 }, 'Step 2 began.'],
+    [
+      { event: 'stepEnded', step: 0, reason: 'voltage', ah: 5.9 },
+      'Step 1 ended by voltage, 5.900 Ah moved.',
+    ],
+    [{ event: 'ended', completed: false, reason: 'Stopped by Tess.' }, 'Ended. Stopped by Tess.'],
+  ])('%o is said as “%s”', (event, words) => {
+    expect(eventWords(event as never)).toBe(words);
   });
 });
