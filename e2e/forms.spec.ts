@@ -125,7 +125,7 @@ test('a supplier typed twice is taken together, a lot’s name is mended', async
   const code = await takeInLot(page, { ...lot, supplier: 'Tide Water Trade' }, 'claim');
   await takeInLot(page, { ...lot, title: 'One name', supplier: 'Tidewater Trading' }, 'claim');
   await page.goto('/suppliers');
-  await page.getByRole('button', { name: 'Tide Water Trade is another one' }).click();
+  await page.getByRole('button', { name: 'Tide Water Trade is the same as another' }).click();
   const merge = page.getByRole('dialog');
   await choose(merge.getByLabel('It is the same as'), 'Tidewater Trading');
   await expect(merge.getByRole('status')).toContainText(

@@ -29,7 +29,10 @@ export default async function LabLayout({ children }: { children: ReactNode }) {
           >
             To the content
           </a>
-          <aside className="print:hidden flex w-52 shrink-0 flex-col gap-6 border-r border-rule bg-sheet p-3 lg:sticky lg:top-0 lg:h-dvh max-lg:w-full max-lg:flex-row max-lg:items-center max-lg:gap-3 max-lg:overflow-x-auto max-lg:border-b max-lg:border-r-0 max-sm:flex-wrap max-sm:justify-between">
+          <aside
+            aria-label="Places and account"
+            className="print:hidden flex w-52 shrink-0 flex-col gap-6 border-r border-rule bg-sheet p-3 lg:sticky lg:top-0 lg:h-dvh max-lg:w-full max-lg:flex-row max-lg:items-center max-lg:gap-3 max-lg:overflow-x-auto max-lg:border-b max-lg:border-r-0 max-sm:flex-wrap max-sm:justify-between"
+          >
             <Link href="/" className="px-2 pt-2 max-lg:pt-0" aria-label="Dusk Tally, today">
               <Brand />
             </Link>

@@ -52,7 +52,7 @@ export function FoundPanel({
       <div className="mt-3 space-y-4">
         {groups.map(({ severity, kinds }) => (
           <div key={severity}>
-            <h3 className={`font-semibold ${TONE[severity]}`}>{SEVERITY_WORDS[severity]}</h3>
+            <h2 className={`font-semibold ${TONE[severity]}`}>{SEVERITY_WORDS[severity]}</h2>
             <p className="mb-1.5 text-[0.82rem] leading-tight text-quiet">
               {WHAT_FOLLOWS[severity]}
             </p>
@@ -60,7 +60,7 @@ export function FoundPanel({
               {kinds.map((kind) => (
                 <Button
                   key={kind.code}
-                  className="min-h-11 justify-between px-2.5 text-left"
+                  className="min-h-11 !justify-between px-2.5 text-left"
                   disabled={chosen.length === 0}
                   onClick={() => onFind(kind.code)}
                 >

@@ -36,7 +36,7 @@ export function LabelForm({
       className="flex flex-wrap items-end gap-2"
       hidesAct={!isOther}
     >
-      <TextField name="label" label="Mark on the cell" className="w-64" />
+      <TextField name="label" label="Mark on the cell" className="w-80" />
       {isOther && label !== '' && <TextField name="reason" label="Why" className="w-48" />}
     </Form>
   );

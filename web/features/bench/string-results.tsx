@@ -26,7 +26,9 @@ export function StepResult({ step, names }: { step: LoadTestStep; names: readonl
             <th className="num">Sag / mV</th>
             <th className="num">ΔV / ΔI, U (k = 2)</th>
             <th className="num">Power / W</th>
-            <th />
+            <th>
+              <span className="sr-only">What can be done</span>
+            </th>
           </tr>
         </thead>
         <tbody>

@@ -88,7 +88,9 @@ export function TokenList({ tokens }: { tokens: readonly TokenView[] }) {
                 <th>May</th>
                 <th>Made</th>
                 <th>Last used</th>
-                <th />
+                <th>
+                  <span className="sr-only">What can be done</span>
+                </th>
               </tr>
             </thead>
             <tbody>

@@ -70,7 +70,12 @@ export function ChangeInstrument({
   const [open, setOpen] = useState(false);
   return (
     <>
-      <Button look="bare" onClick={() => setOpen(true)} aria-label={`Change ${instrument.name}`}>
+      <Button
+        look="bare"
+        className="whitespace-nowrap"
+        onClick={() => setOpen(true)}
+        aria-label={`Change ${instrument.name}`}
+      >
         Change …
       </Button>
       <Over

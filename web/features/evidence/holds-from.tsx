@@ -31,7 +31,7 @@ export function HoldsFrom({
       <DayField name="holdsFrom" label="Holds from; empty is today" />
       <p role="status" className="rounded-sm bg-wash p-2 text-[0.9rem]">
         {preview
-          ? `${runs(preview.runs)}${preview.runs > 0 ? ` in ${preview.lots} ${preview.lots === 1 ? 'lot' : 'lots'}` : ''} of that day and later ${preview.runs === 1 ? 'is' : 'are'} computed again; ${runs(preview.earlier)} of earlier days ${preview.earlier === 1 ? 'keeps' : 'keep'} what held then. Issued reports do not change.`
+          ? `${runs(preview.runs)}${preview.runs > 0 ? ` in ${preview.lots} ${preview.lots === 1 ? 'lot' : 'lots'}` : ''} of that day and later ${preview.runs === 1 ? 'is' : 'are'} computed again${preview.earlier > 0 ? `; ${runs(preview.earlier)} of earlier days ${preview.earlier === 1 ? 'keeps' : 'keep'} what held then` : ''}. Issued reports do not change.`
           : 'Runs of that day and later are computed again; earlier ones keep what held then.'}
       </p>
     </div>

@@ -88,8 +88,9 @@ function useMarkedPlace(): string | null {
     setBefore(sessionStorage.getItem(BEFORE));
   }, []);
   useEffect(() => {
-    // Today leads everywhere and is the place of none.
-    if (before === undefined || !marked || marked === '/') return;
+    // Only stages of the work are where one comes from; Today leads everywhere.
+    const isStage = WORK.some(({ href }) => href === marked && href !== '/');
+    if (before === undefined || !marked || !isStage) return;
     setBefore(marked);
     sessionStorage.setItem(BEFORE, marked);
   }, [marked, before]);

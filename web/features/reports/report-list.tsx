@@ -13,7 +13,9 @@ export function ReportList({ reports }: { reports: ReportView[] }) {
           <th>Customer</th>
           <th>Issued</th>
           <th>Fingerprint of the snapshot</th>
-          <th />
+          <th>
+            <span className="sr-only">What can be done</span>
+          </th>
         </tr>
       </thead>
       <tbody>

@@ -97,10 +97,10 @@ export function SupplierActs({
       {others.length > 0 && (
         <Button
           look="bare"
-          aria-label={`${supplier.name} is another one`}
+          aria-label={`${supplier.name} is the same as another`}
           onClick={() => setOpen('merge')}
         >
-          Is another one …
+          Same as another …
         </Button>
       )}
       <Over
@@ -116,7 +116,7 @@ export function SupplierActs({
         open={open === 'merge'}
         onOpen={close}
         width={460}
-        title={`${supplier.name} is another one`}
+        title={`${supplier.name} is the same as another`}
         says="Two names of one supplier are taken together; it cannot be taken apart again."
       >
         <MergeForm supplier={supplier} lots={lots} others={others} done={close} />

@@ -133,10 +133,9 @@ export function NumberField({
   const { field, problem } = useField(name);
   // As it is typed; anything that sets the value from outside replaces it.
   const [typed, setTyped] = useState<{ text: string; value: unknown } | null>(null);
-  const text =
-    typed !== null && typed.value === field.value
-      ? typed.text
-      : textOf(typeof field.value === 'number' ? inUnit(field.value, shownIn) : field.value);
+  const value: unknown = field.value;
+  const shown = value === blank ? '' : typeof value === 'number' ? inUnit(value, shownIn) : value;
+  const text = typed !== null && typed.value === value ? typed.text : textOf(shown);
   return (
     <Label text={label} problem={problem} className={className}>
       <NumberInput

@@ -92,7 +92,9 @@ export default async function LabPage() {
                   <th>Accuracy</th>
                   <th>Calibrated</th>
                   <th>Due</th>
-                  <th aria-label="Change" />
+                  <th>
+                    <span className="sr-only">Change</span>
+                  </th>
                 </tr>
               </thead>
               <tbody>
@@ -106,8 +108,8 @@ export default async function LabPage() {
                     </td>
                     <td>{KIND_WORDS[row.kind]}</td>
                     <td>{accuracyWords(row.kind, row.accuracy)}</td>
-                    <td>{row.calibratedOn ?? '–'}</td>
-                    <td>
+                    <td className="whitespace-nowrap">{row.calibratedOn ?? '–'}</td>
+                    <td className="whitespace-nowrap">
                       {row.dueOn ?? '–'}
                       {row.dueOn && row.dueOn < today && (
                         <span className="ml-1 text-missed">overdue</span>
@@ -171,7 +173,9 @@ export default async function LabPage() {
                   <th>Name</th>
                   <th>E-mail</th>
                   <th>Role</th>
-                  <th />
+                  <th>
+                    <span className="sr-only">What can be done</span>
+                  </th>
                 </tr>
               </thead>
               <tbody>

@@ -26,7 +26,9 @@ function Pairs({ pairs, unit }: { pairs: ReturnType<typeof compareMeters>; unit:
           <th className="num">Difference / {unit}</th>
           <th className="num">√(U₁² + U₂²)</th>
           <th className="num">Eₙ</th>
-          <th />
+          <th>
+            <span className="sr-only">What can be done</span>
+          </th>
         </tr>
       </thead>
       <tbody>

@@ -33,6 +33,7 @@ export default async function FigurePage({ params }: { params: Promise<{ id: str
         </h1>
         <PrintButton />
       </header>
+      <h2 className="sr-only">How it came about</h2>
       <TrailContent trail={{ ...trail, at: trail.at?.toISOString() ?? null }} />
       {trail.runId !== null && trail.durationS !== null && (
         <section className="mt-5" aria-label="The samples it was read from">

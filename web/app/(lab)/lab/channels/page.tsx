@@ -68,7 +68,9 @@ export default async function ChannelsPage() {
                   <th className="num">Runs</th>
                   <th>Control chart</th>
                   <th>Calibration</th>
-                  <th aria-label="More" />
+                  <th>
+                    <span className="sr-only">More</span>
+                  </th>
                 </tr>
               </thead>
               {worstFirst(channels).map((channel) => (
