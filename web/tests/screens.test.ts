@@ -2,7 +2,9 @@ import type { ChannelState } from '@dusk-tally/lab/evidence';
 import type { DueKind, PressingDue } from '@dusk-tally/lab/today';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import type { PackCandidate } from '@dusk-tally/core/arrivals';
 import { arrivalWords } from '@/features/arrivals/arrival-words';
+import { isAsClaimed, ranked } from '@/features/arrivals/pack-ranking';
 import { worstFirst } from '@/features/evidence/channels/channel-order';
 import { placeOf } from '@/features/frame/came-from';
 import { shortcutsOf } from '@/features/frame/shortcut-list';
@@ -179,5 +181,27 @@ describe('the first steps of an empty lab', () => {
     expect(nextStep(steps, [])!.key).toBe('instruments');
     expect(nextStep(steps, ['instruments'])!.key).toBe('lot');
     expect(nextStep(steps, ['instruments', 'lot'])).toBeNull();
+  });
+});
+
+describe('what a pack’s label can mean, in the order of what is likely', () => {
+  const build = (chemistry: string, series: number, parallel: number, cellAh: number) =>
+    ({ chemistry, series, parallel, cellAh }) as PackCandidate;
+  const lot = { chemistry: 'NMC', claimedAh: 2.6 };
+  const all = [
+    build('LFP', 4, 2, 1.3),
+    ...[1, 2, 3, 4, 5, 6].map((parallel) => build('NMC', 4, parallel, 10.4 / parallel)),
+  ];
+  it('the cell as claimed first, few of each build, all when asked', () => {
+    const few = ranked(all, lot, false);
+    expect(few[0]).toMatchObject({ chemistry: 'NMC', parallel: 4 });
+    expect(few.filter(({ chemistry }) => chemistry === 'NMC')).toHaveLength(4);
+    expect(ranked(all, lot, true)).toHaveLength(all.length);
+  });
+  it('as claimed is within five per cent, of the same chemistry', () => {
+    expect(isAsClaimed(build('NMC', 4, 4, 2.7), lot)).toBe(true);
+    expect(isAsClaimed(build('NMC', 4, 4, 2.8), lot)).toBe(false);
+    expect(isAsClaimed(build('LFP', 4, 4, 2.6), lot)).toBe(false);
+    expect(isAsClaimed(build('NMC', 4, 4, 2.6), { ...lot, claimedAh: null })).toBe(false);
   });
 });
