@@ -11,6 +11,7 @@ import {
   periodOn,
   previewMeterChange,
 } from '../src/evidence';
+import { issueReport, reportPage } from '../src/reports';
 import { lotCells } from '../src/verdicts';
 import { claimedLot, type FreshLab, freshLab } from '../testing/fresh-lab';
 
@@ -180,6 +181,21 @@ describe('what holds of a meter from a day on', () => {
       before.value,
       before.standardUncertainty,
       before.inputHash,
+    ]);
+  });
+
+  it('a report states what held on the days of its results, not what holds now', async () => {
+    const { number } = await issueReport(fresh.lab, fresh.admin, {
+      lotId: lot.id,
+      cellIds: [cells[0]!.id, cells[1]!.id],
+      customer: 'Harbour Pilots',
+    });
+    const { snapshot } = await reportPage(fresh.lab, fresh.admin, { number });
+    expect(
+      snapshot.instruments.map(({ accuracy, calibration }) => [accuracy, calibration]),
+    ).toEqual([
+      [expect.stringContaining('current ±(0.4 %'), 'calibrated 2026-01-10, due 2026-06-30'],
+      [expect.stringContaining('current ±(1 %'), 'calibrated 2026-07-01, due 2027-06-30'],
     ]);
   });
 

@@ -1,9 +1,10 @@
 import { calibrationState } from '@dusk-tally/core/evidence';
 import { histogram, mean, standardDeviation } from '@dusk-tally/core/statistics';
+import { dayIn } from '@dusk-tally/core/units';
 import { SHIPPED_SCHEME } from '@dusk-tally/core/verdicts';
 import type { InstrumentRow, PersonRow, Transaction } from '@dusk-tally/store';
 import { labTimeZone, loadClaim } from '../lots';
-import { metersThen } from '../evidence';
+import { type MetersThen, metersThen } from '../evidence';
 import { found, type Lab } from '../shared';
 import { type CellLine, cellLines, standingFigures } from '../verdicts';
 import { CAUTIONS, type ReportSnapshot } from '../compute';
@@ -25,8 +26,8 @@ export interface SnapshotRequest {
   issuedBy: string;
 }
 
-async function overdueChannels(lab: Lab, transaction: Transaction): Promise<OverdueAt> {
-  const meters = await metersThen(lab, transaction);
+/** Whether a channel’s calibration was overdue on a day, in words. */
+function overdueAt(meters: MetersThen): OverdueAt {
   return (channelId, day) => {
     // As it was on the day of the test: a calibration renewed since does not reach back.
     const channel = meters.channel(channelId, day);
@@ -39,25 +40,47 @@ async function overdueChannels(lab: Lab, transaction: Transaction): Promise<Over
   };
 }
 
-/** Instruments and people some runs and readings were made with, in order of name. */
-async function whoAndWhat(
-  lab: Lab,
-  rows: readonly { instrumentId: number | null; personId: number }[],
-  transaction: Transaction,
-): Promise<{ instruments: InstrumentRow[]; people: Pick<PersonRow, 'id' | 'name'>[] }> {
-  const instrumentIds = [...new Set(rows.flatMap((row) => row.instrumentId ?? []))];
-  const personIds = [...new Set(rows.map((row) => row.personId))];
-  return {
-    instruments: await lab.store.instruments.find(
-      { id: instrumentIds },
-      { transaction, order: [['name', 'ASC']] },
-    ),
-    people: await lab.store.people.find(
-      { id: personIds },
-      { transaction, columns: ['id', 'name'] },
-    ),
-  };
+/** A run or a reading, with the day it was made on. */
+interface Made {
+  instrumentId: number | null;
+  personId: number;
+  day: string;
 }
+
+/** An instrument as it was described when results were made with it, and the last day of that. */
+interface InstrumentThen {
+  row: InstrumentRow;
+  lastUsed: string;
+}
+
+/**
+ * Instruments as they were on the days results were made with them, in order of name: one that was
+ * described anew in between stands here twice.
+ */
+function instrumentsThen(meters: MetersThen, made: readonly Made[]): InstrumentThen[] {
+  const byState = new Map<string, InstrumentThen>();
+  for (const { instrumentId, day } of made) {
+    const row = meters.instrument(instrumentId, day);
+    if (!row) continue;
+    const key = JSON.stringify([row.id, row.accuracy, row.calibratedOn, row.dueOn]);
+    const known = byState.get(key);
+    if (!known || known.lastUsed < day) byState.set(key, { row, lastUsed: day });
+  }
+  return [...byState.values()].sort(
+    (x, y) => x.row.name.localeCompare(y.row.name) || x.lastUsed.localeCompare(y.lastUsed),
+  );
+}
+
+/** People some runs and readings were made by. */
+const peopleOf = (
+  lab: Lab,
+  rows: readonly { personId: number }[],
+  transaction: Transaction,
+): Promise<Pick<PersonRow, 'id' | 'name'>[]> =>
+  lab.store.people.find(
+    { id: [...new Set(rows.map((row) => row.personId))] },
+    { transaction, columns: ['id', 'name'] },
+  );
 
 /** Where the tested cells of the lot lie. */
 const positionOf = (tested: number, values: readonly number[]): ReportSnapshot['lotPosition'] => ({
@@ -99,7 +122,8 @@ export async function makeSnapshot(
   const lines = await cellLines(lab, lot.id);
   const wanted = new Set(request.cellIds);
   const figures = await standingFigures(lab, lot.id, request.cellIds, transaction);
-  const overdue = await overdueChannels(lab, transaction);
+  const meters = await metersThen(lab, transaction);
+  const overdue = overdueAt(meters);
   const timeZone = await labTimeZone(lab, transaction);
   const capacityRuns = capacityRunsOf(figures);
   const runs = await store.runs.find(
@@ -107,7 +131,11 @@ export async function makeSnapshot(
     { transaction, order: [['id', 'ASC']] },
   );
   const readings = await store.evidence.latestReadings(lot.id, request.cellIds, transaction);
-  const { instruments, people } = await whoAndWhat(lab, [...runs, ...readings], transaction);
+  const made: Made[] = [
+    ...runs.map((run) => ({ ...run, day: meters.dayOf(run) })),
+    ...readings.map((reading) => ({ ...reading, day: dayIn(timeZone, reading.at) })),
+  ];
+  const people = await peopleOf(lab, made, transaction);
   const tested = lines.filter(
     (line) =>
       line.capacityAh !== null && line.bound === 'exact' && line.comparable && line.held === null,
@@ -150,11 +178,11 @@ export async function makeSnapshot(
     claimedCapacityAh: claim.capacityAh?.value ?? null,
     cutoffV: claim.cutoffV.value,
     method: methodWords(claim, undescribed),
-    instruments: instruments.map((row) => ({
+    instruments: instrumentsThen(meters, made).map(({ row, lastUsed }) => ({
       name: row.name,
       serial: row.serial,
       accuracy: accuracyWords(row),
-      calibration: calibrationWords(row, issuedAt.slice(0, 10)),
+      calibration: calibrationWords(row, lastUsed),
     })),
     decisionRule: ruleWords(settings.guardFactor),
     gradeScheme: `${SHIPPED_SCHEME.name}, version ${SHIPPED_SCHEME.version}`,

@@ -51,18 +51,27 @@ export function claimLines(claim: EffectiveClaim): ReportSnapshot['claim'] {
   });
 }
 
+/** Unit a meter’s offset is in. */
+const OFFSET_UNIT: Readonly<Record<Exclude<InstrumentRow['kind'], 'tester'>, string>> = {
+  acMeter: 'mΩ',
+  voltmeter: 'V',
+  scale: 'g',
+  caliper: 'mm',
+};
+
 export function accuracyWords(instrument: InstrumentRow): string {
   if (instrument.kind === 'tester') {
     const a = instrument.accuracy as Accuracy;
     return `current ±(${a.currentGainPct} % + ${formatNumber(a.currentOffsetA * 1000, 1)} mA), voltage ±(${a.voltageGainPct} % + ${formatNumber(a.voltageOffsetV * 1000, 1)} mV)`;
   }
   const a = instrument.accuracy as { gainPct: number; offset: number };
-  return `±(${a.gainPct} % + ${a.offset} ${instrument.kind === 'acMeter' ? 'mΩ' : 'V'})`;
+  return `±(${a.gainPct} % + ${a.offset} ${OFFSET_UNIT[instrument.kind]})`;
 }
 
-export function calibrationWords(instrument: InstrumentRow, today: string): string {
+/** A calibration, and whether it was overdue on the day an instrument was used last. */
+export function calibrationWords(instrument: InstrumentRow, day: string): string {
   if (!instrument.calibratedOn) return 'no calibration date recorded';
-  const overdue = instrument.dueOn && instrument.dueOn < today ? ' (overdue)' : '';
+  const overdue = instrument.dueOn && instrument.dueOn < day ? ' (overdue on the day)' : '';
   return `calibrated ${instrument.calibratedOn}${instrument.dueOn ? `, due ${instrument.dueOn}${overdue}` : ''}`;
 }
 
