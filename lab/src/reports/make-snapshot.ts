@@ -2,7 +2,7 @@ import { calibrationState } from '@dusk-tally/core/evidence';
 import { histogram, mean, standardDeviation } from '@dusk-tally/core/statistics';
 import { dayIn } from '@dusk-tally/core/units';
 import { SHIPPED_SCHEME } from '@dusk-tally/core/verdicts';
-import type { InstrumentRow, PersonRow, Transaction } from '@dusk-tally/store';
+import type { InstrumentRow, PersonRow, ReadingRow, RunRow, Transaction } from '@dusk-tally/store';
 import { labTimeZone, loadClaim } from '../lots';
 import { type MetersThen, metersThen } from '../evidence';
 import { found, type Lab } from '../shared';
@@ -47,6 +47,17 @@ interface Made {
   day: string;
 }
 
+/** Runs and readings with their days. */
+const madeOn = (
+  meters: MetersThen,
+  timeZone: string,
+  runs: readonly RunRow[],
+  readings: readonly ReadingRow[],
+): Made[] => [
+  ...runs.map((run) => ({ ...run, day: meters.dayOf(run) })),
+  ...readings.map((reading) => ({ ...reading, day: dayIn(timeZone, reading.at) })),
+];
+
 /** An instrument as it was described when results were made with it, and the last day of that. */
 interface InstrumentThen {
   row: InstrumentRow;
@@ -70,6 +81,13 @@ function instrumentsThen(meters: MetersThen, made: readonly Made[]): InstrumentT
     (x, y) => x.row.name.localeCompare(y.row.name) || x.lastUsed.localeCompare(y.lastUsed),
   );
 }
+
+const instrumentLine = ({ row, lastUsed }: InstrumentThen) => ({
+  name: row.name,
+  serial: row.serial,
+  accuracy: accuracyWords(row),
+  calibration: calibrationWords(row, lastUsed),
+});
 
 /** People some runs and readings were made by. */
 const peopleOf = (
@@ -131,10 +149,7 @@ export async function makeSnapshot(
     { transaction, order: [['id', 'ASC']] },
   );
   const readings = await store.evidence.latestReadings(lot.id, request.cellIds, transaction);
-  const made: Made[] = [
-    ...runs.map((run) => ({ ...run, day: meters.dayOf(run) })),
-    ...readings.map((reading) => ({ ...reading, day: dayIn(timeZone, reading.at) })),
-  ];
+  const made = madeOn(meters, timeZone, runs, readings);
   const people = await peopleOf(lab, made, transaction);
   const tested = lines.filter(
     (line) =>
@@ -178,12 +193,7 @@ export async function makeSnapshot(
     claimedCapacityAh: claim.capacityAh?.value ?? null,
     cutoffV: claim.cutoffV.value,
     method: methodWords(claim, undescribed),
-    instruments: instrumentsThen(meters, made).map(({ row, lastUsed }) => ({
-      name: row.name,
-      serial: row.serial,
-      accuracy: accuracyWords(row),
-      calibration: calibrationWords(row, lastUsed),
-    })),
+    instruments: instrumentsThen(meters, made).map(instrumentLine),
     decisionRule: ruleWords(settings.guardFactor),
     gradeScheme: `${SHIPPED_SCHEME.name}, version ${SHIPPED_SCHEME.version}`,
     items,
