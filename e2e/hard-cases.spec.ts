@@ -113,7 +113,7 @@ test('a value that was asked about and kept is stored, and undo brings back what
   const before = await cell.inputValue();
   await cell.fill('2.9');
   await cell.press('Enter');
-  await expect(page.getByText('1 value waits for an answer.')).toBeVisible();
+  await expect(page.getByText('1 not stored: 1 asked about.')).toBeVisible();
   await page.getByRole('button', { name: 'Keep it' }).click();
   await expect(page.getByText('All readings are stored.')).toBeVisible();
   await page.reload();
