@@ -99,7 +99,7 @@ test('a calibration is renewed from a day on, and what that computes again is sa
   await page.getByRole('button', { name: 'Change Load bank East' }).click();
   const form = page.getByRole('dialog');
   await expect(form.getByRole('status').filter({ hasText: 'computed again' })).toContainText(
-    /\d+ runs? of that day and later|\d+ runs in \d lots?/,
+    /\d+ runs of that day and later, in \d lots?, computed again/,
   );
   await form.getByLabel('Holds from; empty is today').fill('1 Jan 2999');
   await form.getByLabel('Why').fill('the certificate came');

@@ -2,13 +2,19 @@ import { parseDatabaseUrl, Store } from '@dusk-tally/store';
 import { arrivalsDerivation } from './arrivals/derivations';
 import { engineOf } from './derived';
 import { openComputePool } from './compute';
-import { channelFit, runFigures } from './evidence/derivations';
+import { channelFit, readingFigures, runFigures } from './evidence/derivations';
 import { type Lab, labWithin } from './shared';
 import { judgedCells } from './verdicts/derivations';
 import { keepMoves } from './verdicts/lot-moves';
 
 /** Everything that is derived, in any order: the engine finds the right one. */
-export const DERIVATIONS = [arrivalsDerivation, runFigures, channelFit, judgedCells];
+export const DERIVATIONS = [
+  arrivalsDerivation,
+  runFigures,
+  readingFigures,
+  channelFit,
+  judgedCells,
+];
 
 const derive = engineOf(DERIVATIONS, keepMoves);
 

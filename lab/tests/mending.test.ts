@@ -1,7 +1,14 @@
 import { randomUUID } from 'node:crypto';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { changeOrder, keepPhoto, labelCell, photosOfLot, setPhotoAside } from '../src/arrivals';
+import {
+  changeOrder,
+  completeModel,
+  keepPhoto,
+  labelCell,
+  photosOfLot,
+  setPhotoAside,
+} from '../src/arrivals';
 import { historyOf } from '../src/shared';
 import { addSupplier, changeSupplier, listSuppliers, mergeSuppliers } from '../src/suppliers';
 import { lotCells } from '../src/verdicts';
@@ -50,6 +57,31 @@ describe('mistakes are mended, each with a reason', () => {
         { name: 'lots', after: [lot.code] },
       ],
     });
+  });
+
+  it('a lot goes to no supplier that became another one; a name that is taken is refused on its field', async () => {
+    const gone = (await fresh.lab.store.suppliers.find({ mergedInto: { not: null } }))[0]!;
+    const row = (await fresh.lab.store.lots.one({ id: lot.id }))!;
+    await expect(
+      changeOrder(fresh.lab, fresh.admin, {
+        lotId: lot.id,
+        version: row.version,
+        title: row.title,
+        supplierId: gone.id,
+        reason: 'typed on an old page',
+      }),
+    ).rejects.toMatchObject({ code: 'conflict', details: { field: 'supplierId' } });
+    const other = await claimedLot(fresh, 1);
+    const model = (await fresh.lab.store.cellModels.one({ id: other.modelId }))!;
+    const taken = (await fresh.lab.store.cellModels.one({ id: lot.modelId }))!;
+    await expect(
+      completeModel(fresh.lab, fresh.admin, {
+        id: model.id,
+        version: model.version,
+        sheet: { name: taken.name },
+        reason: 'a slip',
+      }),
+    ).rejects.toMatchObject({ code: 'duplicate', details: { field: 'sheet.name' } });
   });
 
   it('a lot’s name and supplier are mended with a reason, and its history tells', async () => {

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { recordDischarge, rowsAsCsv, typicalCell } from '@dusk-tally/core/simulator';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -10,6 +11,7 @@ import {
   meterHistory,
   periodOn,
   previewMeterChange,
+  recordReadings,
 } from '../src/evidence';
 import { issueReport, reportPage } from '../src/reports';
 import { lotCells } from '../src/verdicts';
@@ -120,7 +122,7 @@ describe('what holds of a meter from a day on', () => {
         channelId: null,
         holdsFrom: '2026-07-01',
       }),
-    ).toEqual({ runs: 1, lots: 1, earlier: 1 });
+    ).toEqual({ runs: 1, readings: 0, lots: 1, earlier: 1 });
     await change({
       accuracy: { ...STATED, currentGainPct: 1 },
       calibratedOn: '2026-07-01',
@@ -197,6 +199,64 @@ describe('what holds of a meter from a day on', () => {
       [expect.stringContaining('current ±(0.4 %'), 'calibrated 2026-01-10, due 2026-06-30'],
       [expect.stringContaining('current ±(1 %'), 'calibrated 2026-07-01, due 2027-06-30'],
     ]);
+  });
+
+  it('typed readings go by what held of their meter on their day, too', async () => {
+    const meter = await addInstrument(fresh.lab, fresh.admin, {
+      kind: 'acMeter',
+      name: 'Bridge',
+      calibratedOn: null,
+      dueOn: null,
+      accuracy: { gainPct: 0.5, offset: 0.001 },
+    });
+    const type = (cell: number) =>
+      recordReadings(fresh.lab, fresh.admin, {
+        lotId: lot.id,
+        instrumentId: meter.id,
+        readings: [
+          {
+            cellId: cells[cell]!.id,
+            kind: 'acResistance',
+            value: 0.441,
+            decimals: 3,
+            clientKey: randomUUID(),
+          },
+        ],
+      });
+    const uncertainty = async (cell: number) =>
+      (
+        await fresh.lab.store.figures.find(
+          { cellId: cells[cell]!.id, quantity: 'acResistance' },
+          { order: [['id', 'DESC']], limit: 1 },
+        )
+      )[0]!.standardUncertainty!;
+    await type(0);
+    clock = new Date('2026-08-20T08:00:00Z');
+    await type(1);
+    const [early, late] = [await uncertainty(0), await uncertainty(1)];
+    expect(
+      await previewMeterChange(fresh.lab, fresh.admin, {
+        instrumentId: meter.id,
+        channelId: null,
+        holdsFrom: '2026-08-10',
+      }),
+    ).toEqual({ runs: 0, readings: 1, lots: 1, earlier: 1 });
+    await changeInstrument(fresh.lab, fresh.admin, {
+      id: meter.id,
+      version: meter.version,
+      name: meter.name,
+      accuracy: { gainPct: 3, offset: 0.001 },
+      holdsFrom: '2026-08-10',
+      reason: 'dropped, and checked',
+    });
+    expect(await uncertainty(0)).toBe(early);
+    expect(await uncertainty(1)).toBeGreaterThan(2 * late);
+    const all = await fresh.lab.store.figures.find({
+      cellId: cells[0]!.id,
+      quantity: 'acResistance',
+    });
+    expect(all, 'nothing is made new that is as it was').toHaveLength(1);
+    clock = new Date('2026-08-01T08:00:00Z');
   });
 
   it('a day to come, an accuracy of nothing, another kind’s accuracy: refused on their field', async () => {

@@ -98,8 +98,18 @@ export const changeOrder = procedure({
   run: async ({ lab, input, transaction, audit, changed }): Promise<void> => {
     const { lotId, version, reason, ...patch } = input;
     const before = found(await lab.store.lots.one({ id: lotId }, { transaction }), 'That lot');
-    if (patch.supplierId !== undefined)
-      found(await lab.store.suppliers.one({ id: patch.supplierId }), 'That supplier');
+    if (patch.supplierId !== undefined && patch.supplierId !== before.supplierId) {
+      const supplier = found(
+        await lab.store.suppliers.one({ id: patch.supplierId }, { transaction }),
+        'That supplier',
+      );
+      if (supplier.mergedInto !== null)
+        throw new LabError(
+          'conflict',
+          `${supplier.name} was taken together with another supplier meanwhile. Choose that one.`,
+          { field: 'supplierId' },
+        );
+    }
     await bumpLot(lab, lotId, version, transaction, patch, orderOf);
     if (patch.arrivedOn !== before.arrivedOn) changed({ what: 'arrivalDay', lotId });
     await audit({

@@ -68,11 +68,19 @@ export const completeModel = procedure({
         return value === undefined ? [] : [[name, value]];
       }),
     ) as Partial<CellModelRow>;
-    const updated = await store.cellModels.update(
-      { ...sheet, version: version + 1 },
-      { id, version },
-      transaction,
-    );
+    const updated = await store.cellModels
+      .update({ ...sheet, version: version + 1 }, { id, version }, transaction)
+      .catch((error: unknown) => {
+        if (isDuplicate(error))
+          throw new LabError(
+            'duplicate',
+            `A cell model named ${input.sheet.name} is here already.`,
+            {
+              field: 'sheet.name',
+            },
+          );
+        throw error;
+      });
     if (updated === 0)
       throw new LabError(
         'conflict',

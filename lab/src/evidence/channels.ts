@@ -66,7 +66,15 @@ export const changeChannel = procedure({
       actor,
       transaction,
     );
-    await channels.update({ name, ...now, version: version + 1 }, { id }, transaction);
+    await channels
+      .update({ name, ...now, version: version + 1 }, { id }, transaction)
+      .catch((error: unknown) => {
+        if (isDuplicate(error))
+          throw new LabError('duplicate', `This tester has a channel ${name} already.`, {
+            field: 'name',
+          });
+        throw error;
+      });
     changed({ what: 'channelCalibration', channelId: id });
     await audit({
       act: 'changed channel',

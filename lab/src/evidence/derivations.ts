@@ -2,6 +2,7 @@ import type { Derivation } from '../derived';
 import type { Change } from '../shared';
 import { loadClaim } from '../lots';
 import { refreshMeters } from './channel-effects';
+import { renewReadings } from './reading-figures';
 import { staleRuns } from './run-inputs';
 import { recomputeRuns } from './recompute';
 
@@ -29,6 +30,21 @@ export const runFigures: Derivation = {
         lotId,
         cellIds: [...new Set(stale.map(({ cellId }) => cellId))],
       });
+    }
+    return made;
+  },
+};
+
+/** Figures of typed readings, by what held of their meter on their day. */
+export const readingFigures: Derivation = {
+  name: 'figures of readings',
+  reads: ['channelCalibration'],
+  makes: ['figures'],
+  refresh: async (lab, touched, transaction) => {
+    const made: Change[] = [];
+    for (const one of touched) {
+      const cellIds = await renewReadings(lab, one, transaction);
+      if (cellIds.length > 0) made.push({ what: 'figures', lotId: one.lotId, cellIds });
     }
     return made;
   },

@@ -1,8 +1,9 @@
 import type { Accuracy } from '@dusk-tally/core/evidence';
+import { dayIn } from '@dusk-tally/core/units';
 import type { InstrumentKind, InstrumentRow, MeterPeriodRow, ReadingKind } from '@dusk-tally/store';
 import { z } from 'zod';
 import { instrumentChange, instrumentInput } from '../inputs';
-import { labDay } from '../lots';
+import { labDay, labTimeZone } from '../lots';
 import { found, isDuplicate, type Lab, LabError, procedure, question } from '../shared';
 import { FIRST_DAY, keepPeriod, metersThen } from './meter-periods';
 
@@ -124,6 +125,14 @@ export const changeInstrument = procedure({
   },
 });
 
+/** How much a change of a meter would compute again, and how much of earlier days keeps what held. */
+export interface MeterPreview {
+  runs: number;
+  readings: number;
+  lots: number;
+  earlier: number;
+}
+
 /** What a change of a meter from a day on would do, before it is made. */
 export const previewMeterChange = question({
   role: 'lead',
@@ -133,15 +142,16 @@ export const previewMeterChange = question({
     channelId: z.int().nullable(),
     holdsFrom: z.iso.date(),
   }),
-  run: async (
-    lab,
-    { instrumentId, channelId, holdsFrom },
-  ): Promise<{ runs: number; lots: number; earlier: number }> => {
-    const [meters, runs] = await Promise.all([
+  run: async (lab, { instrumentId, channelId, holdsFrom }): Promise<MeterPreview> => {
+    const [meters, runs, typed, timeZone] = await Promise.all([
       metersThen(lab),
       lab.store.runs.find(channelId === null ? { instrumentId } : { channelId }, {
-        columns: ['id', 'lotId', 'startedAt', 'createdAt'],
+        columns: ['lotId', 'startedAt', 'createdAt'],
       }),
+      channelId === null
+        ? lab.store.readings.find({ instrumentId }, { columns: ['lotId', 'at'] })
+        : [],
+      labTimeZone(lab),
     ]);
     // A later period of its own ends this one.
     const periods = await lab.store.meters.periods.find({ instrumentId, channelId });
@@ -149,12 +159,15 @@ export const previewMeterChange = question({
       .map((period) => period.holdsFrom)
       .filter((day) => day > holdsFrom)
       .sort()[0];
-    const days = runs.map((run) => ({ lotId: run.lotId, day: meters.dayOf(run) }));
-    const touched = days.filter(({ day }) => day >= holdsFrom && (!end || day < end));
+    const isTouched = ({ day }: { day: string }) => day >= holdsFrom && (!end || day < end);
+    const ofRuns = runs.map((run) => ({ lotId: run.lotId, day: meters.dayOf(run) }));
+    const ofReadings = typed.map(({ lotId, at }) => ({ lotId, day: dayIn(timeZone, at) }));
+    const all = [...ofRuns, ...ofReadings];
     return {
-      runs: touched.length,
-      lots: new Set(touched.map(({ lotId }) => lotId)).size,
-      earlier: days.filter(({ day }) => day < holdsFrom).length,
+      runs: ofRuns.filter(isTouched).length,
+      readings: ofReadings.filter(isTouched).length,
+      lots: new Set(all.filter(isTouched).map(({ lotId }) => lotId)).size,
+      earlier: all.filter(({ day }) => day < holdsFrom).length,
     };
   },
 });

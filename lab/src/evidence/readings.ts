@@ -4,20 +4,16 @@ import {
   type ReadingPurpose,
   usualPurpose,
 } from '@dusk-tally/core/arrivals';
-import type { InstrumentRow, ReadingKind, ReadingRow } from '@dusk-tally/store';
-import { medianOf, type TypedQuantityName, typedFigure } from '@dusk-tally/core/verdicts';
+import type { ReadingKind } from '@dusk-tally/store';
+import { medianOf } from '@dusk-tally/core/verdicts';
 import { z } from 'zod';
 import { found, LabError, procedure, question, workerOf } from '../shared';
 import { openLot } from '../lots';
 import { judgeThicknesses } from '../arrivals';
-import { figureRow } from './figure-rows';
-import { meterAccuracy } from './instruments';
+import { figuresOf } from './reading-figures';
 import { refuseUnseen } from './reading-clash';
 
 export type { ReadingKind };
-
-const isFigure = (kind: ReadingKind): kind is TypedQuantityName =>
-  kind !== 'energyShown' && kind !== 'currentShown' && kind !== 'durationShown';
 
 export const readingsInput = z.object({
   lotId: z.int(),
@@ -93,31 +89,6 @@ export const readingsInput = z.object({
     .min(1)
     .max(2000),
 });
-
-/** Figures of readings that are some of their own. */
-const figuresOf = (readings: readonly ReadingRow[], instrument: InstrumentRow | null) =>
-  readings.flatMap((reading) => {
-    // What a tester shows beside the charge checks it; it is no figure of its own.
-    if (reading.value === null || !isFigure(reading.kind)) return [];
-    const figure = typedFigure(reading.kind, {
-      value: reading.value,
-      decimals: reading.decimals,
-      repeats: reading.repeats,
-      probe: reading.probe,
-      ...meterAccuracy(instrument, reading.kind),
-    });
-    const place = {
-      cellId: reading.cellId,
-      lotId: reading.lotId,
-      runId: null,
-      readingId: reading.id,
-      cutoffV: null,
-    };
-    return figureRow(figure, place, {
-      clientKey: reading.clientKey,
-      instrumentId: reading.instrumentId,
-    });
-  });
 
 /**
  * Keeps typed readings. Sending the same ones again stores nothing twice, so a browser may

@@ -39,7 +39,7 @@ export interface ChangeScope {
   modelId?: number;
   chemistry?: Chemistry;
   channelId?: number;
-  /** Lots with runs on an instrument. */
+  /** Lots with runs or readings of an instrument. */
   instrumentId?: number;
 }
 

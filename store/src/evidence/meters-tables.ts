@@ -122,10 +122,10 @@ export class MeterTables extends Tables {
     return rows.length > 0;
   }
 
-  /** Lots with a run on an instrument, on whichever channel. */
+  /** Lots with a run on an instrument, on whichever channel, or a reading taken with it. */
   async lotsOfInstrument(instrumentId: number, transaction: Transaction): Promise<number[]> {
     const rows = await this.session.rows<{ lotId: number }>(
-      'SELECT DISTINCT lotId FROM runs WHERE instrumentId = :instrumentId',
+      'SELECT lotId FROM runs WHERE instrumentId = :instrumentId UNION SELECT lotId FROM readings WHERE instrumentId = :instrumentId',
       { type: QueryTypes.SELECT, replacements: { instrumentId }, transaction },
     );
     return rows.map((row) => row.lotId);

@@ -1,12 +1,22 @@
 'use client';
 
+import type { MeterPreview } from '@dusk-tally/lab/evidence';
 import { useQuery } from '@tanstack/react-query';
 import { useWatch } from 'react-hook-form';
 import { DayField } from '@/kit/form/fields';
 import { useLabDay } from '@/kit/lab-time';
 import { previewMeterChangeAct } from './acts';
 
-const runs = (n: number) => `${n} ${n === 1 ? 'run' : 'runs'}`;
+/** What would be computed again, and what would not, in a sentence. */
+function previewWords({ runs, readings, lots, earlier }: MeterPreview): string {
+  const counted = (n: number, one: string) => (n > 0 ? [`${n} ${one}${n === 1 ? '' : 's'}`] : []);
+  const what = [...counted(runs, 'run'), ...counted(readings, 'reading')].join(' and ');
+  const again =
+    what === ''
+      ? 'Nothing of that day or later is computed again'
+      : `${what} of that day and later, in ${lots} ${lots === 1 ? 'lot' : 'lots'}, computed again`;
+  return `${again}${earlier > 0 ? `; ${earlier} of earlier days ${earlier === 1 ? 'keeps' : 'keep'} what held then` : ''}. Issued reports do not change.`;
+}
 
 /** From which day on a change holds, and what it would compute again, said before it is made. */
 export function HoldsFrom({
@@ -31,8 +41,8 @@ export function HoldsFrom({
       <DayField name="holdsFrom" label="Holds from; empty is today" />
       <p role="status" className="rounded-sm bg-wash p-2 text-[0.9rem]">
         {preview
-          ? `${runs(preview.runs)}${preview.runs > 0 ? ` in ${preview.lots} ${preview.lots === 1 ? 'lot' : 'lots'}` : ''} of that day and later ${preview.runs === 1 ? 'is' : 'are'} computed again${preview.earlier > 0 ? `; ${runs(preview.earlier)} of earlier days ${preview.earlier === 1 ? 'keeps' : 'keep'} what held then` : ''}. Issued reports do not change.`
-          : 'Runs of that day and later are computed again; earlier ones keep what held then.'}
+          ? previewWords(preview)
+          : 'What was measured that day and later is computed again; the rest keeps what held then.'}
       </p>
     </div>
   );
