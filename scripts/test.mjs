@@ -95,7 +95,15 @@ async function vitest(projects) {
 }
 
 /** Browser tests that go together, about as long as all others. */
-const FIRST_GROUP = ['screens.spec.ts', 'bench.spec.ts', 'holds.spec.ts'];
+const FIRST_GROUP = [
+  'screens.spec.ts',
+  'bench.spec.ts',
+  'holds.spec.ts',
+  'forms.spec.ts',
+  'doors.spec.ts',
+  'frame.spec.ts',
+  'channels.spec.ts',
+];
 
 /** Files of the two groups; a new one is in the second without being named. */
 function browserGroups() {

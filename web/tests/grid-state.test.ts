@@ -156,8 +156,9 @@ describe('pasting', () => {
   });
 });
 
+const theirs = { person: 'Tess', value: 0.47, decimals: 2, repeats: null, clientKey: 'k2' };
+
 describe('two people in one grid', () => {
-  const theirs = { person: 'Tess', value: 0.47, decimals: 2, repeats: null, clientKey: 'k2' };
   const mine: Entry = { ...BLANK, text: '0.44', value: 0.44 };
 
   it('what another one types appears, with who it was', () => {
@@ -229,6 +230,20 @@ describe('columns and purposes', () => {
     expect(values(rest)).toEqual({ '0:0': 0.44 });
     const back = turnTo(rest, 1, { from: 'rest', to: 'arrival', fresh: [] });
     expect(values(back)).toEqual({ '0:0': 0.44, '0:1': 3.3 });
+    // Somebody typed another one while they were not shown.
+    const newer: [string, Entry][] = [['0:1', entryOf({ ...theirs, value: 3.31 }, 'Tess')]];
+    expect(values(turnTo(rest, 1, { from: 'rest', to: 'arrival', fresh: newer }))).toEqual({
+      '0:0': 0.44,
+      '0:1': 3.31,
+    });
+  });
+
+  it('what waits for an answer waits still when its purpose is shown again', () => {
+    const odd = type(fill(['0.44']), 0, 'a lot', 1).grid;
+    const rest = turnTo(odd, 1, { from: 'arrival', to: 'rest', fresh: [] });
+    const stands: [string, Entry][] = [['0:1', entryOf({ ...theirs, value: 3.31 }, null)]];
+    const back = turnTo(rest, 1, { from: 'rest', to: 'arrival', fresh: stands });
+    expect(back.entries.get('0:1')!.text).toBe('a lot');
   });
 });
 

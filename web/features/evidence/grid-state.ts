@@ -152,7 +152,11 @@ export function keepColumns(grid: Grid, stays: (column: number) => boolean): Gri
   };
 }
 
-/** Voltages of another purpose in place of those that were; these are as they were left. */
+/**
+ * Voltages of another purpose in place of those that were: as they were left, and as they stand now
+ * where that is newer.
+ * @param fresh what stands now.
+ */
 export function turnTo(
   grid: Grid,
   column: number,
@@ -161,8 +165,13 @@ export function turnTo(
   const isVoltage = (key: string) => Number(key.slice(key.indexOf(':') + 1)) === column;
   const voltages = [...grid.entries].filter(([key]) => isVoltage(key));
   const rest = keepColumns(grid, (one) => one !== column);
+  const left = grid.left.get(to) ?? [];
+  // What stands now goes before what stood when one left, but for what waits for an answer.
+  const open = new Set(
+    left.flatMap(([key, entry]) => (entry.problem || isAsked(entry) ? [key] : [])),
+  );
   return {
-    ...placed(rest, grid.left.get(to) ?? fresh),
+    ...placed(rest, [...left, ...fresh.filter(([key]) => !open.has(key))]),
     history: [],
     left: new Map([...grid.left, [from, voltages]]),
   };

@@ -10,6 +10,15 @@ import { type PendingReading, useOutbox } from './entry-outbox';
 /** How often what others typed is looked for, ms. */
 const POLL_MS = 3000;
 
+/** A reading as it stands, typed here or by somebody else. */
+export interface NewestReading {
+  value: number | null;
+  decimals: number;
+  repeats: number[] | null;
+  /** Who typed it; null for oneself. */
+  by: string | null;
+}
+
 type Unkeyed = Omit<PendingReading, 'clientKey' | 'over'>;
 
 /**
@@ -38,11 +47,14 @@ export function useGridSending({
   const waiting = useRef(new Map<string, string>());
   const base = useRef<{ place: string; over: string | null } | null>(null);
   const after = useRef(lastReading);
+  /** What stands at places since the page was made, by whom; also where it is not shown now. */
+  const newest = useRef(new Map<string, NewestReading>());
   const { state, push, restore, amend } = useOutbox(
     lotId,
     (reading, message, current) => {
       const place = placeOf(reading);
       waiting.current.delete(place);
+      newest.current.delete(place);
       // What was typed over it was typed over what stands there.
       const { over, clientKey } = reading;
       if (keys().get(place) === clientKey) stands(place, over);
@@ -59,6 +71,8 @@ export function useGridSending({
   const { data } = useQuery({
     queryKey: ['readings-beside', lotId],
     refetchInterval: POLL_MS,
+    // What an earlier visit found is older than the page: it is never shown again.
+    gcTime: 0,
     queryFn: async (): Promise<ReadingBeside[]> => {
       const response = await fetch(`/api/lots/${lotId}/readings?after=${after.current}`);
       if (!response.ok) throw new Error('not to be had now');
@@ -74,7 +88,10 @@ export function useGridSending({
       (reading) => !mine.current.has(reading.clientKey) && !waiting.current.has(placeOf(reading)),
     );
     if (others.length === 0) return;
-    for (const reading of others) keys().set(placeOf(reading), reading.clientKey);
+    for (const reading of others) {
+      keys().set(placeOf(reading), reading.clientKey);
+      newest.current.set(placeOf(reading), { ...reading, by: reading.person });
+    }
     onBeside(others);
     // What came in is taken up once.
     // eslint-disable-next-line react-hooks/exhaustive-deps
@@ -95,6 +112,7 @@ export function useGridSending({
         keys().set(place, clientKey);
         mine.current.add(clientKey);
         waiting.current.set(place, clientKey);
+        newest.current.set(place, { ...reading, by: null });
         if (base.current?.place === place) base.current = { place, over: clientKey };
         return { ...reading, clientKey, over };
       }),
@@ -108,11 +126,14 @@ export function useGridSending({
       const readings = restore();
       for (const reading of readings) {
         keys().set(placeOf(reading), reading.clientKey);
+        newest.current.set(placeOf(reading), { ...reading, by: null });
         mine.current.add(reading.clientKey);
         waiting.current.set(placeOf(reading), reading.clientKey);
       }
       return readings;
     },
+    /** What stands at a place since the page was made; undefined where nothing came. */
+    newestAt: (place: string) => newest.current.get(place),
     /** A reading somebody else stored is what stands at its place now. */
     see: (place: string, clientKey: string) => {
       keys().set(place, clientKey);

@@ -10,6 +10,7 @@ import {
   type Entry,
   entryOf,
   type GridCell,
+  type GridColumn,
   initialEntries,
   keyOf,
   type Kind,
@@ -111,6 +112,16 @@ export function useGrid(settings: GridSettings, beep: () => void) {
     () => [...kinds, ...(FURTHER[more] ?? [])].map((kind) => COLUMN[kind]),
     [kinds, more],
   );
+  /** What stands in columns now: as the page was made, and what came since, shown or not. */
+  const standing = (wanted: readonly GridColumn[], own: ReadingPurpose, first: number) => {
+    const came = cells.flatMap(({ id }, row) =>
+      wanted.flatMap(({ kind }, i): [string, Entry][] => {
+        const newest = sending.newestAt(readingPlace(id, kind, own));
+        return newest ? [[keyOf(row, first + i), entryOf(newest, newest.by)]] : [];
+      }),
+    );
+    return [...new Map([...initialEntries(cells, [...wanted], own, first), ...came])];
+  };
   const [grid, setGrid] = useState<Grid>(() => gridOf(initialEntries(cells, columns, takenFor)));
   // What stands now, also between a key and the next drawing: moving on blurs the field at once.
   const now = useRef(grid);
@@ -225,14 +236,12 @@ export function useGrid(settings: GridSettings, beep: () => void) {
       const kept = keepColumns(now.current, (column) => column < kinds.length);
       const wanted = (FURTHER[first] ?? []).map((kind) => COLUMN[kind]);
       setMore(first);
-      become(placed(kept, initialEntries(cells, wanted, purpose, kinds.length)));
+      become(placed(kept, standing(wanted, purpose, kinds.length)));
     },
     /** Voltages of another purpose are shown in place of those that were. */
     choosePurpose: (next: ReadingPurpose) => {
       const column = columns.findIndex(({ kind }) => kind === 'openCircuitVoltage');
-      const fresh = initialEntries(cells, columns, next).filter(([key]) =>
-        key.endsWith(`:${column}`),
-      );
+      const fresh = standing([columns[column]!], next, column);
       become(turnTo(now.current, column, { from: purpose, to: next, fresh }));
       setPurpose(next);
     },
