@@ -7,6 +7,8 @@ export interface FirstStep {
   key: 'name' | 'instruments' | 'lot';
   title: string;
   says: string;
+  /** Words on what leads there. */
+  act: string;
   href: string;
   isDone: boolean;
 }
@@ -25,6 +27,7 @@ export function firstSteps(lab: LabSoFar, role: Role): FirstStep[] {
       key: 'name',
       title: 'Say what the lab is called',
       says: 'Name, place and address stand on every report; currency and time zone hold for all lots.',
+      act: 'To the settings',
       href: '/lab/settings',
       isDone: lab.isNamed,
       from: ['admin'],
@@ -33,6 +36,7 @@ export function firstSteps(lab: LabSoFar, role: Role): FirstStep[] {
       key: 'instruments',
       title: 'Describe what you measure with',
       says: 'A tester, a resistance meter, a voltmeter: what their data sheets state. Without it results get the wide accuracy of a meter not described.',
+      act: 'To the instruments',
       href: '/lab',
       isDone: lab.instruments > 0,
       from: ['lead', 'admin'],
@@ -41,6 +45,7 @@ export function firstSteps(lab: LabSoFar, role: Role): FirstStep[] {
       key: 'lot',
       title: 'Take in the first lot',
       says: 'Supplier and cell model are described on the way: where it is from, how many cells, what was claimed for them.',
+      act: 'Take it in',
       href: '/arrivals/new',
       isDone: lab.lots > 0,
       from: ['lead', 'admin'],

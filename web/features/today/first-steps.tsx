@@ -34,7 +34,7 @@ export function FirstSteps({ steps }: { steps: readonly FirstStep[] }) {
               {!step.isDone && (
                 <span className="flex gap-1">
                   <ButtonLink look={step === next ? 'primary' : 'plain'} href={step.href}>
-                    {step.title}
+                    {step.act}
                   </ButtonLink>
                   {step === next && (
                     <Button
