@@ -9,8 +9,9 @@ import {
   useTemplate,
 } from '../src/arrivals';
 import { addInstrument, changeChannel, importLog, listChannels } from '../src/evidence';
-import { changeHoldLimits, lotCells, moveRun, movesOfLot } from '../src/verdicts';
+import { lotCells, moveRun, movesOfLot } from '../src/verdicts';
 import { claimedLot, type FreshLab, freshLab } from '../testing/fresh-lab';
+import { setHoldLimits } from '../testing/limits';
 
 describe('each kind of change reaches all that reads it, and nothing else', () => {
   let fresh: FreshLab;
@@ -194,27 +195,18 @@ describe('each kind of change reaches all that reads it, and nothing else', () =
       sheet: { massG: 1950 },
     } as never);
     expect(await item('mass')).toMatchObject({ state: 'waitingFor' });
-    const limits = {
-      understated: 1.2,
-      voltageV: 0.05,
-      countsApart: 0.02,
-      outOfNothing: 1.02,
-      disagrees: 0.05,
-      disagreesEn: 1.5,
-      clocksApart: 0.01,
-    };
     const moves = () => movesOfLot(fresh.lab, fresh.admin, { lotId: lot.id });
     const { length } = await moves();
     await claim([], 100);
     expect(await moves(), 'what is done to the lot itself is no news to it').toHaveLength(length);
-    await changeHoldLimits(fresh.lab, fresh.admin, { ...limits, understated: 1.02 });
+    await setHoldLimits(fresh, { understated: 1.02 });
     expect(await item('capacity')).toMatchObject({ state: 'held' });
     const number = (await fresh.lab.store.cells.one({ id: cellId }))!.number;
     expect((await moves())[0]).toMatchObject({
       causes: ['holdLimits'],
       crossed: [{ cell: number, item: 'capacity', from: 'met', to: 'held' }],
     });
-    await changeHoldLimits(fresh.lab, fresh.admin, limits);
+    await setHoldLimits(fresh, { understated: 1.2 });
     expect((await item('capacity')).state).toBe('met');
     expect((await moves())[0]!.crossed).toEqual([]);
   });

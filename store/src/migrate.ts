@@ -18,6 +18,7 @@ import { up as accounts } from './migrations/015-accounts';
 import { up as lotKeys } from './migrations/016-lot-keys';
 import { up as lotMoves } from './migrations/017-lot-moves';
 import { up as mending } from './migrations/018-mending';
+import { up as reportWords } from './migrations/019-report-words';
 
 /** Brings the database to today's shape. @returns names of the migrations that ran. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
@@ -41,6 +42,7 @@ export async function migrate(sequelize: Sequelize): Promise<string[]> {
       { name: '016-lot-keys', up: () => lotKeys(sequelize.getQueryInterface()) },
       { name: '017-lot-moves', up: () => lotMoves(sequelize.getQueryInterface()) },
       { name: '018-mending', up: () => mending(sequelize.getQueryInterface()) },
+      { name: '019-report-words', up: () => reportWords(sequelize.getQueryInterface()) },
     ],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),

@@ -26,6 +26,7 @@ export class Store extends Tables {
   readonly results: HoldTables;
   readonly verdicts: VerdictTables;
   readonly settings;
+  readonly reportMarks;
   readonly series;
   readonly people;
   readonly signInFailures;
@@ -56,6 +57,7 @@ export class Store extends Tables {
     const house = new HouseTables(s);
     const lots = new LotTables(s);
     this.settings = house.settings;
+    this.reportMarks = house.reportMarks;
     this.series = house.series;
     this.people = house.people;
     this.signInFailures = house.signInFailures;

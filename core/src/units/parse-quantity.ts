@@ -12,6 +12,7 @@ export type TypedQuantity =
   | 'powerW'
   | 'temperatureC'
   | 'percent'
+  | 'share'
   | 'ppm'
   | 'rateIt'
   | 'torqueNm'
@@ -65,6 +66,7 @@ const FACTORS: Record<TypedQuantity, Record<string, number>> = {
   powerW: withPrefixes('W', 1, ['m', 'k']),
   temperatureC: { '°C': 1, C: 1 },
   percent: { '%': 1 },
+  share: { '%': 0.01 },
   ppm: { ppm: 1, '%': 1e4 },
   rateIt: { It: 1, C: 1 },
   torqueNm: { Nm: 1, 'N·m': 1, Ncm: 0.01 },
@@ -89,6 +91,7 @@ export const STORED_UNIT: Record<TypedQuantity, string> = {
   powerW: 'W',
   temperatureC: '°C',
   percent: '%',
+  share: '',
   ppm: 'ppm',
   rateIt: 'It',
   torqueNm: 'N·m',
@@ -112,6 +115,7 @@ const EXPECTED: Record<TypedQuantity, string> = {
   powerW: 'a number in W, or with kW',
   temperatureC: 'a number in °C',
   percent: 'a number in %',
+  share: 'a share such as 0.02, or in %',
   ppm: 'a number in ppm, or with %',
   rateIt: 'a number in It',
   torqueNm: 'a number in N·m, or with Ncm',

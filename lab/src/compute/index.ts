@@ -5,3 +5,4 @@ export type * from './plan-task';
 export * from './report-snapshot';
 export type * from './trace-view';
 export type * from './window-task';
+export * from './report-words';

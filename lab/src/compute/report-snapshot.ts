@@ -1,4 +1,5 @@
 import type { Bin } from '@dusk-tally/core/statistics';
+import type { ReportLanguageCode } from './report-words';
 
 /** One result of an item, ready to print: value and expanded uncertainty (k = 2). */
 export interface ReportedFigure {
@@ -41,10 +42,13 @@ export interface ReportedItem {
 /** Everything a buyer's report says, frozen when it is issued. */
 export interface ReportSnapshot {
   format: 'dusk-tally/buyer-report';
-  formatVersion: 1 | 2 | 3;
+  formatVersion: 1 | 2 | 3 | 4;
+  /** What it is printed in; absent before format version 4, which is English. Texts here are English. */
+  language?: ReportLanguageCode;
   number: string;
   issuedAt: string;
-  lab: { name: string; place: string };
+  /** `mark` is a PNG as a data address; absent before format version 4 and where there is none. */
+  lab: { name: string; place: string; mark?: { png: string; width: number; height: number } };
   customer: string;
   issuedBy: string;
   testedBy: string[];

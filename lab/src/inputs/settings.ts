@@ -4,6 +4,9 @@ import { reasonInput } from './people';
 const CURRENCIES = new Set(Intl.supportedValuesOf('currency'));
 const ZONES = new Set([...Intl.supportedValuesOf('timeZone'), 'UTC']);
 
+/** A language reports are written in (ISO 639-1). */
+export const reportLanguage = z.enum(['en', 'de']);
+
 /** The lab’s own settings. */
 export const settingsInput = z.object({
   version: z.int(),
@@ -26,5 +29,22 @@ export const settingsInput = z.object({
     .trim()
     .toUpperCase()
     .regex(/^[A-Z]{1,4}$/, 'Expected one to four letters.'),
+  /** What reports are written in unless one says otherwise. */
+  language: reportLanguage,
+  reason: reasonInput,
+});
+
+/** Largest file a mark is made from, bytes (2 MB). */
+export const LARGEST_MARK = 2 * 1024 * 1024;
+
+/** The mark reports carry: a picture, or null for none any more. */
+export const reportMarkInput = z.object({
+  version: z.int(),
+  picture: z
+    .instanceof(Uint8Array)
+    .refine((bytes) => bytes.length <= LARGEST_MARK, {
+      message: 'Expected a picture of at most 2 MB.',
+    })
+    .nullable(),
   reason: reasonInput,
 });

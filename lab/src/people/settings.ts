@@ -2,7 +2,15 @@ import { z } from 'zod';
 import { settingsInput } from '../inputs';
 import { found, type Lab, LabError, procedure, question } from '../shared';
 
-const NAMES = ['labName', 'place', 'currency', 'timeZone', 'guardFactor', 'cellPrefix'] as const;
+const NAMES = [
+  'labName',
+  'place',
+  'currency',
+  'timeZone',
+  'guardFactor',
+  'cellPrefix',
+  'language',
+] as const;
 type Name = (typeof NAMES)[number];
 
 /** Changes the lab’s own settings; with another guard factor every lot is judged anew. */
@@ -42,7 +50,7 @@ export interface SettingsChange {
   at: Date;
   person: string;
   reason: string;
-  changes: { name: Name; before: unknown; after: unknown }[];
+  changes: { name: Name | 'mark'; before: unknown; after: unknown }[];
 }
 
 /** Changes of the settings, newest first, and how many lots a change may concern. */
@@ -61,11 +69,13 @@ export const settingsHistory = question({
         at,
         person: personName,
         reason: String(is?.reason ?? ''),
-        changes: NAMES.filter((name) => is && name in is).map((name) => ({
-          name,
-          before: was?.[name],
-          after: is?.[name],
-        })),
+        changes: ([...NAMES, 'mark'] as const)
+          .filter((name) => is && name in is)
+          .map((name) => ({
+            name,
+            before: was?.[name],
+            after: is?.[name],
+          })),
       };
     });
     return { lots, changes };

@@ -24,6 +24,8 @@ export interface SnapshotRequest {
   customer: string;
   number: string;
   issuedBy: string;
+  /** What it is printed in; the lab’s where none is named. */
+  language?: ReportSnapshot['language'];
 }
 
 /** Whether a channel’s calibration was overdue on a day, in words. */
@@ -125,6 +127,18 @@ const rankOf = (line: CellLine, values: readonly number[]): number | null =>
     ? values.filter((value) => value > line.capacityAh!).length + 1
     : null;
 
+/** The mark as it is frozen in a report; null for none. */
+async function markOf(
+  lab: Lab,
+  id: number | null,
+  transaction: Transaction,
+): Promise<ReportSnapshot['lab']['mark'] | null> {
+  const row = id === null ? null : await lab.store.reportMarks.one({ id }, { transaction });
+  if (!row) return null;
+  const png = `data:image/png;base64,${Buffer.from(row.png).toString('base64')}`;
+  return { png, width: row.width, height: row.height };
+}
+
 /** Gathers everything a report says, at this moment. */
 export async function makeSnapshot(
   lab: Lab,
@@ -137,6 +151,7 @@ export async function makeSnapshot(
     await store.settings.one({ id: 1 }, { transaction }),
     'The lab’s settings',
   );
+  const mark = await markOf(lab, settings.markId, transaction);
   const lines = await cellLines(lab, lot.id);
   const wanted = new Set(request.cellIds);
   const figures = await standingFigures(lab, lot.id, request.cellIds, transaction);
@@ -176,10 +191,11 @@ export async function makeSnapshot(
   const undescribed = [...runs, ...readings].some((row) => row.instrumentId === null);
   return {
     format: 'dusk-tally/buyer-report',
-    formatVersion: 3,
+    formatVersion: 4,
+    language: request.language ?? settings.language,
     number: request.number,
     issuedAt,
-    lab: { name: settings.labName, place: settings.place },
+    lab: { name: settings.labName, place: settings.place, ...(mark && { mark }) },
     customer: request.customer,
     issuedBy: request.issuedBy,
     testedBy: people.map((person) => person.name).sort(),

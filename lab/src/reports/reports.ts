@@ -2,21 +2,10 @@ import { createHash } from 'node:crypto';
 import { canonicalJson } from '@dusk-tally/core/units';
 import type { ReportRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
+import { reportInput } from '../inputs';
 import { found, type Lab, LabError, procedure, question } from '../shared';
 import { makeSnapshot } from './make-snapshot';
 import type { ReportSnapshot } from '../compute';
-
-/** Most items one report lists. */
-export const MOST_ITEMS = 500;
-
-export const reportInput = z.object({
-  lotId: z.int(),
-  cellIds: z
-    .array(z.int())
-    .min(1, 'Choose at least one cell.')
-    .max(MOST_ITEMS, `Expected at most ${MOST_ITEMS} cells in one report.`),
-  customer: z.string().trim().min(1, 'Expected the customer’s name.').max(160),
-});
 
 export type ReportView = Omit<ReportRow, 'snapshot' | 'pdf'>;
 

@@ -39,7 +39,7 @@ const MOST_ENTRIES = 100;
 export const historyOf = question({
   role: 'technician',
   input: z.object({
-    subjectType: z.enum(['lot', 'supplier', 'cell model', 'instrument', 'channel', 'cell']),
+    subjectType: z.enum(['lot', 'supplier', 'cell model', 'instrument', 'channel', 'cell', 'lab']),
     subjectId: z.string().max(40),
   }),
   run: async (lab, where): Promise<HistoryEntry[]> => {

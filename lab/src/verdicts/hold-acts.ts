@@ -1,9 +1,7 @@
-import type { HoldLimits } from '@dusk-tally/core/verdicts';
 import type { ResultHoldRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
 import { openLot } from '../lots';
 import { found, type Lab, LabError, procedure, question } from '../shared';
-import { limitsOf } from './holds';
 
 const reason = z
   .string()
@@ -259,41 +257,4 @@ export const movesOfCell = question({
       at,
     }));
   },
-});
-
-/** Changes the limits holds are decided by; every lot is judged anew. */
-export const changeHoldLimits = procedure({
-  role: 'lead',
-  input: z.object({
-    understated: z.number().min(1.02).max(3),
-    voltageV: z.number().min(0.005).max(1),
-    countsApart: z.number().min(0.001).max(0.5),
-    outOfNothing: z.number().min(1).max(1.5),
-    disagrees: z.number().min(0.005).max(0.5),
-    disagreesEn: z.number().min(1).max(10),
-    clocksApart: z.number().min(0.0005).max(0.5),
-  }),
-  run: async ({ lab, input, transaction, audit, changed }): Promise<void> => {
-    const settings = found(
-      await lab.store.settings.one({ id: 1 }, { transaction, forUpdate: true }),
-      'The lab’s settings',
-    );
-    await lab.store.settings.update({ holdLimits: input }, { id: 1 }, transaction);
-    changed({ what: 'holdLimits' });
-    await audit({
-      act: 'changed limits of holds',
-      subjectType: 'lab',
-      subjectId: 'holds',
-      before: settings.holdLimits,
-      after: input,
-    });
-  },
-});
-
-/** Limits holds are decided by, the house’s where the lab changed none. */
-export const holdLimits = question({
-  role: 'technician',
-  input: z.object({}),
-  run: async (lab): Promise<HoldLimits> =>
-    limitsOf((await lab.store.settings.one({ id: 1 }))?.holdLimits),
 });

@@ -9,4 +9,5 @@ export * from './cell-life';
 export * from './rate-set';
 export * from './lot-curves';
 export * from './hold-acts';
+export * from './hold-limits';
 export * from './due';

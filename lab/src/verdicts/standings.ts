@@ -26,7 +26,11 @@ export async function standingFigures(
 }
 
 /** What the cells of a lot are judged by, read once. */
-async function rulesOf(lab: Lab, lotId: number, transaction: Transaction): Promise<LotRules> {
+export async function rulesOf(
+  lab: Lab,
+  lotId: number,
+  transaction: Transaction,
+): Promise<LotRules> {
   const [lotClaim, settings] = await Promise.all([
     loadClaim(lab, lotId, transaction),
     lab.store.settings.one({ id: 1 }, { transaction }),

@@ -13,7 +13,23 @@ export interface SettingsRow {
   cellPrefix: string;
   /** Changed limits of holds; null for the house’s. */
   holdLimits: Partial<HoldLimits> | null;
+  /** The mark reports carry; null for none. */
+  markId: number | null;
+  /** Language reports are written in. */
+  language: ReportLanguage;
   version: number;
+}
+/** Languages reports are written in. */
+export type ReportLanguage = 'en' | 'de';
+/** A mark as reports carry it, made again from its pixels. */
+export interface ReportMarkRow {
+  id: number;
+  png: Buffer;
+  width: number;
+  height: number;
+  sha256: string;
+  personId: number;
+  at: Date;
 }
 export interface SeriesRow {
   name: string;

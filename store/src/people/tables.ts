@@ -15,10 +15,21 @@ export class HouseTables extends Tables {
       guardFactor: c.real,
       cellPrefix: c.text,
       holdLimits: c.text,
+      markId: c.whole,
+      language: c.text,
       version: c.version,
     },
     ['holdLimits'],
   );
+  readonly reportMarks = new Table<Rows.ReportMarkRow>(this.session, 'report_marks', {
+    id: c.autoId,
+    png: c.bytes,
+    width: c.whole,
+    height: c.whole,
+    sha256: c.text,
+    personId: c.whole,
+    at: c.moment,
+  });
   readonly series = new Table<Rows.SeriesRow>(this.session, 'series', {
     name: c.ownText,
     next: c.whole,

@@ -6,6 +6,7 @@ export const SETTING_NAMES = {
   timeZone: 'Time zone',
   guardFactor: 'Guard factor g',
   cellPrefix: 'Letters before cell numbers',
+  language: 'Language of reports',
 } as const;
 
 export type SettingName = keyof typeof SETTING_NAMES;
@@ -21,5 +22,7 @@ export const SETTING_SAYS: Record<SettingName, (lots: number) => string> = {
     'All days and times are shown in it, and the hours somebody is there are counted in it.',
   guardFactor: (lots) =>
     `${ofLots(lots)} judged anew at once: with a wider guard band more results are too close to call. Issued reports keep their verdicts.`,
+  language: () =>
+    'Reports issued from now on are written in it unless one says otherwise; issued ones stay.',
   cellPrefix: () => 'Cells numbered from now on begin with it; earlier numbers stay.',
 };

@@ -3,7 +3,8 @@
 import { settingsInput } from '@dusk-tally/lab/inputs';
 import { useMemo } from 'react';
 import { useWatch } from 'react-hook-form';
-import { KnownField, NumberField, TextField } from '@/kit/form/fields';
+import { Option } from '@/kit/choice';
+import { ChoiceField, KnownField, NumberField, TextField } from '@/kit/form/fields';
 import { Form } from '@/kit/form/form';
 import { useLabForm } from '@/kit/form/use-lab-form';
 import { changeSettingsAct } from './settings-acts';
@@ -16,6 +17,7 @@ export interface Settings {
   timeZone: string;
   guardFactor: number;
   cellPrefix: string;
+  language: 'en' | 'de';
   version: number;
 }
 
@@ -76,6 +78,10 @@ export function SettingsForm({
         <KnownField name="timeZone" label={SETTING_NAMES.timeZone} known={zones} />
         <NumberField name="guardFactor" quantity="plain" label={SETTING_NAMES.guardFactor} />
         <TextField name="cellPrefix" label={SETTING_NAMES.cellPrefix} />
+        <ChoiceField name="language" label={SETTING_NAMES.language}>
+          <Option value="en">English</Option>
+          <Option value="de">German</Option>
+        </ChoiceField>
       </div>
       <Consequences settings={settings} lots={lots} />
     </Form>

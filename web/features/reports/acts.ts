@@ -7,11 +7,9 @@ import { type Outcome, outcomeOf } from '@/lib/outcome';
 import { actor } from '@/lib/session';
 
 export async function issueReportAct(
-  lotId: number,
-  cellIds: number[],
-  customer: string,
+  input: Parameters<typeof issueReport>[2],
 ): Promise<Outcome<{ number: string }>> {
-  const outcome = await outcomeOf(issueReport(lab(), await actor(), { lotId, cellIds, customer }));
+  const outcome = await outcomeOf(issueReport(lab(), await actor(), input));
   if (outcome.ok) revalidatePath('/reports');
   return outcome.ok ? { ok: true, data: { number: outcome.data.number } } : outcome;
 }

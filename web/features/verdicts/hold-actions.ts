@@ -1,7 +1,13 @@
 'use server';
 
-import type { HoldLimits } from '@dusk-tally/core/verdicts';
-import { changeHoldLimits, liftHold, moveRun, setAside } from '@dusk-tally/lab/verdicts';
+import {
+  changeHoldLimits,
+  liftHold,
+  type LimitsPreview,
+  moveRun,
+  previewHoldLimits,
+  setAside,
+} from '@dusk-tally/lab/verdicts';
 import { revalidatePath } from 'next/cache';
 import { lab } from '@/lib/lab';
 import { type Outcome, outcomeOf } from '@/lib/outcome';
@@ -41,6 +47,15 @@ export async function moveRunAct(input: {
 }
 
 /** Changes the limits holds are decided by. */
-export async function changeHoldLimitsAct(input: HoldLimits): Promise<Outcome<void>> {
+export async function changeHoldLimitsAct(
+  input: Parameters<typeof changeHoldLimits>[2],
+): Promise<Outcome<void>> {
   return renewed(changeHoldLimits(lab(), await actor(), input));
+}
+
+/** What other limits would do, before they are kept. */
+export async function previewHoldLimitsAct(
+  input: Parameters<typeof previewHoldLimits>[2],
+): Promise<Outcome<LimitsPreview>> {
+  return outcomeOf(previewHoldLimits(lab(), await actor(), input));
 }

@@ -1,6 +1,7 @@
 import { niceStep } from '@dusk-tally/core/statistics';
 import { Line, Path, Rect, Svg, Text as SvgText } from '@react-pdf/renderer';
 import type { ReportSnapshot } from '../report-snapshot';
+import type { ReportWords } from '../report-words';
 import { FONT_STACK } from './fonts';
 import { INK } from './styles';
 
@@ -56,14 +57,26 @@ function Label({
   );
 }
 
-function Frame({ x, y, xName, yName }: { x: Axis; y: Axis; xName: string; yName: string }) {
+function Frame({
+  x,
+  y,
+  xName,
+  yName,
+  words: { say, number },
+}: {
+  x: Axis;
+  y: Axis;
+  xName: string;
+  yName: string;
+  words: ReportWords;
+}) {
   const toX = scale(x, PLOT.left, PLOT.right);
   const toY = scale(y, PLOT.bottom, PLOT.top);
   return (
     <>
       {ticks(x).map((tick) => (
         <Label key={`x${tick}`} x={toX(tick)} y={PLOT.bottom + 12}>
-          {String(tick)}
+          {number(String(tick))}
         </Label>
       ))}
       {ticks(y).map((tick) => (
@@ -79,21 +92,21 @@ function Frame({ x, y, xName, yName }: { x: Axis; y: Axis; xName: string; yName:
       ))}
       {ticks(y).map((tick) => (
         <Label key={`y${tick}`} x={PLOT.left - 5} y={toY(tick) + 2.5} anchor="end">
-          {String(tick)}
+          {number(String(tick))}
         </Label>
       ))}
       <Label x={(PLOT.left + PLOT.right) / 2} y={PLOT.bottom + 26}>
-        {xName}
+        {say(xName)}
       </Label>
       <Label x={4} y={PLOT.top + 2} anchor="start">
-        {yName}
+        {say(yName)}
       </Label>
     </>
   );
 }
 
 /** Voltage against charge of every item, with the claimed capacity and the cut-off. */
-export function CurveChart({ snapshot }: { snapshot: ReportSnapshot }) {
+export function CurveChart({ snapshot, words }: { snapshot: ReportSnapshot; words: ReportWords }) {
   const curves = snapshot.items.flatMap((item) =>
     item.curve && item.curve.ah.length > 1 ? [item.curve] : [],
   );
@@ -108,7 +121,7 @@ export function CurveChart({ snapshot }: { snapshot: ReportSnapshot }) {
   const opacity = Math.max(0.15, Math.min(0.9, 12 / curves.length));
   return (
     <Svg width={WIDTH} height={HEIGHT} viewBox={`0 0 ${WIDTH} ${HEIGHT}`}>
-      <Frame x={x} y={y} xName="charge given / Ah" yName="V" />
+      <Frame x={x} y={y} xName="charge given / Ah" yName="V" words={words} />
       {curves.map((curve, i) => (
         <Path
           key={i}
@@ -145,19 +158,19 @@ export function CurveChart({ snapshot }: { snapshot: ReportSnapshot }) {
         />
       ) : null}
       {claimed > 0 ? (
-        <Label x={toX(claimed) - 3} y={PLOT.top + 8} anchor="end">{`claim ${claimed} Ah`}</Label>
+        <Label x={toX(claimed) - 3} y={PLOT.top + 8} anchor="end">
+          {words.say(`claim ${claimed} Ah`)}
+        </Label>
       ) : null}
-      <Label
-        x={PLOT.left + 4}
-        y={toY(snapshot.cutoffV) - 3}
-        anchor="start"
-      >{`cut-off ${snapshot.cutoffV} V`}</Label>
+      <Label x={PLOT.left + 4} y={toY(snapshot.cutoffV) - 3} anchor="start">
+        {words.say(`cut-off ${snapshot.cutoffV} V`)}
+      </Label>
     </Svg>
   );
 }
 
 /** How the lot's capacities spread, with the claim and this report's items marked. */
-export function LotChart({ snapshot }: { snapshot: ReportSnapshot }) {
+export function LotChart({ snapshot, words }: { snapshot: ReportSnapshot; words: ReportWords }) {
   const { bins } = snapshot.lotPosition;
   const claimed = snapshot.claimedCapacityAh;
   const first = bins[0]!;
@@ -174,7 +187,7 @@ export function LotChart({ snapshot }: { snapshot: ReportSnapshot }) {
   );
   return (
     <Svg width={WIDTH} height={HEIGHT} viewBox={`0 0 ${WIDTH} ${HEIGHT}`}>
-      <Frame x={x} y={y} xName="capacity / Ah" yName="cells" />
+      <Frame x={x} y={y} xName="capacity / Ah" yName="cells" words={words} />
       {bins.map((bin) => (
         <Rect
           key={bin.from}
@@ -208,7 +221,9 @@ export function LotChart({ snapshot }: { snapshot: ReportSnapshot }) {
         />
       ) : null}
       {claimed ? (
-        <Label x={toX(claimed) + 3} y={PLOT.top + 8} anchor="start">{`claim ${claimed} Ah`}</Label>
+        <Label x={toX(claimed) + 3} y={PLOT.top + 8} anchor="start">
+          {words.say(`claim ${claimed} Ah`)}
+        </Label>
       ) : null}
     </Svg>
   );

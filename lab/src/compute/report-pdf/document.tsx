@@ -1,17 +1,24 @@
 import { formatNumber, formatWithUncertainty } from '@dusk-tally/core/units';
-import { Document, Page, Text, View } from '@react-pdf/renderer';
+import { Document, Image, Page, Text, View } from '@react-pdf/renderer';
 import type { ReactNode } from 'react';
 import type { ReportedFigure, ReportedItem, ReportSnapshot } from '../report-snapshot';
+import { reportWords, type ReportWords } from '../report-words';
 import { CurveChart, LotChart } from './charts';
 import { styles } from './styles';
 
-function words(figure: ReportedFigure | null): string {
+function figureText(figure: ReportedFigure | null): string {
   if (!figure) return '–';
   const { value, uncertainty } = formatWithUncertainty(figure.value, figure.U);
   return `${BOUND_WORDS[figure.bound]}${value}${uncertainty ? ` ± ${uncertainty}` : ''}`.replaceAll(
     '\u202f',
     '\u00a0',
   );
+}
+
+/** A mark fits a corner: at most 150 × 44 points. */
+function markSize({ width, height }: { width: number; height: number }) {
+  const scale = Math.min(150 / width, 44 / height, 1);
+  return { width: width * scale, height: height * scale };
 }
 
 function Pair({ name, children }: { name: string; children: ReactNode }) {
@@ -27,7 +34,10 @@ const BOUND_WORDS = { exact: '', atLeast: 'at least ', atMost: 'at most ' };
 
 /** The capacity at the claim’s conditions, and below it what was measured. */
 const capacityWords = ({ capacity, capacityMeasured }: ReportedItem): string =>
-  `${words(capacity)}${capacityMeasured ? `\nmeasured ${words(capacityMeasured)}` : ''}`;
+  [
+    figureText(capacity),
+    ...(capacityMeasured ? [`measured ${figureText(capacityMeasured)}`] : []),
+  ].join('\n');
 
 const COLUMNS: {
   head: string;
@@ -41,9 +51,14 @@ const COLUMNS: {
     of: (item) => (item.label ? `${item.number} (${item.label})` : item.number),
   },
   { head: 'Capacity / Ah', width: '16%', right: true, of: capacityWords },
-  { head: 'Energy / Wh', width: '14%', right: true, of: (item) => words(item.energy) },
-  { head: 'R 10 s / mΩ', width: '14%', right: true, of: (item) => words(item.dcResistance10s) },
-  { head: 'R AC / mΩ', width: '15%', right: true, of: (item) => words(item.acResistance) },
+  { head: 'Energy / Wh', width: '14%', right: true, of: (item) => figureText(item.energy) },
+  {
+    head: 'R 10 s / mΩ',
+    width: '14%',
+    right: true,
+    of: (item) => figureText(item.dcResistance10s),
+  },
+  { head: 'R AC / mΩ', width: '15%', right: true, of: (item) => figureText(item.acResistance) },
   {
     head: 'SoH / %',
     width: '7%',
@@ -54,7 +69,7 @@ const COLUMNS: {
   { head: 'Grade', width: '9%', of: (item) => item.grade ?? 'waiting' },
 ];
 
-function Results({ items }: { items: ReportedItem[] }) {
+function Results({ items, words: { say } }: { items: ReportedItem[]; words: ReportWords }) {
   return (
     <View>
       <View style={styles.head} fixed>
@@ -63,7 +78,7 @@ function Results({ items }: { items: ReportedItem[] }) {
             key={column.head}
             style={[styles.cell, { width: column.width }, column.right ? styles.right : {}]}
           >
-            {column.head}
+            {say(column.head)}
           </Text>
         ))}
       </View>
@@ -74,7 +89,9 @@ function Results({ items }: { items: ReportedItem[] }) {
               key={column.head}
               style={[styles.cell, { width: column.width }, column.right ? styles.right : {}]}
             >
-              {column.of(item)}
+              {column.head === 'Item' || column.head === 'Grade'
+                ? column.of(item)
+                : column.of(item).split('\n').map(say).join('\n')}
             </Text>
           ))}
         </View>
@@ -110,57 +127,73 @@ function numbersInWords(numbers: string[], total: number): string {
     : numbers.join(', ');
 }
 
-function Lines({ texts }: { texts: string[] }) {
+function Lines({ texts, words: { say } }: { texts: string[]; words: ReportWords }) {
   return (
     <>
       {texts.map((text) => (
         <Text key={text} style={styles.item}>
-          {text}
+          {say(text)}
         </Text>
       ))}
     </>
   );
 }
 
-function Position({ snapshot }: { snapshot: ReportSnapshot }) {
+function Position({ snapshot, words }: { snapshot: ReportSnapshot; words: ReportWords }) {
+  const { say } = words;
   const { tested, mean, standardDeviation, minimum } = snapshot.lotPosition;
   const ranks = snapshot.items.flatMap((item) =>
-    item.rank ? [`${item.number}: ${item.rank} of ${tested}`] : [],
+    item.rank ? [say(`${item.number}: ${item.rank} of ${tested}`)] : [],
   );
   return (
     <View wrap={false}>
-      <Text style={styles.heading}>Position in the lot</Text>
+      <Text style={styles.heading}>{say('Position in the lot')}</Text>
       <Text style={styles.item}>
-        {`${tested} of ${snapshot.lot.cells} cells of lot ${snapshot.lot.code} tested to the cut-off: mean ${formatNumber(mean!, 3)} Ah, ` +
-          `standard deviation ${standardDeviation === null ? '–' : formatNumber(standardDeviation, 3)} Ah, lowest ${formatNumber(minimum!, 3)} Ah. Items of this report are ticked below the axis.`}
+        {say(
+          `${tested} of ${snapshot.lot.cells} cells of lot ${snapshot.lot.code} tested to the cut-off: mean ${formatNumber(mean!, 3)} Ah, ` +
+            `standard deviation ${standardDeviation === null ? '–' : formatNumber(standardDeviation, 3)} Ah, lowest ${formatNumber(minimum!, 3)} Ah. Items of this report are ticked below the axis.`,
+        )}
       </Text>
-      <LotChart snapshot={snapshot} />
+      <LotChart snapshot={snapshot} words={words} />
       {ranks.length <= 24 ? (
-        <Text style={styles.small}>{`Rank by capacity: ${ranks.join('; ')}.`}</Text>
+        <Text style={styles.small}>{say(`Rank by capacity: ${ranks.join('; ')}.`)}</Text>
       ) : null}
     </View>
   );
 }
 
-function About({ snapshot }: { snapshot: ReportSnapshot }) {
+function About({ snapshot, words: { say } }: { snapshot: ReportSnapshot; words: ReportWords }) {
+  const { mark } = snapshot.lab;
   return (
     <>
-      <Text style={styles.title}>Test report {snapshot.number}</Text>
+      {mark ? <Image src={mark.png} style={{ ...styles.mark, ...markSize(mark) }} /> : null}
+      <Text style={styles.title}>{say(`Test report ${snapshot.number}`)}</Text>
       <Text style={styles.lead}>
         {[snapshot.lab.name, snapshot.lab.place].filter(Boolean).join(', ')}
       </Text>
-      <Pair name="Customer">{snapshot.customer}</Pair>
-      <Pair name="Issued">{`${snapshot.issuedAt.slice(0, 16).replace('T', ' ')} UTC by ${snapshot.issuedBy}`}</Pair>
-      <Pair name="Tested by">{snapshot.testedBy.join(', ') || '–'}</Pair>
-      <Pair name="Items">{`${snapshot.items.length} of lot ${snapshot.lot.code}, ${snapshot.lot.title}`}</Pair>
-      <Pair name="Received">{snapshot.lot.receivedOn ?? 'not recorded'}</Pair>
-      <Pair name="Model">{`${snapshot.model.name}, ${snapshot.model.chemistry}, ${snapshot.model.format}`}</Pair>
-      <Text style={styles.heading}>Claim</Text>
+      <Pair name={say('Customer')}>{snapshot.customer}</Pair>
+      <Pair name={say('Issued')}>
+        {say(`${snapshot.issuedAt.slice(0, 16).replace('T', ' ')} UTC by ${snapshot.issuedBy}`)}
+      </Pair>
+      <Pair name={say('Tested by')}>{snapshot.testedBy.join(', ') || '–'}</Pair>
+      <Pair name={say('Items')}>
+        {say(`${snapshot.items.length} of lot ${snapshot.lot.code}, ${snapshot.lot.title}`)}
+      </Pair>
+      <Pair name={say('Received')}>{say(snapshot.lot.receivedOn ?? 'not recorded')}</Pair>
+      <Pair name={say('Model')}>
+        {say(`${snapshot.model.name}, ${snapshot.model.chemistry}, ${snapshot.model.format}`)}
+      </Pair>
+      <Text style={styles.heading}>{say('Claim')}</Text>
       {snapshot.claim.map((line) => (
-        <Pair key={line.name} name={line.name}>{`${line.value}; ${line.conditions}`}</Pair>
+        <Pair
+          key={line.name}
+          name={say(line.name)}
+        >{`${say(line.value)}; ${line.conditions.split(', ').map(say).join(', ')}`}</Pair>
       ))}
       {snapshot.claim.length === 0 ? (
-        <Text style={styles.item}>No claim is recorded; figures stand without a verdict.</Text>
+        <Text style={styles.item}>
+          {say('No claim is recorded; figures stand without a verdict.')}
+        </Text>
       ) : null}
     </>
   );
@@ -168,60 +201,66 @@ function About({ snapshot }: { snapshot: ReportSnapshot }) {
 
 /** The buyer's report. Made only from the frozen snapshot. */
 export function ReportDocument({ snapshot }: { snapshot: ReportSnapshot }) {
+  const words = reportWords(snapshot.language);
+  const { say } = words;
   const hasCurves = snapshot.items.some((item) => item.curve && item.curve.ah.length > 1);
   return (
     <Document
-      title={`Test report ${snapshot.number}`}
+      title={say(`Test report ${snapshot.number}`)}
       author={snapshot.lab.name}
       creationDate={new Date(snapshot.issuedAt)}
-      language="en"
+      language={words.language}
     >
       <Page size="A4" style={styles.page}>
         <View style={styles.footer} fixed>
-          <Text>{`Report ${snapshot.number}, ${snapshot.lab.name}`}</Text>
-          <Text render={({ pageNumber, totalPages }) => `page ${pageNumber} of ${totalPages}`} />
+          <Text>{say(`Report ${snapshot.number}, ${snapshot.lab.name}`)}</Text>
+          <Text
+            render={({ pageNumber, totalPages }) => say(`page ${pageNumber} of ${totalPages}`)}
+          />
         </View>
-        <About snapshot={snapshot} />
-        <Text style={styles.heading}>Results</Text>
-        <Results items={snapshot.items} />
-        <Text
-          style={[styles.small, { marginTop: 4 }]}
-        >{`Grades by ${snapshot.gradeScheme}. “–”: not measured.`}</Text>
+        <About snapshot={snapshot} words={words} />
+        <Text style={styles.heading}>{say('Results')}</Text>
+        <Results items={snapshot.items} words={words} />
+        <Text style={[styles.small, { marginTop: 4 }]}>
+          {say(`Grades by ${snapshot.gradeScheme}. “–”: not measured.`)}
+        </Text>
         {remarks(snapshot.items).length > 0 ? (
-          <Text style={styles.heading}>Reasons and remarks</Text>
+          <Text style={styles.heading}>{say('Reasons and remarks')}</Text>
         ) : null}
         {remarks(snapshot.items).map(({ numbers, text }) => (
           <Text
             key={text}
             style={styles.item}
-          >{`${numbersInWords(numbers, snapshot.items.length)}: ${text}`}</Text>
+          >{`${say(numbersInWords(numbers, snapshot.items.length))}: ${say(text)}`}</Text>
         ))}
         {hasCurves ? (
           <View wrap={false}>
-            <Text style={styles.heading}>Capacity curves</Text>
-            <CurveChart snapshot={snapshot} />
+            <Text style={styles.heading}>{say('Capacity curves')}</Text>
+            <CurveChart snapshot={snapshot} words={words} />
           </View>
         ) : null}
-        {snapshot.lotPosition.bins.length > 0 ? <Position snapshot={snapshot} /> : null}
-        <Text style={styles.heading}>Method</Text>
-        <Lines texts={snapshot.method} />
-        <Lines texts={snapshot.decisionRule} />
-        <Text style={styles.heading}>Instruments</Text>
+        {snapshot.lotPosition.bins.length > 0 ? (
+          <Position snapshot={snapshot} words={words} />
+        ) : null}
+        <Text style={styles.heading}>{say('Method')}</Text>
+        <Lines texts={snapshot.method} words={words} />
+        <Lines texts={snapshot.decisionRule} words={words} />
+        <Text style={styles.heading}>{say('Instruments')}</Text>
         {snapshot.instruments.map((row) => (
           <Text
             key={row.name}
             style={styles.item}
-          >{`${row.name}${row.serial ? ` (serial ${row.serial})` : ''}: ${row.accuracy}; ${row.calibration}.`}</Text>
+          >{`${row.serial ? say(`${row.name} (serial ${row.serial})`) : row.name}: ${say(row.accuracy)}; ${say(row.calibration)}.`}</Text>
         ))}
         {snapshot.instruments.length === 0 ? (
-          <Text style={styles.item}>No instrument is recorded for these items.</Text>
+          <Text style={styles.item}>{say('No instrument is recorded for these items.')}</Text>
         ) : null}
-        <Text style={styles.heading}>Not tested</Text>
-        <Lines texts={snapshot.notTested} />
-        <Text style={styles.heading}>Cautions for use and storage</Text>
-        <Lines texts={snapshot.cautions} />
+        <Text style={styles.heading}>{say('Not tested')}</Text>
+        <Lines texts={snapshot.notTested} words={words} />
+        <Text style={styles.heading}>{say('Cautions for use and storage')}</Text>
+        <Lines texts={snapshot.cautions} words={words} />
         <Text style={[styles.item, { marginTop: 8 }]}>
-          The results relate only to the items tested.
+          {say('The results relate only to the items tested.')}
         </Text>
       </Page>
     </Document>

@@ -20,6 +20,7 @@ export const styles = StyleSheet.create({
     color: INK.text,
     lineHeight: 1.4,
   },
+  mark: { position: 'absolute', top: 40, right: 46 },
   title: { fontSize: 18, fontWeight: 600, lineHeight: 1.2, marginBottom: 4 },
   lead: { fontSize: 9.5, color: INK.quiet, marginBottom: 14 },
   heading: { fontSize: 11, fontWeight: 600, marginTop: 12, marginBottom: 4 },

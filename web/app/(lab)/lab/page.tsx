@@ -1,55 +1,30 @@
-import { labDay } from '@dusk-tally/lab/lots';
-import { SHIPPED_SCHEME } from '@dusk-tally/core/verdicts';
-import type { Accuracy } from '@dusk-tally/core/evidence';
 import { historyOf, mayAct } from '@dusk-tally/lab';
 import { listInstruments } from '@dusk-tally/lab/evidence';
+import { labDay } from '@dusk-tally/lab/lots';
 import { listPeople } from '@dusk-tally/lab/people';
 import { holdLimits } from '@dusk-tally/lab/verdicts';
-import { ChangeInstrument } from '@/features/evidence/change-instrument';
-import { InstrumentForm } from '@/features/evidence/instrument-form';
-import { HoldLimitsForm } from '@/features/verdicts/hold-limits-form';
-import { PersonActs, PersonForm } from '@/features/people/person-form';
+import { InstrumentList } from '@/features/evidence/instrument-list';
+import { PeopleList } from '@/features/people/people-list';
+import { HoldLimitsForm, HoldLimitsList } from '@/features/verdicts/hold-limits-form';
+import { SchemeView } from '@/features/verdicts/scheme-view';
 import { ButtonLink } from '@/kit/button';
+import { History } from '@/kit/history';
 import { PageHead } from '@/kit/page';
 import { lab } from '@/lib/lab';
 import { requireActor } from '@/lib/session';
-import { Table } from '@/kit/table';
 
 export const metadata = { title: 'Lab' };
 
-const KIND_WORDS = {
-  tester: 'Tester',
-  acMeter: 'AC resistance meter',
-  voltmeter: 'Voltmeter',
-  scale: 'Scale',
-  caliper: 'Caliper',
-};
-
-const OFFSET_UNIT = { tester: '', acMeter: 'mΩ', voltmeter: 'V', scale: 'g', caliper: 'mm' };
-
-function accuracyWords(kind: keyof typeof KIND_WORDS, accuracy: unknown): string {
-  if (kind === 'tester') {
-    const a = accuracy as Accuracy;
-    return `current ± (${a.currentGainPct} % + ${a.currentOffsetA * 1000} mA), voltage ± (${a.voltageGainPct} % + ${a.voltageOffsetV * 1000} mV)`;
-  }
-  const a = accuracy as { gainPct: number; offset: number };
-  return `± (${a.gainPct} % + ${kind === 'voltmeter' ? `${a.offset * 1000} mV` : `${a.offset} ${OFFSET_UNIT[kind]}`})`;
-}
-
-function conditionWords(
-  condition: (typeof SHIPPED_SCHEME.grades)[number]['conditions'][number],
-): string {
-  if (condition.kind === 'stateOfHealth') return `SoH at least ${100 * condition.atLeast} %`;
-  if (condition.kind === 'acResistanceShare')
-    return `AC resistance at most ${(100 * condition.atMost).toFixed(0)} % of claim`;
-  return condition.kind === 'losesNoCharge'
-    ? 'loses no charge at rest'
-    : 'no inspection finding above note';
-}
-
 export default async function LabPage() {
   const who = await requireActor();
-  const instruments = await listInstruments(lab(), who, {});
+  const mayLead = mayAct(who.role, 'lead');
+  const [instruments, limits, limitsHistory, people, today] = await Promise.all([
+    listInstruments(lab(), who, {}),
+    holdLimits(lab(), who, {}),
+    historyOf(lab(), who, { subjectType: 'lab', subjectId: 'holds' }),
+    who.role === 'admin' ? listPeople(lab(), who, {}) : null,
+    labDay(lab()),
+  ]);
   const histories = new Map(
     await Promise.all(
       instruments.map(
@@ -61,9 +36,6 @@ export default async function LabPage() {
       ),
     ),
   );
-  const limits = await holdLimits(lab(), who, {});
-  const people = who.role === 'admin' ? await listPeople(lab(), who, {}) : null;
-  const today = await labDay(lab());
   return (
     <>
       <PageHead title="Lab" lead="Instruments, the grade scheme and the people who may act.">
@@ -75,128 +47,26 @@ export default async function LabPage() {
         {who.role === 'admin' && <ButtonLink href="/lab/settings">Settings</ButtonLink>}
       </PageHead>
       <div className="space-y-5">
-        <section className="panel p-4">
-          <h2 className="font-semibold">Instruments</h2>
-          {instruments.length === 0 && (
-            <p className="text-quiet">
-              None yet. Results of an instrument not described get the house default accuracy, which
-              is wide.
-            </p>
-          )}
-          {instruments.length > 0 && (
-            <Table>
-              <thead>
-                <tr>
-                  <th>Name</th>
-                  <th>Kind</th>
-                  <th>Accuracy</th>
-                  <th>Calibrated</th>
-                  <th>Due</th>
-                  <th>
-                    <span className="sr-only">Change</span>
-                  </th>
-                </tr>
-              </thead>
-              <tbody>
-                {instruments.map((row) => (
-                  <tr key={row.id}>
-                    <td>
-                      {row.name}
-                      {row.serial && (
-                        <span className="block text-[0.82rem] text-quiet">{row.serial}</span>
-                      )}
-                    </td>
-                    <td>{KIND_WORDS[row.kind]}</td>
-                    <td>{accuracyWords(row.kind, row.accuracy)}</td>
-                    <td className="whitespace-nowrap">{row.calibratedOn ?? '–'}</td>
-                    <td className="whitespace-nowrap">
-                      {row.dueOn ?? '–'}
-                      {row.dueOn && row.dueOn < today && (
-                        <span className="ml-1 text-missed">overdue</span>
-                      )}
-                    </td>
-                    <td className="text-right">
-                      {mayAct(who.role, 'lead') && (
-                        <ChangeInstrument
-                          key={row.version}
-                          instrument={row}
-                          history={histories.get(row.id) ?? []}
-                        />
-                      )}
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </Table>
-          )}
-          {mayAct(who.role, 'lead') && <InstrumentForm />}
-        </section>
-        <section className="panel p-4">
-          <h2 className="font-semibold">
-            {SHIPPED_SCHEME.name}, version {SHIPPED_SCHEME.version}
-          </h2>
-          <p className="mb-1 text-quiet">
-            The first grade whose every condition is met wins. Too close to call counts as not met
-            for the better grade.
-          </p>
-          <Table>
-            <tbody>
-              {SHIPPED_SCHEME.grades.map((grade) => (
-                <tr key={grade.name}>
-                  <th scope="row">{grade.name}</th>
-                  <td>
-                    {grade.conditions.map(conditionWords).join('; ') || 'whatever is left'}
-                    {grade.note && `; ${grade.note}`}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </Table>
-        </section>
-        <section className="panel p-4">
+        <InstrumentList
+          instruments={instruments}
+          histories={histories}
+          today={today}
+          mayLead={mayLead}
+        />
+        <SchemeView />
+        <section id="holds" className="panel p-4">
           <h2 className="font-semibold">Limits of holds</h2>
           <p className="mb-2 text-quiet">
             Beyond them a result is kept and shown, and counts nowhere until a lead has looked.
           </p>
-          <HoldLimitsForm
-            key={JSON.stringify(limits)}
-            limits={limits}
-            mayLead={mayAct(who.role, 'lead')}
-          />
+          {mayLead ? (
+            <HoldLimitsForm key={limits.version} limits={limits} />
+          ) : (
+            <HoldLimitsList limits={limits} />
+          )}
+          <History entries={limitsHistory} />
         </section>
-        {people && (
-          <section className="panel p-4">
-            <h2 className="font-semibold">People</h2>
-            <Table>
-              <thead>
-                <tr>
-                  <th>Name</th>
-                  <th>E-mail</th>
-                  <th>Role</th>
-                  <th>
-                    <span className="sr-only">What can be done</span>
-                  </th>
-                </tr>
-              </thead>
-              <tbody>
-                {people.map((person) => (
-                  <tr key={person.id} className={person.active ? '' : 'text-quiet'}>
-                    <td>{person.name}</td>
-                    <td>{person.email}</td>
-                    <td>
-                      {person.role}
-                      {!person.active && ', shut out'}
-                    </td>
-                    <td className="text-right">
-                      {person.id !== who.id && <PersonActs person={person} />}
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </Table>
-            <PersonForm />
-          </section>
-        )}
+        {people && <PeopleList people={people} own={who.id} />}
       </div>
     </>
   );

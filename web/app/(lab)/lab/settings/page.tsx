@@ -1,5 +1,7 @@
 import { mayAct } from '@dusk-tally/lab';
-import { labSettings, settingsHistory } from '@dusk-tally/lab/people';
+import Link from 'next/link';
+import { labSettings, reportMark, settingsHistory } from '@dusk-tally/lab/people';
+import { MarkForm } from '@/features/people/mark-form';
 import { SETTING_NAMES } from '@/features/people/setting-words';
 import { SettingsForm } from '@/features/people/settings-form';
 import { LabMoment } from '@/kit/lab-time';
@@ -15,11 +17,13 @@ export default async function SettingsPage() {
   const who = await requireActor();
   if (!mayAct(who.role, 'admin'))
     return <Problem>The lab’s settings are changed by an admin.</Problem>;
-  const [settings, { lots, changes: history }] = await Promise.all([
+  const [settings, { lots, changes: history }, mark] = await Promise.all([
     labSettings(lab(), who, {}),
     settingsHistory(lab(), who, {}),
+    reportMark(lab(), who, {}),
   ]);
-  const { labName, place, currency, timeZone, guardFactor, cellPrefix, version } = settings;
+  const { labName, place, currency, timeZone, guardFactor, cellPrefix, language, version } =
+    settings;
   return (
     <>
       <Crumbs way={[{ href: '/lab', name: 'Lab' }]} />
@@ -28,8 +32,23 @@ export default async function SettingsPage() {
         key={version}
         lots={lots}
         zones={Intl.supportedValuesOf('timeZone')}
-        settings={{ labName, place, currency, timeZone, guardFactor, cellPrefix, version }}
+        settings={{
+          labName,
+          place,
+          currency,
+          timeZone,
+          guardFactor,
+          cellPrefix,
+          language,
+          version,
+        }}
       />
+      <MarkForm key={`mark ${version}`} mark={mark?.png ?? null} version={version} />
+      <p className="mt-4 max-w-3xl text-quiet">
+        House limits stand where they are used: <Link href="/lab#holds">limits of holds</Link>,{' '}
+        <Link href="/lab/chemistry">voltages and densities of each chemistry</Link>,{' '}
+        <Link href="/lab/channels">limits of channels</Link>.
+      </p>
       {history.length > 0 && (
         <section className="mt-6">
           <h2 className="mb-1 font-semibold">Changes</h2>
@@ -53,7 +72,7 @@ export default async function SettingsPage() {
                     {changes
                       .map(
                         ({ name, before, after }) =>
-                          `${SETTING_NAMES[name]}: ${String(before)} → ${String(after)}`,
+                          `${name === 'mark' ? 'Mark for reports' : SETTING_NAMES[name]}: ${String(before)} → ${String(after)}`,
                       )
                       .join('; ')}
                   </td>

@@ -1,4 +1,5 @@
 import { mayAct } from '@dusk-tally/lab';
+import { labSettings } from '@dusk-tally/lab/people';
 import { listReports } from '@dusk-tally/lab/reports';
 import { cellLines } from '@dusk-tally/lab/verdicts';
 import { LotFrame } from '@/features/arrivals/lot-frame';
@@ -12,9 +13,10 @@ export const metadata = { title: 'Report' };
 
 export default async function ReportPage({ params }: { params: Promise<{ code: string }> }) {
   const { who, head } = await lotContext((await params).code);
-  const [lines, reports] = await Promise.all([
+  const [lines, reports, { language }] = await Promise.all([
     cellLines(lab(), head.lot.id),
     listReports(lab(), who, { lotId: head.lot.id }),
+    labSettings(lab(), who, {}),
   ]);
   return (
     <LotFrame head={head} tab="report">
@@ -26,6 +28,7 @@ export default async function ReportPage({ params }: { params: Promise<{ code: s
         <ReportForm
           lotId={head.lot.id}
           code={head.lot.code}
+          language={language}
           mayIssue={mayAct(who.role, 'lead')}
           cells={lines.map(({ id, number, capacityAh, acMohm, grade }) => ({
             id,

@@ -1,0 +1,93 @@
+import type { Catalogue } from './say';
+
+/** Verdicts, grades and why not a better one. */
+export const VERDICTS: Catalogue = [
+  ['met', 'erfüllt'],
+  ['not met', 'nicht erfüllt'],
+  ['too close to call', 'nicht entscheidbar'],
+  ['not comparable', 'nicht vergleichbar'],
+  [
+    'AC resistance against claim: {verdict}.',
+    'Wechselstromwiderstand gegen die Zusage: {verdict}.',
+  ],
+  ['Not {=grade} yet: waiting for {what*}.', 'Noch nicht {grade}: wartet auf {what}.'],
+  ['Not {=grade}: {why}.', 'Nicht {grade}: {why}.'],
+  ['{=grade}, whatever it measures: {why}.', '{grade}, was immer sie misst: {why}.'],
+  [
+    '{=grade} at best: it was at {v} V once, below 1.0 V.',
+    'Bestenfalls {grade}: sie war einmal bei {v} V, unter 1,0 V.',
+  ],
+  ['{name} {#n} ± {#u} %: {by} % below {limit} %', '{name} {#n} ± {#u} %: {by} % unter {limit} %'],
+  ['{name} {#n} ± {#u} %: {by} % above {limit} %', '{name} {#n} ± {#u} %: {by} % über {limit} %'],
+  ['{name} {#n} ± {#u} %: too close to {limit} %', '{name} {#n} ± {#u} %: zu nahe an {limit} %'],
+  ['SoH', 'SoH'],
+  ['AC resistance against claim', 'Wechselstromwiderstand gegen die Zusage'],
+  ['AC resistance against claim at least', 'Wechselstromwiderstand gegen die Zusage mindestens'],
+  ['SoH at least', 'SoH mindestens'],
+  ['a capacity test', 'eine Kapazitätsprüfung'],
+  ['an AC resistance reading', 'eine Messung des Wechselstromwiderstands'],
+  ['the self-discharge check', 'die Prüfung der Selbstentladung'],
+  ['the inspection', 'die Eingangsprüfung'],
+  ['it loses charge at rest', 'sie verliert in Ruhe Ladung'],
+  ['inspection found something serious', 'die Eingangsprüfung fand Ernstes'],
+  ['inspection found something stop', 'die Eingangsprüfung fand, was ausschließt'],
+  [
+    'the uncertainty of {name} (no uncertainty known)',
+    'die Unsicherheit von {name} (keine Unsicherheit bekannt)',
+  ],
+  ['Capacity is held back: {why}', 'Die Kapazität ist zurückgehalten: {why}'],
+];
+
+/** How a result was carried to the claim’s conditions. */
+export const CORRECTIONS: Catalogue = [
+  [
+    'From {from} °C to {to} °C: {factor} at {below} %/K below {knee} °C and {above} %/K above ({source}).',
+    'Von {from} °C auf {to} °C: {factor} bei {below} %/K unter {knee} °C und {above} %/K darüber ({source}).',
+  ],
+  [
+    'From {from} It to {to} It: {factor} with k = {k} ± {u} ({source}).',
+    'Von {from} It auf {to} It: {factor} mit k = {k} ± {u} ({source}).',
+  ],
+  [
+    'Loaded {n} min after charge instead of an hour: nothing is corrected, {u} is added.',
+    '{n} min nach dem Laden belastet statt nach einer Stunde: nichts wird korrigiert, {u} kommen hinzu.',
+  ],
+  [
+    'Runs of one cell scatter by {n} ({source}); added to the uncertainty.',
+    'Prüfungen einer Zelle streuen um {n} ({source}); zur Unsicherheit hinzugenommen.',
+  ],
+  [
+    '{=channel} reads {n} high (± {u}, {=count} results); divided out.',
+    '{channel} zeigt {n} zu viel (± {u}, {count} Ergebnisse); herausgerechnet.',
+  ],
+  [
+    '{=channel} reads {n} low (± {u}, {=count} results); divided out.',
+    '{channel} zeigt {n} zu wenig (± {u}, {count} Ergebnisse); herausgerechnet.',
+  ],
+  [
+    '{=channel} cannot be told from the others ({n} ± {u}, {=count} result(s) only); kept as uncertainty.',
+    '{channel} ist von den anderen nicht zu unterscheiden ({n} ± {u}, nur {count} Ergebnisse); als Unsicherheit behalten.',
+  ],
+  [
+    '{=channel} cannot be told from the others ({n} ± {u}); kept as uncertainty.',
+    '{channel} ist von den anderen nicht zu unterscheiden ({n} ± {u}); als Unsicherheit behalten.',
+  ],
+  ['house default', 'Hausvorgabe'],
+  ['from this lab’s repeats', 'aus Wiederholungen dieses Labors'],
+  [
+    'Measured at {from} °C, claimed at {to} °C: a capacity is carried over at most {k} K, and not from below {cold} °C.',
+    'Gemessen bei {from} °C, zugesagt bei {to} °C: eine Kapazität wird über höchstens {k} K übertragen und nicht von unter {cold} °C.',
+  ],
+  [
+    'Measured at {from} It, claimed at {to} It: a capacity is carried over a factor of at most {n}.',
+    'Gemessen mit {from} It, zugesagt mit {to} It: eine Kapazität wird höchstens über einen Faktor {n} übertragen.',
+  ],
+  [
+    'The log shows {n} min of rest before the load; whether the cell rested an hour after charge is not recorded in it.',
+    'Das Protokoll zeigt {n} min Ruhe vor der Last; ob die Zelle nach dem Laden eine Stunde ruhte, steht nicht darin.',
+  ],
+  [
+    'Typed in: rate, cut-off and temperature of the test are not recorded.',
+    'Von Hand eingetragen: Strom, Entladeschluss und Temperatur der Prüfung sind nicht festgehalten.',
+  ],
+];
