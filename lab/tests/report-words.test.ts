@@ -169,11 +169,13 @@ describe('a report in the lab’s language and with its mark', () => {
   });
   afterAll(() => fresh.close());
 
-  const picture = (width: number, height: number) =>
-    sharp({ create: { width, height, channels: 3, background: '#204060' } })
-      .jpeg()
-      .toBuffer();
-  const mark = async (bytes: Uint8Array | null) => {
+  const picture = async (width: number, height: number) =>
+    new Uint8Array(
+      await sharp({ create: { width, height, channels: 3, background: '#204060' } })
+        .jpeg()
+        .toBuffer(),
+    );
+  const mark = async (bytes: Uint8Array<ArrayBuffer> | null) => {
     const { version } = await labSettings(fresh.lab, fresh.admin, {});
     await setReportMark(fresh.lab, fresh.admin, { version, picture: bytes, reason: 'a new mark' });
   };
@@ -230,8 +232,8 @@ describe('a report in the lab’s language and with its mark', () => {
   });
 
   it.each([
-    ['no picture', async () => Buffer.from('not a picture'), /no whole picture/],
-    ['an empty file', async () => Buffer.alloc(0), /an empty file/],
+    ['no picture', async () => new TextEncoder().encode('not a picture'), /no whole picture/],
+    ['an empty file', async () => new Uint8Array(0), /an empty file/],
     ['a picture cut short', async () => (await picture(400, 100)).subarray(0, 300), /no whole/],
     ['nothing, where there is none', async () => null, /carry no mark already/],
   ])('refuses %s', async (_what, bytes, words) => {

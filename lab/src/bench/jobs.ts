@@ -1,15 +1,11 @@
 import type { BenchJobRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
+import { dueOnInput, jobsInput } from '../inputs';
 import { openLot, requireOpenGate } from '../lots';
 import { found, type Lab, LabError, procedure } from '../shared';
 import { lotConditions } from './conditions';
 import { jobCourse } from './job-course';
 import { recipeOf } from './recipes';
-
-const dueOn = z.iso
-  .date('Expected a date.')
-  .nullish()
-  .transform((value) => value ?? null);
 
 /** Jobs that are not over. */
 export const OPEN_STATES = ['waiting', 'planned', 'running'] as const;
@@ -17,13 +13,7 @@ export const OPEN_STATES = ['waiting', 'planned', 'running'] as const;
 /** Puts cells of a lot on the list of the bench, one job each. */
 export const addJobs = procedure({
   role: 'technician',
-  input: z.object({
-    lotId: z.int(),
-    cellIds: z.array(z.int()).min(1, 'Expected at least one cell.').max(2000),
-    recipeId: z.int(),
-    dueOn,
-    priority: z.int().min(1).max(5).default(1),
-  }),
+  input: jobsInput,
   run: async ({
     lab,
     actor,
@@ -127,7 +117,12 @@ export async function openJob(
 /** Changes when a job is due and how pressing it is. */
 export const changeJob = procedure({
   role: 'technician',
-  input: z.object({ id: z.int(), version: z.int(), dueOn, priority: z.int().min(1).max(5) }),
+  input: z.object({
+    id: z.int(),
+    version: z.int(),
+    dueOn: dueOnInput,
+    priority: z.int().min(1).max(5),
+  }),
   run: async ({ lab, input: { id, version, ...after }, transaction, audit }): Promise<void> => {
     const before = await openJob(lab, id, version, transaction);
     await lab.store.bench.jobs.update({ ...after, version: version + 1 }, { id }, transaction);

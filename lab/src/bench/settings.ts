@@ -1,6 +1,6 @@
 import { attendedForS } from '@dusk-tally/core/units';
 import type { BenchSettingsRow, Transaction } from '@dusk-tally/store';
-import { z } from 'zod';
+import { ambientInput, benchSettingsInput } from '../inputs';
 import { labTimeZone } from '../lots';
 import { type Lab, LabError, procedure } from '../shared';
 
@@ -23,20 +23,7 @@ export async function labAttendedForS(
 /** Keeps the hours somebody is there and how long agents carry on alone. */
 export const changeBenchSettings = procedure({
   role: 'lead',
-  input: z
-    .object({
-      version: z.int(),
-      attendedFromMin: z.int().min(0).max(1439),
-      attendedToMin: z.int().min(1).max(1440),
-      attendedDays: z.array(z.int().min(1).max(7)).min(1, 'Expected at least one day.'),
-      silenceLimitS: z
-        .number()
-        .min(10, 'Expected 10 s to an hour.')
-        .max(3600, 'Expected 10 s to an hour.'),
-    })
-    .refine((hours) => hours.attendedFromMin < hours.attendedToMin, {
-      message: 'Expected the hours to begin before they end.',
-    }),
+  input: benchSettingsInput,
   run: async ({ lab, input: { version, ...after }, transaction, audit }): Promise<void> => {
     const before = await benchSettings(lab, transaction);
     const changed = await lab.store.bench.settings.update(
@@ -62,9 +49,7 @@ export const changeBenchSettings = procedure({
 /** Keeps the room’s temperature as it was just read. */
 export const readAmbient = procedure({
   role: 'technician',
-  input: z.object({
-    celsius: z.number().min(-40, 'Expected −40 to 80 °C.').max(80, 'Expected −40 to 80 °C.'),
-  }),
+  input: ambientInput,
   run: async ({ lab, input, transaction, audit }): Promise<void> => {
     await lab.store.bench.settings.update(
       { ambientC: input.celsius, ambientAt: lab.now() },

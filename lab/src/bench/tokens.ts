@@ -1,6 +1,7 @@
 import { createHash, randomBytes } from 'node:crypto';
-import { type ApiTokenRow, TOKEN_SCOPES, type TokenScope } from '@dusk-tally/store';
+import type { ApiTokenRow, TokenScope } from '@dusk-tally/store';
 import { z } from 'zod';
+import { tokenInput } from '../inputs';
 import { type Actor, found, type Lab, LabError, procedure, question } from '../shared';
 
 /** Requests of one token in a minute, most. */
@@ -13,10 +14,7 @@ const hashOf = (token: string) => createHash('sha256').update(token).digest('hex
 /** Makes a token. It is shown once; only its hash is kept. */
 export const makeToken = procedure({
   role: 'admin',
-  input: z.object({
-    name: z.string().trim().min(1, 'Expected what it is for.').max(80),
-    scopes: z.array(z.enum(TOKEN_SCOPES)).min(1, 'Expected at least one scope.'),
-  }),
+  input: tokenInput,
   run: async ({
     lab,
     actor,

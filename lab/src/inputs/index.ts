@@ -1,3 +1,4 @@
+export * from './bench';
 export * from './cells';
 export * from './channels';
 export * from './claim';

@@ -1,15 +1,27 @@
 'use client';
 
+import { ambientInput } from '@dusk-tally/lab/inputs';
 import { useState } from 'react';
-import { Button } from '@/kit/button';
-import { Problem } from '@/kit/page';
+import { NumberField } from '@/kit/form/fields';
+import { Form } from '@/kit/form/form';
+import { useLabForm } from '@/kit/form/use-lab-form';
 import { Beside } from '@/kit/panel-over';
-import { useAct } from '@/kit/use-act';
-import { readAmbientAct } from './bench-acts';
 import { useClock } from '@/kit/use-clock';
-import { Label } from '@/kit/form-parts';
-import { NumberInput } from '@/kit/quantity-field';
-import { typedNumber } from '@/kit/typed-number';
+import { readAmbientAct } from './bench-acts';
+
+function Reading({ done }: { done: () => void }) {
+  const form = useLabForm({
+    schema: ambientInput,
+    first: { celsius: null as unknown as number },
+    act: readAmbientAct,
+    done,
+  });
+  return (
+    <Form of={form} label="The room" act="Keep" className="space-y-2">
+      <NumberField name="celsius" quantity="temperatureC" label="Room now / °C" />
+    </Form>
+  );
+}
 
 /** The room’s temperature, as last read; asked for before a charge. */
 export function AmbientForm({
@@ -22,9 +34,7 @@ export function AmbientForm({
   now: Date;
 }) {
   const clock = useClock();
-  const { run, busy, problem } = useAct();
   const [open, setOpen] = useState(false);
-  const [text, setText] = useState('');
   return (
     <Beside
       open={open}
@@ -42,29 +52,7 @@ export function AmbientForm({
         </button>
       }
     >
-      <form
-        className="space-y-2"
-        onSubmit={(event) => {
-          event.preventDefault();
-          run(
-            () => readAmbientAct({ celsius: typedNumber(text, 'temperatureC') ?? NaN }),
-            () => setOpen(false),
-          );
-        }}
-      >
-        <Label text="Room now / °C">
-          <NumberInput
-            quantity="temperatureC"
-            text={text}
-            onText={(next) => setText(next)}
-            autoFocus
-          />
-        </Label>
-        <Button type="submit" look="primary" disabled={busy || text.trim() === ''}>
-          Keep
-        </Button>
-        {problem && <Problem>{problem}</Problem>}
-      </form>
+      <Reading done={() => setOpen(false)} />
     </Beside>
   );
 }

@@ -1,24 +1,16 @@
 'use client';
 
 import type { PlanBoard } from '@dusk-tally/lab/bench';
+import { benchSettingsInput } from '@dusk-tally/lab/inputs';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
-import { Problem } from '@/kit/page';
+import { ClockField, clockWords, NumberField, SomeField } from '@/kit/form/fields';
+import { Form } from '@/kit/form/form';
+import { useLabForm } from '@/kit/form/use-lab-form';
 import { Beside } from '@/kit/panel-over';
-import { useAct } from '@/kit/use-act';
 import { changeBenchSettingsAct } from './bench-acts';
-import { Input, Label } from '@/kit/form-parts';
-import { Tick } from '@/kit/tick';
-import { NumberInput } from '@/kit/quantity-field';
 
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
-const clock = (minutes: number) =>
-  `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`;
-const minutesOf = (text: string) => {
-  const [hours, minutes] = text.split(':').map(Number);
-  return (hours ?? 0) * 60 + (minutes ?? 0);
-};
-
 type Settings = PlanBoard['settings'];
 
 /** `Mon–Fri 08:00–18:00`. */
@@ -28,17 +20,46 @@ export const hoursWords = ({ attendedDays, attendedFromMin, attendedToMin }: Set
   const words = run
     ? `${DAYS[days[0]! - 1]}–${DAYS[days[days.length - 1]! - 1]}`
     : days.map((day) => DAYS[day - 1]).join(', ');
-  return `${words} ${clock(attendedFromMin)}–${clock(attendedToMin)}`;
+  return `${words} ${clockWords(attendedFromMin)}–${clockWords(attendedToMin)}`;
 };
+
+function Hours({ settings, done }: { settings: Settings; done: () => void }) {
+  const { version, attendedDays, attendedFromMin, attendedToMin, silenceLimitS } = settings;
+  const form = useLabForm({
+    schema: benchSettingsInput,
+    first: {
+      version,
+      attendedDays: [...attendedDays].sort((a, b) => a - b),
+      attendedFromMin,
+      attendedToMin,
+      silenceLimitS,
+    },
+    act: changeBenchSettingsAct,
+    done,
+  });
+  return (
+    <Form of={form} label="Hours somebody is there" act="Keep">
+      <SomeField
+        name="attendedDays"
+        label="Days somebody is there"
+        offered={DAYS.map((day, i) => [i + 1, day] as const)}
+      />
+      <div className="grid grid-cols-2 gap-2">
+        <ClockField name="attendedFromMin" label="From" />
+        <ClockField name="attendedToMin" label="To" />
+      </div>
+      <NumberField
+        name="silenceLimitS"
+        quantity="count"
+        label="Agents end runs without the app after / s"
+      />
+    </Form>
+  );
+}
 
 /** When somebody is there. */
 export function HoursForm({ settings, mayLead }: { settings: Settings; mayLead: boolean }) {
-  const { run, busy, problem } = useAct();
   const [open, setOpen] = useState(false);
-  const [days, setDays] = useState<ReadonlySet<number>>(new Set(settings.attendedDays));
-  const [from, setFrom] = useState(clock(settings.attendedFromMin));
-  const [to, setTo] = useState(clock(settings.attendedToMin));
-  const [silence, setSilence] = useState(String(settings.silenceLimitS));
   if (!mayLead) return <span className="text-quiet">Somebody is there {hoursWords(settings)}</span>;
   return (
     <Beside
@@ -48,59 +69,7 @@ export function HoursForm({ settings, mayLead }: { settings: Settings; mayLead: 
       align="center"
       trigger={<Button look="bare">Somebody is there {hoursWords(settings)}</Button>}
     >
-      <form
-        className="space-y-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          run(
-            () =>
-              changeBenchSettingsAct({
-                version: settings.version,
-                attendedDays: [...days].sort((a, b) => a - b),
-                attendedFromMin: minutesOf(from),
-                attendedToMin: minutesOf(to),
-                silenceLimitS: Number(silence),
-              }),
-            () => setOpen(false),
-          );
-        }}
-      >
-        <fieldset>
-          <legend className="mb-1 text-quiet">Days somebody is there</legend>
-          <div className="flex flex-wrap gap-2">
-            {DAYS.map((name, i) => (
-              <Tick
-                key={name}
-                checked={days.has(i + 1)}
-                onChecked={(on) => {
-                  const next = new Set(days);
-                  if (on) next.add(i + 1);
-                  else next.delete(i + 1);
-                  setDays(next);
-                }}
-                className="gap-1"
-              >
-                {name}
-              </Tick>
-            ))}
-          </div>
-        </fieldset>
-        <div className="grid grid-cols-2 gap-2">
-          <Label text="From">
-            <Input type="time" value={from} onChange={(event) => setFrom(event.target.value)} />
-          </Label>
-          <Label text="To">
-            <Input type="time" value={to} onChange={(event) => setTo(event.target.value)} />
-          </Label>
-        </div>
-        <Label text="Agents end runs without the app after / s">
-          <NumberInput quantity="count" text={silence} onText={(next) => setSilence(next)} />
-        </Label>
-        <Button type="submit" look="primary" disabled={busy}>
-          Keep
-        </Button>
-        {problem && <Problem>{problem}</Problem>}
-      </form>
+      <Hours settings={settings} done={() => setOpen(false)} />
     </Beside>
   );
 }

@@ -1,17 +1,16 @@
 'use client';
 
-import { useMemo, useState } from 'react';
-import { Button } from '@/kit/button';
-import { Problem } from '@/kit/page';
-import { Label } from '@/kit/form-parts';
 import { type CellsRead, readCells } from '@dusk-tally/core/arrivals';
+import { jobsInput } from '@dusk-tally/lab/inputs';
+import { useEffect, useMemo, useState } from 'react';
+import { useWatch } from 'react-hook-form';
 import { CellsField } from '@/kit/cells-field';
-import { useAct } from '@/kit/use-act';
+import { Option } from '@/kit/choice';
+import { ChoiceField, DayField, TickField } from '@/kit/form/fields';
+import { Form } from '@/kit/form/form';
+import { useLabForm } from '@/kit/form/use-lab-form';
 import { useAddress } from '@/lib/use-address';
 import { addJobsAct } from './bench-acts';
-import { Choice, Option } from '@/kit/choice';
-import { DateField } from '@/kit/date-field';
-import { Tick } from '@/kit/tick';
 
 export interface LotChoice {
   id: number;
@@ -30,6 +29,9 @@ function pick(lot: LotChoice, text: string): CellsRead {
   return readCells(text, lot.cells, { untested, all: ready.map(({ id }) => id) });
 }
 
+const GRID =
+  'grid items-end gap-3 sm:grid-cols-2 lg:grid-cols-[2fr_2fr_2fr_minmax(9.5rem,1fr)_auto]';
+
 /** Puts cells on the bench’s list. */
 export function JobForm({
   lots,
@@ -39,81 +41,68 @@ export function JobForm({
   recipes: readonly { id: number; name: string }[];
 }) {
   const { query } = useAddress();
-  const [lotId, setLotId] = useState(
-    (lots.find(({ code }) => code === query.get('lot')) ?? lots[0])?.id ?? 0,
-  );
-  const [recipeId, setRecipeId] = useState(recipes[0]?.id ?? 0);
   const [text, setText] = useState(query.get('cells') ?? '');
-  const [dueOn, setDueOn] = useState('');
-  const [pressing, setPressing] = useState(false);
-  const { run, busy, problem } = useAct();
   const [said, setSaid] = useState<string | null>(null);
+  const asked = lots.find(({ code }) => code === query.get('lot')) ?? lots[0];
+  const form = useLabForm({
+    schema: jobsInput,
+    first: {
+      lotId: asked?.id ?? 0,
+      cellIds: [] as number[],
+      recipeId: recipes[0]?.id ?? 0,
+      dueOn: null as string | null,
+      priority: 1,
+    },
+    act: addJobsAct,
+    done: ({ added, skipped }) => {
+      setText('');
+      setSaid(
+        `${added} put on the list${skipped.length > 0 ? `; ${skipped.length} are on it already` : ''}.`,
+      );
+    },
+  });
+  const { control, setValue } = form.form;
+  const lotId = useWatch({ control, name: 'lotId' });
   const lot = lots.find(({ id }) => id === lotId);
   const chosen = useMemo(() => (lot ? pick(lot, text) : { ids: [], unknown: [] }), [lot, text]);
+  useEffect(() => setValue('cellIds', chosen.ids), [setValue, chosen]);
   if (!lot) return <p className="text-quiet">No lot has cells that are ready for the bench.</p>;
   return (
-    <form
-      className="grid items-end gap-3 sm:grid-cols-2 lg:grid-cols-[2fr_2fr_2fr_minmax(9.5rem,1fr)_auto]"
-      onSubmit={(event) => {
-        event.preventDefault();
-        run(
-          () =>
-            addJobsAct({
-              lotId,
-              cellIds: chosen.ids,
-              recipeId,
-              dueOn: dueOn || null,
-              priority: pressing ? 3 : 1,
-            }),
-          ({ added, skipped }) => {
-            setText('');
-            setSaid(
-              `${added} put on the list${skipped.length > 0 ? `; ${skipped.length} are on it already` : ''}.`,
-            );
-          },
-        );
-      }}
+    <Form
+      of={form}
+      label="Jobs for the bench"
+      act="Put on the list"
+      look="plain"
+      disabled={chosen.ids.length === 0 || chosen.unknown.length > 0}
     >
-      <Label text="Lot">
-        <Choice value={lotId} onValue={(next) => setLotId(Number(next))}>
+      <div className={GRID}>
+        <ChoiceField name="lotId" label="Lot" asNumber>
           {lots.map(({ id, code, title }) => (
             <Option key={id} value={id}>
               {code}: {title}
             </Option>
           ))}
-        </Choice>
-      </Label>
-      <CellsField
-        label={`Cells (${chosen.ids.length})`}
-        lot={lot.code}
-        cells={lot.cells}
-        read={chosen}
-        text={text}
-        onText={setText}
-        otherwise="untested, or "
-      />
-      <Label text="Recipe">
-        <Choice value={recipeId} onValue={(next) => setRecipeId(Number(next))}>
+        </ChoiceField>
+        <CellsField
+          label={`Cells (${chosen.ids.length})`}
+          lot={lot.code}
+          cells={lot.cells}
+          read={chosen}
+          text={text}
+          onText={setText}
+          otherwise="untested, or "
+        />
+        <ChoiceField name="recipeId" label="Recipe" asNumber>
           {recipes.map(({ id, name }) => (
             <Option key={id} value={id}>
               {name}
             </Option>
           ))}
-        </Choice>
-      </Label>
-      <Label text="Due">
-        <DateField value={dueOn} onValue={(next) => setDueOn(next)} />
-      </Label>
-      <Button type="submit" disabled={busy || chosen.ids.length === 0 || chosen.unknown.length > 0}>
-        Put on the list
-      </Button>
-      <Tick checked={pressing} onChecked={(on) => setPressing(on)} className="sm:col-span-full">
-        Pressing: before others when days run out
-      </Tick>
-      <div className="sm:col-span-full" role="status">
-        {problem && <Problem>{problem}</Problem>}
-        {!problem && said && <p>{said}</p>}
+        </ChoiceField>
+        <DayField name="dueOn" label="Due" />
       </div>
-    </form>
+      <TickField name="priority" label="Pressing: before others when days run out" yes={3} no={1} />
+      {said && <p role="status">{said}</p>}
+    </Form>
   );
 }

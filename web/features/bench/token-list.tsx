@@ -1,15 +1,17 @@
 'use client';
 
 import type { TokenView } from '@dusk-tally/lab/bench';
+import { tokenInput } from '@dusk-tally/lab/inputs';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
+import { SomeField, TextField } from '@/kit/form/fields';
+import { Form } from '@/kit/form/form';
+import { useLabForm } from '@/kit/form/use-lab-form';
 import { Problem } from '@/kit/page';
-import { Input, Label } from '@/kit/form-parts';
 import { useAct } from '@/kit/use-act';
 import { makeTokenAct, revokeTokenAct } from './bench-acts';
 import { LabMoment } from '@/kit/lab-time';
 import { Table } from '@/kit/table';
-import { Tick } from '@/kit/tick';
 
 const SCOPES = [
   ['bench', 'bench: an agent drives channels and hands in readings'],
@@ -17,68 +19,46 @@ const SCOPES = [
   ['write', 'write: readings and files'],
 ] as const;
 
+type TokenScope = (typeof SCOPES)[number][0];
+
+/** Makes a token; it is shown this once. */
+function TokenForm() {
+  const [made, setMade] = useState<string | null>(null);
+  const form = useLabForm({
+    schema: tokenInput,
+    first: { name: '', scopes: ['bench'] as TokenScope[] },
+    act: makeTokenAct,
+    done: ({ token }) => {
+      setMade(token);
+      form.forget();
+    },
+  });
+  return (
+    <Form of={form} label="A new token" act="Make a token" className="panel space-y-3 p-4">
+      <TextField
+        name="name"
+        label="What it is for"
+        className="block max-w-md"
+        placeholder="bench computer, east wall"
+      />
+      <SomeField name="scopes" label="What it may" className="space-y-1" offered={SCOPES} />
+      {made && (
+        <div role="status" className="rounded-sm border-l-4 border-ember bg-wash px-3 py-2">
+          <p>Copy it now; it is not shown again.</p>
+          <code className="break-all select-all">{made}</code>
+        </div>
+      )}
+    </Form>
+  );
+}
+
 /** Tokens of programs that speak with the app. */
 export function TokenList({ tokens }: { tokens: readonly TokenView[] }) {
   const { run, busy, problem } = useAct();
-  const [name, setName] = useState('');
-  const [scopes, setScopes] = useState<ReadonlySet<(typeof SCOPES)[number][0]>>(new Set(['bench']));
-  const [made, setMade] = useState<string | null>(null);
   return (
     <div className="space-y-4">
-      <form
-        className="panel space-y-3 p-4"
-        onSubmit={(event) => {
-          event.preventDefault();
-          run(
-            () => makeTokenAct({ name, scopes: [...scopes] }),
-            ({ token }) => {
-              setMade(token);
-              setName('');
-            },
-          );
-        }}
-      >
-        <div className="max-w-md">
-          <Label text="What it is for">
-            <Input
-              placeholder="bench computer, east wall"
-              value={name}
-              onChange={(event) => setName(event.target.value)}
-            />
-          </Label>
-        </div>
-        <fieldset className="space-y-1">
-          <legend className="text-quiet">What it may</legend>
-          {SCOPES.map(([scope, words]) => (
-            <Tick
-              key={scope}
-              checked={scopes.has(scope)}
-              onChecked={(on) => {
-                const next = new Set(scopes);
-                if (on) next.add(scope);
-                else next.delete(scope);
-                setScopes(next);
-              }}
-            >
-              {words}
-            </Tick>
-          ))}
-        </fieldset>
-        <Button
-          type="submit"
-          look="primary"
-          disabled={busy || name.trim() === '' || scopes.size === 0}
-        >
-          Make a token
-        </Button>
-        {problem && <Problem>{problem}</Problem>}
-        {made && (
-          <div role="status" className="rounded-sm border-l-4 border-ember bg-wash px-3 py-2">
-            <p>Copy it now; it is not shown again.</p>
-            <code className="break-all select-all">{made}</code>
-          </div>
-        )}
-      </form>
+      <TokenForm />
+      {problem && <Problem>{problem}</Problem>}
       {tokens.length > 0 && (
         <div className="panel overflow-x-auto p-4">
           <Table>

@@ -13,7 +13,6 @@ import { setReportMarkAct } from './settings-acts';
 function OnPaper({ src, words }: { src: string; words: string }) {
   return (
     <span className="inline-flex rounded-sm border border-rule bg-white p-2">
-      {/* eslint-disable-next-line @next/next/no-img-element -- An address of data is not fetched. */}
       <img src={src} alt={words} className="max-h-[44px] max-w-[150px]" />
     </span>
   );

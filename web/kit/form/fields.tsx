@@ -5,6 +5,7 @@ import { type ReactNode, useState } from 'react';
 import { useController } from 'react-hook-form';
 import { Choice } from '../choice';
 import { DateField } from '../date-field';
+import { Tick } from '../tick';
 import { Input, Label, Suggesting, TextArea } from '../form-parts';
 import { inUnit, NumberInput, numberTyped, type ShownIn } from '../quantity-field';
 
@@ -15,9 +16,16 @@ interface FieldProps {
   className?: string;
 }
 
-function useField(name: string) {
+/** A field of the form around it, and what is wrong with it. */
+export function useField(name: string) {
   const { field, fieldState } = useController({ name });
-  return { field, problem: fieldState.error?.message ?? null };
+  const { error } = fieldState;
+  // Of a field that holds several things, such as an address with an input, the first that is wrong.
+  const inner = Object.values((error ?? {}) as object).find(
+    (part: unknown): part is { message: string } =>
+      typeof part === 'object' && part !== null && 'message' in part,
+  );
+  return { field, problem: error?.message ?? inner?.message ?? null };
 }
 
 /** One line of text. */
@@ -25,8 +33,11 @@ export function TextField({
   name,
   label,
   className,
+  blank = '',
   ...rest
 }: FieldProps & {
+  /** What an empty field means. */
+  blank?: '' | null;
   type?: 'text' | 'email' | 'password';
   autoComplete?: string;
   placeholder?: string;
@@ -34,7 +45,12 @@ export function TextField({
   const { field, problem } = useField(name);
   return (
     <Label text={label} problem={problem} className={className}>
-      <Input {...rest} {...field} value={String(field.value ?? '')} />
+      <Input
+        {...rest}
+        {...field}
+        value={String(field.value ?? '')}
+        onChange={({ target }) => field.onChange(target.value === '' ? blank : target.value)}
+      />
     </Label>
   );
 }
@@ -148,6 +164,87 @@ export function NumberField({
           field.onChange(value);
         }}
         onBlur={field.onBlur}
+      />
+    </Label>
+  );
+}
+
+/** Yes or no. */
+export function TickField<Value = boolean>({
+  name,
+  label,
+  className,
+  yes = true as Value,
+  no = false as Value,
+}: FieldProps & {
+  /** What is kept where it is ticked, and where it is not. */
+  yes?: Value;
+  no?: Value;
+}) {
+  const { field } = useField(name);
+  return (
+    <Tick
+      className={className}
+      checked={field.value === yes}
+      onChecked={(on) => field.onChange(on ? yes : no)}
+    >
+      {label}
+    </Tick>
+  );
+}
+
+/** Some of several, kept in the order they are offered. */
+export function SomeField<Value extends string | number>({
+  name,
+  label,
+  className = 'flex flex-wrap gap-2',
+  offered,
+}: FieldProps & { offered: readonly (readonly [Value, ReactNode])[] }) {
+  const { field, problem } = useField(name);
+  const chosen = field.value as readonly Value[];
+  return (
+    <fieldset aria-invalid={problem !== null}>
+      <legend className="mb-1 text-quiet">{label}</legend>
+      <div className={className}>
+        {offered.map(([value, words]) => (
+          <Tick
+            key={value}
+            className="gap-1.5"
+            checked={chosen.includes(value)}
+            onChecked={(on) =>
+              field.onChange(
+                offered
+                  .map(([one]) => one)
+                  .filter((one) => (one === value ? on : chosen.includes(one))),
+              )
+            }
+          >
+            {words}
+          </Tick>
+        ))}
+      </div>
+      {problem && <p className="text-missed">{problem}</p>}
+    </fieldset>
+  );
+}
+
+/** Minutes since midnight as they are read from a clock: `08:30`. */
+export const clockWords = (minutes: number): string =>
+  `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`;
+
+/** A time of day, kept in minutes since midnight. */
+export function ClockField({ name, label, className }: FieldProps) {
+  const { field, problem } = useField(name);
+  return (
+    <Label text={label} problem={problem} className={className}>
+      <Input
+        type="time"
+        value={typeof field.value === 'number' ? clockWords(field.value) : ''}
+        onBlur={field.onBlur}
+        onChange={({ target }) => {
+          const [hours, minutes] = target.value.split(':').map(Number);
+          if (hours !== undefined && minutes !== undefined) field.onChange(hours * 60 + minutes);
+        }}
       />
     </Label>
   );
