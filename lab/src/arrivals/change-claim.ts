@@ -1,13 +1,12 @@
 import type { ClaimItemRow } from '@dusk-tally/store';
-import { z } from 'zod';
 import { procedure } from '../shared';
-import { claimInput } from '../inputs';
+import { claimChange } from '../inputs';
 import { bumpLot, loadClaim, openLot } from '../lots';
 
 /** Replaces a lot's claim. Figures that depend on its cut-off are computed again from the stored traces. */
 export const changeClaim = procedure({
   role: 'lead',
-  input: z.object({ lotId: z.int(), version: z.int(), claim: claimInput }),
+  input: claimChange,
   run: async ({ lab, input, transaction, audit, changed }): Promise<void> => {
     const { store } = lab;
     await openLot(lab, input.lotId, transaction);

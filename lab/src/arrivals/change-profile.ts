@@ -1,30 +1,11 @@
 import {
-  CHEMISTRIES,
   CHEMISTRY_PROFILES,
   type Chemistry,
   type ChemistryProfile,
   profileProblem,
 } from '@dusk-tally/core/chemistry';
-import { z } from 'zod';
+import { profileInput } from '../inputs';
 import { LabError, procedure } from '../shared';
-
-const pair = z.tuple([z.number(), z.number()]);
-
-export const profileInput = z.object({
-  chemistry: z.enum(CHEMISTRIES),
-  /** The entry the change started from, so that two leads do not overwrite each other. */
-  entryId: z.int().nullable(),
-  reason: z.string().trim().min(3, 'Expected a reason for the change.').max(400),
-  profile: z.object({
-    ceilingWhPerL: z.number(),
-    ceilingWhPerKg: z.number(),
-    nominalV: z.number(),
-    chargeV: z.number(),
-    cutoffV: z.number(),
-    storageV: pair,
-    fullOcvV: pair,
-  }),
-});
 
 /**
  * Sets a chemistry's profile; earlier ones stay readable. What is derived from
@@ -51,7 +32,7 @@ export const setProfile = procedure({
       throw new LabError(
         'conflict',
         'Someone else changed this profile while you were at it. Nothing was saved; reload to start from theirs.',
-        { current: now?.profile },
+        { current: { entryId: now?.id ?? null, profile: now?.profile } },
       );
     const profile: ChemistryProfile = {
       chemistry,

@@ -1,6 +1,7 @@
 import { type CompiledTemplate, compileTemplate, readCode } from '@dusk-tally/core/arrivals';
 import type { CodeTemplateRow, MakerCodeRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
+import { makerInput, templateInput } from '../inputs';
 import { isDuplicate, type Lab, LabError, procedure, question } from '../shared';
 
 /** The lab's own templates, ready to read codes. */
@@ -23,11 +24,6 @@ function compiled(template: { name: string; pattern: string }): CompiledTemplate
   }
 }
 
-const templateInput = z.object({
-  name: z.string().trim().min(1, 'Expected a name for the template.').max(80),
-  pattern: z.string().trim().min(1, 'Expected a pattern.').max(120),
-});
-
 /** Adds a template by which codes of a maker are read. */
 export const addTemplate = procedure({
   role: 'lead',
@@ -49,7 +45,9 @@ export const addTemplate = procedure({
       return row;
     } catch (error) {
       if (isDuplicate(error))
-        throw new LabError('duplicate', `A template named ${input.name} is here already.`);
+        throw new LabError('duplicate', `A template named ${input.name} is here already.`, {
+          field: 'name',
+        });
       throw error;
     }
   },
@@ -95,14 +93,7 @@ export const tryTemplate = question({
 /** Names the maker a code stands for; a known code gets the new name. */
 export const nameMaker = procedure({
   role: 'lead',
-  input: z.object({
-    code: z
-      .string()
-      .trim()
-      .toUpperCase()
-      .regex(/^[0-9A-Z]{1,20}$/, 'Expected a maker code of digits and letters.'),
-    name: z.string().trim().min(1, 'Expected a name.').max(120),
-  }),
+  input: makerInput,
   run: async ({ lab, input, transaction, audit }): Promise<void> => {
     const table = lab.store.arrivals.makerCodes;
     const before = await table.one({ code: input.code }, { transaction, forUpdate: true });

@@ -1,4 +1,3 @@
-export * from './recipe-input';
 export * from './recipes';
 export * from './channel-limits';
 export * from './settings';

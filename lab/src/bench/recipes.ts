@@ -2,7 +2,7 @@ import { programOf, type RecipeConditions, RecipeProblem } from '@dusk-tally/cor
 import type { RecipeRow, RecipeVersionRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
 import { found, isDuplicate, type Lab, LabError, procedure, question } from '../shared';
-import { recipeInput } from './recipe-input';
+import { recipeChange } from '../inputs';
 
 /** A recipe with the version in use. */
 export interface RecipeView extends Omit<RecipeRow, 'version'> {
@@ -77,12 +77,7 @@ function requireSense(steps: RecipeVersionRow['steps']): void {
 /** Keeps a recipe: a new one, or a new version of one that is here. Runs keep the one they used. */
 export const saveRecipe = procedure({
   role: 'lead',
-  input: recipeInput.extend({
-    /** Of an existing recipe, with the row’s version it was read at. */
-    id: z.int().nullish(),
-    rowVersion: z.int().nullish(),
-    note: z.string().trim().max(400).nullish(),
-  }),
+  input: recipeChange,
   run: async ({
     lab,
     actor,

@@ -73,3 +73,6 @@ export const claimInput = z
   .refine((items) => new Set(items.map((item) => item.kind)).size === items.length, {
     message: 'Expected each kind of item once.',
   });
+
+/** A lot’s claim, as it is to be. */
+export const claimChange = z.object({ lotId: z.int(), version: z.int(), claim: claimInput });

@@ -52,9 +52,12 @@ export async function bumpLot(
     {
       current: current
         ? current(lot)
-        : plain(
-            await lab.store.claimItems.find({ lotId }, { transaction, order: [['id', 'ASC']] }),
-          ),
+        : {
+            version: lot.version,
+            claim: plain(
+              await lab.store.claimItems.find({ lotId }, { transaction, order: [['id', 'ASC']] }),
+            ),
+          },
     },
   );
 }

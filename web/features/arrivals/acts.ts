@@ -1,7 +1,7 @@
 'use server';
 
 import { changeClaim, labelCell } from '@dusk-tally/lab/arrivals';
-import type { cellMarkInput, claimInput, takeInInput } from '@dusk-tally/lab/inputs';
+import type { cellMarkInput, takeInInput } from '@dusk-tally/lab/inputs';
 import { takeIn } from '@dusk-tally/lab/suppliers';
 import { revalidatePath } from 'next/cache';
 import type { z } from 'zod';
@@ -19,11 +19,9 @@ export async function takeInLotAct(input: NewLot): Promise<Outcome<{ code: strin
 }
 
 export async function changeClaimAct(
-  lotId: number,
-  version: number,
-  claim: z.input<typeof claimInput>,
+  input: Parameters<typeof changeClaim>[2],
 ): Promise<Outcome<void>> {
-  const outcome = await outcomeOf(changeClaim(lab(), await actor(), { lotId, version, claim }));
+  const outcome = await outcomeOf(changeClaim(lab(), await actor(), input));
   if (outcome.ok) revalidatePath('/', 'layout');
   return outcome;
 }

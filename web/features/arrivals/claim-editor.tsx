@@ -1,6 +1,6 @@
 'use client';
 
-import { CLAIM_WORDS, type ClaimConditions, type ClaimKind } from '@dusk-tally/core/arrivals';
+import { CLAIM_KINDS, CLAIM_WORDS, type ClaimKind } from '@dusk-tally/core/arrivals';
 import {
   type Chemistry,
   type ChemistryProfile,
@@ -8,28 +8,21 @@ import {
   type Envelope,
 } from '@dusk-tally/core/chemistry';
 import { useRouter } from 'next/navigation';
-import { useState, useTransition } from 'react';
+import { useWatch } from 'react-hook-form';
 import { toast } from 'sonner';
-import { Button } from '@/kit/button';
-import { Problem } from '@/kit/page';
+import { Form } from '@/kit/form/form';
+import { useLabForm } from '@/kit/form/use-lab-form';
 import { changeClaimAct } from './acts';
-import { claimFromDraft, draftOf } from './claim-draft';
+import { type ClaimDraft, claimFromDraft } from './claim-draft';
 import { ClaimFields, type InheritedHints } from './claim-fields';
+import { claimForm, type ClaimValues, claimValues, draftIn, type StoredItem } from './claim-form';
 import { OfferHints } from './offer-text';
 import { PlausibilityNote } from './plausibility-note';
 
-interface Item {
-  kind: ClaimKind;
-  value: number | null;
-  text: string | null;
-  conditions: ClaimConditions;
-}
-
-function inWords(items: Item[]): string {
-  return (
-    items.map((item) => `${CLAIM_WORDS[item.kind]} ${item.value ?? item.text}`).join('; ') ||
-    'no claim'
-  );
+/** A claim as somebody else kept it meanwhile. */
+interface StoredClaim {
+  version: number;
+  claim: StoredItem[];
 }
 
 /** The claim, to be changed; a change by someone else meanwhile is shown, not overwritten. */
@@ -44,7 +37,7 @@ export function ClaimEditor({
 }: {
   lotId: number;
   version: number;
-  items: Item[];
+  items: StoredItem[];
   inherited: InheritedHints;
   /** What the plausibility is judged by besides the claim. */
   sheet: {
@@ -59,36 +52,46 @@ export function ClaimEditor({
   mayChange: boolean;
 }) {
   const router = useRouter();
-  const [draft, setDraft] = useState(() => draftOf(items));
-  const [problem, setProblem] = useState<string | null>(null);
-  const [busy, startTransition] = useTransition();
+  const form = useLabForm({
+    schema: claimForm,
+    first: claimValues(lotId, version, items),
+    act: async (values) => {
+      const typed = claimFromDraft(draftIn(values));
+      if ('problem' in typed) return { ok: false, code: 'invalid', message: typed.problem };
+      const outcome = await changeClaimAct({
+        lotId,
+        version: values.version,
+        claim: typed.claim,
+      });
+      const theirs = outcome.ok ? undefined : (outcome.current as StoredClaim | undefined);
+      return theirs && !outcome.ok
+        ? { ...outcome, current: claimValues(lotId, theirs.version, theirs.claim) }
+        : outcome;
+    },
+    done: () => {
+      toast('Claim kept; verdicts are worked out again.');
+      router.refresh();
+    },
+    keepAs: `claim:${lotId}`,
+  });
+  const { control, setValue, formState } = form.form;
+  const draft = draftIn(useWatch({ control }) as ClaimValues);
+  const change = (next: ClaimDraft) => {
+    for (const kind of CLAIM_KINDS)
+      if (next[kind] !== draft[kind]) setValue(kind, next[kind], { shouldDirty: true });
+  };
   const typed = claimFromDraft(draft);
   const of = (kind: ClaimKind) =>
     'claim' in typed ? (typed.claim.find((item) => item.kind === kind)?.value ?? null) : null;
   const ratedAh = of('capacity') ?? sheet.ratedAh;
-  const save = () => {
-    const parsed = claimFromDraft(draft);
-    if ('problem' in parsed) return setProblem(parsed.problem);
-    startTransition(async () => {
-      const outcome = await changeClaimAct(lotId, version, parsed.claim);
-      if (!outcome.ok)
-        return setProblem(
-          outcome.current
-            ? `${outcome.message} Theirs: ${inWords(outcome.current as Item[])}. Reload to start from it.`
-            : outcome.message,
-        );
-      setProblem(null);
-      toast('Claim kept; verdicts are worked out again.');
-      router.refresh();
-    });
-  };
   return (
-    <form
+    <Form
+      of={form}
+      label="The claim"
+      act="Keep the claim"
+      names={CLAIM_WORDS}
+      hidesAct={!mayChange}
       className="space-y-4"
-      onSubmit={(event) => {
-        event.preventDefault();
-        save();
-      }}
     >
       {ratedAh !== null && ratedAh > 0 && (
         <PlausibilityNote
@@ -100,17 +103,15 @@ export function ClaimEditor({
         />
       )}
       <fieldset disabled={!mayChange} className="space-y-4">
-        <ClaimFields draft={draft} onChange={setDraft} inherited={inherited} />
-        {mayChange && <OfferHints text={offer} draft={draft} onChange={setDraft} />}
+        <ClaimFields
+          draft={draft}
+          onChange={change}
+          inherited={inherited}
+          problemOf={(kind) => formState.errors[kind]?.message ?? null}
+        />
+        {mayChange && <OfferHints text={offer} draft={draft} onChange={change} />}
       </fieldset>
-      {problem && <Problem>{problem}</Problem>}
-      {mayChange ? (
-        <Button look="primary" type="submit" disabled={busy}>
-          Keep the claim
-        </Button>
-      ) : (
-        <p className="text-quiet">A lead or admin can change the claim.</p>
-      )}
-    </form>
+      {!mayChange && <p className="text-quiet">A lead or admin can change the claim.</p>}
+    </Form>
   );
 }

@@ -62,12 +62,14 @@ function Item({
   kind,
   item,
   hints,
+  problem,
   onChange,
   onRemove,
 }: {
   kind: ClaimKind;
   item: ItemDraft;
   hints: Partial<Record<ConditionName | 'value', string>> | undefined;
+  problem: string | null;
   onChange: (item: ItemDraft) => void;
   onRemove: (() => void) | null;
 }) {
@@ -80,6 +82,7 @@ function Item({
       <div className="grid items-end gap-3 sm:grid-cols-4">
         <Label
           className={input === 'text' ? 'sm:col-span-2' : ''}
+          problem={problem}
           text={
             <span className="font-medium text-ink">
               Claimed{' '}
@@ -131,10 +134,13 @@ export function ClaimFields({
   draft,
   onChange,
   inherited,
+  problemOf = () => null,
 }: {
   draft: ClaimDraft;
   onChange: (draft: ClaimDraft) => void;
   inherited: InheritedHints;
+  /** What is wrong with an item. */
+  problemOf?: (kind: ClaimKind) => string | null;
 }) {
   const unused = CLAIM_KINDS.filter((kind) => !draft[kind]);
   return (
@@ -148,6 +154,7 @@ export function ClaimFields({
             kind={kind}
             item={item}
             hints={inherited[kind]}
+            problem={problemOf(kind)}
             onChange={(changed) => onChange({ ...draft, [kind]: changed })}
             onRemove={
               ALWAYS.includes(kind)

@@ -1,153 +1,187 @@
 'use client';
 
 import type { CodeRules } from '@dusk-tally/lab/arrivals';
+import { makerInput, templateInput } from '@dusk-tally/lab/inputs';
 import { useState } from 'react';
+import { useWatch } from 'react-hook-form';
 import { Button } from '@/kit/button';
+import { TextField } from '@/kit/form/fields';
+import { Form } from '@/kit/form/form';
+import { useLabForm } from '@/kit/form/use-lab-form';
+import { Label, TextArea } from '@/kit/form-parts';
 import { Problem } from '@/kit/page';
-import { addTemplateAct, nameMakerAct, tryTemplateAct, switchTemplateAct } from './arrival-acts';
-import { useAct } from '@/kit/use-act';
-import { Input, Label, TextArea } from '@/kit/form-parts';
 import { Table } from '@/kit/table';
+import { useAct } from '@/kit/use-act';
+import { addTemplateAct, nameMakerAct, switchTemplateAct, tryTemplateAct } from './arrival-acts';
 
-type Trial = { text: string; words: string; ok: boolean }[];
+interface Trial {
+  text: string;
+  words: string;
+  ok: boolean;
+}
 
 /** How codes are read: the lab’s own templates, tried on samples, and who the makers are. */
 export function CodeRulesView({ rules, mayChange }: { rules: CodeRules; mayChange: boolean }) {
   return (
     <div className="space-y-5">
-      <Templates rules={rules} mayChange={mayChange} />
+      <section className="panel p-4">
+        <h2 className="font-semibold">Templates</h2>
+        <p className="text-quiet">
+          GB/T 34014-2017 is always read. For other makers’ codes, write what stands where, such as{' '}
+          <code>{'{plant:1}{year:2}{week:2}-{serial:5}'}</code>. Parts: year, month, week, day,
+          serial, plant, maker, any.
+        </p>
+        <TemplateList rules={rules} mayChange={mayChange} />
+        <TemplateForm mayChange={mayChange} />
+      </section>
       <Makers rules={rules} mayChange={mayChange} />
     </div>
   );
 }
 
-function Templates({ rules, mayChange }: { rules: CodeRules; mayChange: boolean }) {
-  const [name, setName] = useState('');
-  const [pattern, setPattern] = useState('');
-  const [samples, setSamples] = useState('');
-  const [trial, setTrial] = useState<Trial | null>(null);
-  const { run, busy, problem, setProblem } = useAct();
-  const tryIt = async () => {
+/** Templates the lab has, to be put away and taken up again. */
+function TemplateList({ rules, mayChange }: { rules: CodeRules; mayChange: boolean }) {
+  const { run, busy, problem } = useAct();
+  if (rules.templates.length === 0) return null;
+  return (
+    <>
+      <Table className="mt-2 w-full">
+        <tbody>
+          {rules.templates.map(({ id, version, name, pattern, active }) => (
+            <tr key={id} className={active ? '' : 'text-quiet'}>
+              <td className="font-medium">{name}</td>
+              <td>
+                <code>{pattern}</code>
+              </td>
+              <td className="text-right">
+                {mayChange && (
+                  <Button
+                    disabled={busy}
+                    onClick={() => run(() => switchTemplateAct({ id, version, active: !active }))}
+                  >
+                    {active ? 'Put away' : 'Take up again'}
+                  </Button>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+      {problem && <Problem>{problem}</Problem>}
+    </>
+  );
+}
+
+type Reading = Extract<
+  Awaited<ReturnType<typeof tryTemplateAct>>,
+  { ok: true }
+>['data'][number]['reading'];
+
+/** What a code was read as, or why it does not fit. */
+function readingWords(reading: Reading): string {
+  if (!reading.ok) return reading.message;
+  const { producedFrom, producedUntil, serial, maker, trace } = reading;
+  const produced =
+    producedFrom === producedUntil
+      ? `produced ${producedFrom}`
+      : `produced ${producedFrom} to ${producedUntil}`;
+  return (
+    [producedFrom && produced, serial && `serial ${serial}`, maker && `maker ${maker}`, trace]
+      .filter(Boolean)
+      .join(', ') || 'fits'
+  );
+}
+
+/** A pattern tried on samples before it is kept. */
+function useTrial() {
+  const [trial, setTrial] = useState<Trial[] | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const tryIt = async (pattern: string, samples: string) => {
     const outcome = await tryTemplateAct({ pattern, samples });
-    if (!outcome.ok) {
-      setTrial(null);
-      return setProblem(outcome.message);
-    }
-    setProblem(null);
+    setProblem(outcome.ok ? null : outcome.message);
     setTrial(
-      outcome.data.map(({ text, reading }) => ({
-        text,
-        ok: reading.ok,
-        words: reading.ok
-          ? [
-              reading.producedFrom &&
-                (reading.producedFrom === reading.producedUntil
-                  ? `produced ${reading.producedFrom}`
-                  : `produced ${reading.producedFrom} to ${reading.producedUntil}`),
-              reading.serial && `serial ${reading.serial}`,
-              reading.maker && `maker ${reading.maker}`,
-              reading.trace,
-            ]
-              .filter(Boolean)
-              .join(', ') || 'fits'
-          : reading.message,
-      })),
+      outcome.ok
+        ? outcome.data.map(({ text, reading }) => ({
+            text,
+            ok: reading.ok,
+            words: readingWords(reading),
+          }))
+        : null,
     );
   };
+  return { trial, problem, tryIt };
+}
+
+/** A new template: its pattern, tried on samples, and its name. */
+function TemplateForm({ mayChange }: { mayChange: boolean }) {
+  const [samples, setSamples] = useState('');
+  const { trial, problem, tryIt } = useTrial();
+  const form = useLabForm({
+    schema: templateInput,
+    first: { name: '', pattern: '' },
+    act: addTemplateAct,
+    done: () => form.form.setValue('name', ''),
+  });
+  const pattern = useWatch({ control: form.form.control, name: 'pattern' });
   return (
-    <section className="panel p-4">
-      <h2 className="font-semibold">Templates</h2>
-      <p className="text-quiet">
-        GB/T 34014-2017 is always read. For other makers’ codes, write what stands where, such as{' '}
-        <code>{'{plant:1}{year:2}{week:2}-{serial:5}'}</code>. Parts: year, month, week, day,
-        serial, plant, maker, any.
-      </p>
-      {rules.templates.length > 0 && (
-        <Table className="mt-2 w-full">
-          <tbody>
-            {rules.templates.map((row) => (
-              <tr key={row.id} className={row.active ? '' : 'text-quiet'}>
-                <td className="font-medium">{row.name}</td>
-                <td>
-                  <code>{row.pattern}</code>
-                </td>
-                <td className="text-right">
-                  {mayChange && (
-                    <Button
-                      disabled={busy}
-                      onClick={() =>
-                        run(() =>
-                          switchTemplateAct({
-                            id: row.id,
-                            version: row.version,
-                            active: !row.active,
-                          }),
-                        )
-                      }
-                    >
-                      {row.active ? 'Put away' : 'Take up again'}
-                    </Button>
-                  )}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </Table>
+    <div className="mt-3 grid gap-3 md:grid-cols-2">
+      <Form
+        of={form}
+        label="A new template"
+        act="Keep the template"
+        look="plain"
+        hidesAct={!mayChange}
+      >
+        <TextField name="pattern" label="Pattern" />
+        <Label text="Samples to try it on, one a line">
+          <TextArea
+            className="min-h-24"
+            value={samples}
+            onChange={(event) => setSamples(event.target.value)}
+          />
+        </Label>
+        <Button onClick={() => void tryIt(pattern, samples)}>Try it</Button>
+        {problem && <Problem>{problem}</Problem>}
+        {mayChange && <TextField name="name" label="Name of the template" />}
+      </Form>
+      {trial && (
+        <ul className="space-y-1" aria-label="What the pattern reads">
+          {trial.map((line, i) => (
+            <li key={i}>
+              <code>{line.text}</code>{' '}
+              <span className={line.ok ? 'text-met' : 'text-missed'}>{line.words}</span>
+            </li>
+          ))}
+        </ul>
       )}
-      <div className="mt-3 grid gap-3 md:grid-cols-2">
-        <div className="space-y-3">
-          <Label text="Pattern">
-            <Input value={pattern} onChange={(event) => setPattern(event.target.value)} />
-          </Label>
-          <Label text="Samples to try it on, one a line">
-            <TextArea
-              className="min-h-24"
-              value={samples}
-              onChange={(event) => setSamples(event.target.value)}
-            />
-          </Label>
-          <Button disabled={busy} onClick={() => void tryIt()}>
-            Try it
-          </Button>
-          {mayChange && (
-            <div className="flex flex-wrap items-end gap-3">
-              <Label text="Name of the template">
-                <Input value={name} onChange={(event) => setName(event.target.value)} />
-              </Label>
-              <Button
-                disabled={busy}
-                onClick={() =>
-                  run(
-                    () => addTemplateAct({ name, pattern }),
-                    () => setName(''),
-                  )
-                }
-              >
-                Keep the template
-              </Button>
-            </div>
-          )}
-          {problem && <Problem>{problem}</Problem>}
-        </div>
-        {trial && (
-          <ul className="space-y-1" aria-label="What the pattern reads">
-            {trial.map((line, i) => (
-              <li key={i}>
-                <code>{line.text}</code>{' '}
-                <span className={line.ok ? 'text-met' : 'text-missed'}>{line.words}</span>
-              </li>
-            ))}
-          </ul>
-        )}
+    </div>
+  );
+}
+
+function MakerForm() {
+  const form = useLabForm({
+    schema: makerInput,
+    first: { code: '', name: '' },
+    act: nameMakerAct,
+    done: () => form.forget(),
+  });
+  return (
+    <Form
+      of={form}
+      label="A maker’s code"
+      act="Keep the maker"
+      look="plain"
+      className="mt-3 space-y-3"
+    >
+      <div className="flex flex-wrap items-end gap-3">
+        <TextField name="code" label="Maker’s code" className="w-32" />
+        <TextField name="name" label="stands for" className="w-64" />
       </div>
-    </section>
+    </Form>
   );
 }
 
 function Makers({ rules, mayChange }: { rules: CodeRules; mayChange: boolean }) {
-  const [code, setCode] = useState('');
-  const [name, setName] = useState('');
-  const { run, busy, problem } = useAct();
   return (
     <section className="panel p-4">
       <h2 className="font-semibold">Makers</h2>
@@ -165,40 +199,7 @@ function Makers({ rules, mayChange }: { rules: CodeRules; mayChange: boolean }) 
           </tbody>
         </Table>
       )}
-      {mayChange && (
-        <form
-          className="mt-3 flex flex-wrap items-end gap-3"
-          onSubmit={(event) => {
-            event.preventDefault();
-            run(
-              () => nameMakerAct({ code, name }),
-              () => {
-                setCode('');
-                setName('');
-              },
-            );
-          }}
-        >
-          <Label text="Maker’s code">
-            <Input
-              className="w-32 uppercase"
-              value={code}
-              onChange={(event) => setCode(event.target.value)}
-            />
-          </Label>
-          <Label text="stands for">
-            <Input
-              className="w-64"
-              value={name}
-              onChange={(event) => setName(event.target.value)}
-            />
-          </Label>
-          <Button type="submit" disabled={busy}>
-            Keep the maker
-          </Button>
-        </form>
-      )}
-      {problem && <Problem>{problem}</Problem>}
+      {mayChange && <MakerForm />}
     </section>
   );
 }

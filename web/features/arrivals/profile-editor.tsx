@@ -1,82 +1,86 @@
 'use client';
 
-import { type ChemistryProfile } from '@dusk-tally/core/chemistry';
+import type { ChemistryProfile } from '@dusk-tally/core/chemistry';
 import type { ProfileView } from '@dusk-tally/lab/arrivals';
+import { profileInput } from '@dusk-tally/lab/inputs';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
-import { Problem } from '@/kit/page';
-import { setProfileAct } from './arrival-acts';
-import { typedNumber } from '@/kit/typed-number';
-import { useAct } from '@/kit/use-act';
-import { LabDay } from '@/kit/lab-time';
-import { Input, Label } from '@/kit/form-parts';
 import { Fold } from '@/kit/fold';
-import { NumberInput, quantityOfHead } from '@/kit/quantity-field';
+import { NumberField, TextField } from '@/kit/form/fields';
+import { Form } from '@/kit/form/form';
+import { useLabForm } from '@/kit/form/use-lab-form';
+import { LabDay } from '@/kit/lab-time';
+import { quantityOfHead } from '@/kit/quantity-field';
+import { setProfileAct } from './arrival-acts';
 
+/** Fields by their path in a profile, with how each is written. */
 const FIELDS = [
   ['ceilingWhPerL', 'Ceiling / Wh/L'],
   ['ceilingWhPerKg', 'Ceiling / Wh/kg'],
   ['nominalV', 'Nominal / V'],
   ['chargeV', 'Charge / V'],
   ['cutoffV', 'Cut-off / V'],
-  ['storageLow', 'Storage from / V'],
-  ['storageHigh', 'to / V'],
-  ['fullLow', 'Full, after 1 h, from / V'],
-  ['fullHigh', 'to / V'],
+  ['storageV.0', 'Storage from / V'],
+  ['storageV.1', 'to / V'],
+  ['fullOcvV.0', 'Full, after 1 h, from / V'],
+  ['fullOcvV.1', 'to / V'],
 ] as const;
-type FieldName = (typeof FIELDS)[number][0];
 
-const numbersOf = (profile: ChemistryProfile): Record<FieldName, number> => ({
-  ceilingWhPerL: profile.ceilingWhPerL,
-  ceilingWhPerKg: profile.ceilingWhPerKg,
-  nominalV: profile.nominalV,
-  chargeV: profile.chargeV,
-  cutoffV: profile.cutoffV,
-  storageLow: profile.storageV[0],
-  storageHigh: profile.storageV[1],
-  fullLow: profile.fullOcvV[0],
-  fullHigh: profile.fullOcvV[1],
-});
+/** A number of a profile by its path. */
+function numberAt(profile: ChemistryProfile, path: (typeof FIELDS)[number][0]): number {
+  const [name, at] = path.split('.') as [keyof ChemistryProfile, string?];
+  const value = profile[name] as number | [number, number];
+  return typeof value === 'number' ? value : value[Number(at)]!;
+}
+
+function ProfileForm({ view, done }: { view: ProfileView; done: () => void }) {
+  const { profile, entryId } = view;
+  const { chemistry, label, ...numbers } = profile;
+  const { storageV, fullOcvV } = numbers;
+  const form = useLabForm({
+    schema: profileInput,
+    first: {
+      chemistry,
+      entryId,
+      reason: '',
+      profile: { ...numbers, storageV: [...storageV], fullOcvV: [...fullOcvV] },
+    },
+    act: setProfileAct,
+    done,
+  });
+  return (
+    <Form
+      of={form}
+      label={`Profile of ${label}`}
+      act={`Keep the profile of ${label}`}
+      look="plain"
+      names={{ profile: 'Profile' }}
+      className="mt-2 space-y-3"
+    >
+      <div className="grid gap-3 sm:grid-cols-5">
+        {FIELDS.map(([path, words]) => (
+          <NumberField
+            key={path}
+            name={`profile.${path}`}
+            quantity={quantityOfHead(words)}
+            label={
+              <>
+                <span className="sr-only">{label}, </span>
+                {words}
+              </>
+            }
+          />
+        ))}
+      </div>
+      <TextField name="reason" label="Why it changes" />
+    </Form>
+  );
+}
 
 /** One chemistry’s profile with its history; a lead can change it with a reason. */
 export function ProfileEditor({ view, mayChange }: { view: ProfileView; mayChange: boolean }) {
   const { profile, entryId, history } = view;
-  const numbers = numbersOf(profile);
   const [open, setOpen] = useState(false);
-  const [draft, setDraft] = useState(
-    () =>
-      Object.fromEntries(FIELDS.map(([name]) => [name, String(numbers[name])])) as Record<
-        FieldName,
-        string
-      >,
-  );
-  const [reason, setReason] = useState('');
-  const { run, busy, problem, setProblem } = useAct();
-  const save = () => {
-    const typed = Object.fromEntries(
-      FIELDS.map(([name]) => [name, typedNumber(draft[name]) ?? NaN]),
-    ) as Record<FieldName, number>;
-    const bad = FIELDS.find(([name]) => Number.isNaN(typed[name]));
-    if (bad) return setProblem(`${bad[1]}: expected a number; found “${draft[bad[0]]}”.`);
-    const { storageLow, storageHigh, fullLow, fullHigh, ...plain } = typed;
-    run(
-      () =>
-        setProfileAct({
-          chemistry: profile.chemistry,
-          entryId,
-          reason,
-          profile: {
-            ...plain,
-            storageV: [storageLow, storageHigh],
-            fullOcvV: [fullLow, fullHigh],
-          },
-        }),
-      () => {
-        setOpen(false);
-        setReason('');
-      },
-    );
-  };
   return (
     <section className="panel p-4" aria-label={profile.label}>
       <div className="flex flex-wrap items-baseline justify-between gap-3">
@@ -101,43 +105,15 @@ export function ProfileEditor({ view, mayChange }: { view: ProfileView; mayChang
       </div>
       {!open && (
         <dl className="mt-1 flex flex-wrap gap-x-6 gap-y-1 tabular-nums">
-          {FIELDS.map(([name, words]) => (
-            <div key={name} className="flex gap-1.5">
+          {FIELDS.map(([path, words]) => (
+            <div key={path} className="flex gap-1.5">
               <dt className="text-quiet">{words}</dt>
-              <dd>{numbers[name]}</dd>
+              <dd>{numberAt(profile, path)}</dd>
             </div>
           ))}
         </dl>
       )}
-      {open && (
-        <form
-          className="mt-2 space-y-3"
-          onSubmit={(event) => {
-            event.preventDefault();
-            save();
-          }}
-        >
-          <div className="grid gap-3 sm:grid-cols-5">
-            {FIELDS.map(([name, words]) => (
-              <Label key={name} text={words}>
-                <NumberInput
-                  quantity={quantityOfHead(words)}
-                  text={draft[name]}
-                  onText={(next) => setDraft({ ...draft, [name]: next })}
-                  aria-label={`${profile.label}, ${words}`}
-                />
-              </Label>
-            ))}
-          </div>
-          <Label text="Why it changes">
-            <Input value={reason} onChange={(event) => setReason(event.target.value)} />
-          </Label>
-          <Button type="submit" disabled={busy}>
-            Keep the profile of {profile.label}
-          </Button>
-        </form>
-      )}
-      {problem && <Problem>{problem}</Problem>}
+      {open && <ProfileForm view={view} done={() => setOpen(false)} />}
       {history.length > 1 && (
         <Fold className="mt-2" title="Earlier ones">
           <ul className="mt-1 text-[0.9rem]">

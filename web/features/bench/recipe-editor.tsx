@@ -10,19 +10,23 @@ import {
   type RecipeStep,
 } from '@dusk-tally/core/bench';
 import type { Chemistry } from '@dusk-tally/core/chemistry';
+import { recipeChange } from '@dusk-tally/lab/inputs';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
+import { useWatch } from 'react-hook-form';
 import { Button } from '@/kit/button';
+import { Choice, Option } from '@/kit/choice';
+import { ChoiceField, TextField, TickField } from '@/kit/form/fields';
+import { Form } from '@/kit/form/form';
+import { useLabForm } from '@/kit/form/use-lab-form';
+import { Label } from '@/kit/form-parts';
 import { Problem } from '@/kit/page';
-import { useAct } from '@/kit/use-act';
 import { saveRecipeAct } from './bench-acts';
 import { StepFields } from './recipe-fields';
 import { RecipePicture } from './recipe-picture';
-import { KIND_WORDS, KINDS, newStep, stepWords } from './recipe-steps';
-import { Input, Label } from '@/kit/form-parts';
-import { Choice, Option } from '@/kit/choice';
-import { Tick } from '@/kit/tick';
 import { StepRow } from './recipe-step-row';
+import { KIND_WORDS, KINDS, newStep, stepWords } from './recipe-steps';
+import { useRecipeSteps } from './use-recipe-steps';
 
 export interface RecipeDraft {
   id: number | null;
@@ -53,7 +57,109 @@ const PURPOSE_WORDS: Record<RecipePurpose, string> = {
   own: 'our own',
 };
 
-/** Writes a recipe: steps by dragging or by keys, a picture of what is expected, what is wrong with it. */
+/** The program of some steps with a model, or what is wrong with them. */
+function useProgram(steps: readonly RecipeStep[], model: TriedWith | undefined) {
+  return useMemo(() => {
+    try {
+      return { program: model ? programOf(steps, model.conditions) : [], wrong: null };
+    } catch (error) {
+      if (!(error instanceof RecipeProblem)) throw error;
+      return {
+        program: [],
+        wrong: error.step > 0 ? `Step ${error.step}: ${error.message}` : error.message,
+      };
+    }
+  }, [steps, model]);
+}
+
+/** The steps, moved by dragging or by keys. */
+function StepList({
+  steps,
+  setSteps,
+}: {
+  steps: readonly RecipeStep[];
+  setSteps: (steps: RecipeStep[]) => void;
+}) {
+  const { keys, move, remove, change, add } = useRecipeSteps(steps, setSteps);
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
+  const onDragEnd = ({ active, over }: DragEndEvent) => {
+    const from = (active.data.current as { index: number } | undefined)?.index;
+    const to = (over?.data.current as { index: number } | undefined)?.index;
+    if (from !== undefined && to !== undefined) move(from, to);
+  };
+  return (
+    <>
+      <DndContext sensors={sensors} onDragEnd={onDragEnd} id="recipe-steps">
+        <ol className="space-y-1" aria-label="Steps">
+          {steps.map((step, i) => (
+            <StepRow
+              key={keys[i]}
+              index={i}
+              step={step}
+              count={steps.length}
+              move={(by) => move(i, i + by)}
+              remove={() => remove(i)}
+            >
+              <StepFields step={step} change={(next) => change(i, next)} />
+            </StepRow>
+          ))}
+        </ol>
+      </DndContext>
+      <div className="flex flex-wrap gap-1.5" role="group" aria-label="Add a step">
+        {KINDS.map((kind) => (
+          <Button key={kind} onClick={() => add(newStep(kind))}>
+            + {KIND_WORDS[kind]}
+          </Button>
+        ))}
+      </div>
+    </>
+  );
+}
+
+/** What the recipe does to a cell of a model, as a picture and in words. */
+function Expected({
+  steps,
+  models,
+  tried,
+  onTried,
+  expected: { program, wrong },
+}: {
+  steps: readonly RecipeStep[];
+  models: readonly TriedWith[];
+  tried: number;
+  onTried: (tried: number) => void;
+  expected: ReturnType<typeof useProgram>;
+}) {
+  const model = models[tried];
+  return (
+    <>
+      <Label text="Tried with">
+        <Choice value={tried} onValue={(next) => onTried(Number(next))}>
+          {models.map(({ name }, i) => (
+            <Option key={name} value={i}>
+              {name}
+            </Option>
+          ))}
+        </Choice>
+      </Label>
+      {wrong !== null && <Problem>{wrong}</Problem>}
+      {wrong === null && model && (
+        <RecipePicture
+          program={program}
+          chemistry={model.chemistry}
+          capacityAh={model.conditions.ratedAh}
+        />
+      )}
+      <ol className="list-inside list-decimal text-[0.9rem]">
+        {steps.map((step, i) => (
+          <li key={i}>{stepWords(step)}</li>
+        ))}
+      </ol>
+    </>
+  );
+}
+
+/** Writes a recipe: its steps, a picture of what is expected, what is wrong with it. */
 export function RecipeEditor({
   draft,
   models,
@@ -61,176 +167,61 @@ export function RecipeEditor({
   draft: RecipeDraft;
   models: readonly TriedWith[];
 }) {
-  const [recipe, setRecipe] = useState(draft);
-  // Rows keep their fields when they move: each has a name of its own.
-  const [keys, setKeys] = useState(() => draft.steps.map((_, i) => i));
-  const [note, setNote] = useState('');
-  const [tried, setTried] = useState(0);
-  const { run, busy, problem } = useAct();
   const router = useRouter();
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
-  const setSteps = (steps: RecipeStep[], nextKeys: number[]) => {
-    setRecipe({ ...recipe, steps });
-    setKeys(nextKeys);
-  };
-  const moved = <T,>(list: readonly T[], from: number, to: number): T[] => {
-    const next = [...list];
-    const [one] = next.splice(from, 1);
-    next.splice(to, 0, one!);
-    return next;
-  };
-  const move = (from: number, to: number) => {
-    if (to < 0 || to >= recipe.steps.length || from === to) return;
-    setSteps(moved(recipe.steps, from, to), moved(keys, from, to));
-  };
-  const onDragEnd = ({ active, over }: DragEndEvent) => {
-    const from = (active.data.current as { index: number } | undefined)?.index;
-    const to = (over?.data.current as { index: number } | undefined)?.index;
-    if (from !== undefined && to !== undefined) move(from, to);
-  };
-  const model = models[tried];
-  let wrong: string | null = null;
-  let program: ReturnType<typeof programOf> = [];
-  try {
-    if (model) program = programOf(recipe.steps, model.conditions);
-  } catch (error) {
-    if (!(error instanceof RecipeProblem)) throw error;
-    wrong = error.step > 0 ? `Step ${error.step}: ${error.message}` : error.message;
-  }
+  const [tried, setTried] = useState(0);
+  const { id, rowVersion, number, name, purpose, attendedOnly, steps } = draft;
+  const form = useLabForm({
+    schema: recipeChange,
+    first: { id, rowVersion, name, purpose, attendedOnly, steps, note: '' },
+    act: saveRecipeAct,
+    done: () => router.push('/bench/recipes'),
+  });
+  const { control, setValue } = form.form;
+  const now = useWatch({ control, name: 'steps' }) as RecipeStep[];
+  const expected = useProgram(now, models[tried]);
   return (
-    <form
-      className="grid items-start gap-4 xl:grid-cols-[1fr_420px]"
-      onSubmit={(event) => {
-        event.preventDefault();
-        run(
-          () =>
-            saveRecipeAct({
-              id: recipe.id,
-              rowVersion: recipe.rowVersion,
-              name: recipe.name,
-              purpose: recipe.purpose,
-              attendedOnly: recipe.attendedOnly,
-              steps: recipe.steps,
-              note,
-            }),
-          () => router.push('/bench/recipes'),
-        );
-      }}
+    <Form
+      of={form}
+      label="The recipe"
+      act={id === null ? 'Keep the recipe' : 'Keep as a new version'}
+      disabled={expected.wrong !== null || now.length === 0}
+      className="space-y-3"
     >
-      <div className="space-y-3">
-        <div className="flex flex-wrap gap-3">
-          <Label text="Name">
-            <Input
-              className="w-72"
-              value={recipe.name}
-              onChange={(event) => setRecipe({ ...recipe, name: event.target.value })}
-            />
-          </Label>
-          <Label text="What it is for">
-            <Choice
-              className="w-64"
-              value={recipe.purpose}
-              onValue={(next) => setRecipe({ ...recipe, purpose: next as RecipePurpose })}
-            >
-              {RECIPE_PURPOSES.map((purpose) => (
-                <Option key={purpose} value={purpose}>
-                  {PURPOSE_WORDS[purpose]}
+      <div className="grid items-start gap-4 xl:grid-cols-[1fr_420px]">
+        <div className="space-y-3">
+          <div className="flex flex-wrap gap-3">
+            <TextField name="name" label="Name" className="w-72" />
+            <ChoiceField name="purpose" label="What it is for" className="w-64">
+              {RECIPE_PURPOSES.map((one) => (
+                <Option key={one} value={one}>
+                  {PURPOSE_WORDS[one]}
                 </Option>
               ))}
-            </Choice>
-          </Label>
-          <Tick
-            checked={recipe.attendedOnly}
-            onChecked={(on) => setRecipe({ ...recipe, attendedOnly: on })}
-            className="self-end pb-2"
-          >
-            Only while somebody is there, from start to finish
-          </Tick>
-        </div>
-        <DndContext sensors={sensors} onDragEnd={onDragEnd} id="recipe-steps">
-          <ol className="space-y-1" aria-label="Steps">
-            {recipe.steps.map((step, i) => (
-              <StepRow
-                key={keys[i]}
-                index={i}
-                step={step}
-                count={recipe.steps.length}
-                move={(by) => move(i, i + by)}
-                remove={() =>
-                  setSteps(
-                    recipe.steps.filter((_, k) => k !== i),
-                    keys.filter((_, k) => k !== i),
-                  )
-                }
-              >
-                <StepFields
-                  step={step}
-                  change={(next) =>
-                    setRecipe({
-                      ...recipe,
-                      steps: recipe.steps.map((one, k) => (k === i ? next : one)),
-                    })
-                  }
-                />
-              </StepRow>
-            ))}
-          </ol>
-        </DndContext>
-        <div className="flex flex-wrap gap-1.5" role="group" aria-label="Add a step">
-          {KINDS.map((kind) => (
-            <Button
-              key={kind}
-              onClick={() =>
-                setSteps([...recipe.steps, newStep(kind)], [...keys, Math.max(-1, ...keys) + 1])
-              }
-            >
-              + {KIND_WORDS[kind]}
-            </Button>
-          ))}
-        </div>
-      </div>
-      <aside className="panel space-y-3 p-4">
-        <Label text="Tried with">
-          <Choice value={tried} onValue={(next) => setTried(Number(next))}>
-            {models.map(({ name }, i) => (
-              <Option key={name} value={i}>
-                {name}
-              </Option>
-            ))}
-          </Choice>
-        </Label>
-        {wrong ? (
-          <Problem>{wrong}</Problem>
-        ) : (
-          model && (
-            <RecipePicture
-              program={program}
-              chemistry={model.chemistry}
-              capacityAh={model.conditions.ratedAh}
+            </ChoiceField>
+            <TickField
+              name="attendedOnly"
+              label="Only while somebody is there, from start to finish"
+              className="self-end pb-2"
             />
-          )
-        )}
-        <ol className="list-inside list-decimal text-[0.9rem]">
-          {recipe.steps.map((step, i) => (
-            <li key={i}>{stepWords(step)}</li>
-          ))}
-        </ol>
-        {recipe.id !== null && (
-          <Label text={<>What changed, for version {recipe.number + 1}</>}>
-            <Input value={note} onChange={(event) => setNote(event.target.value)} />
-          </Label>
-        )}
-        <Button
-          type="submit"
-          look="primary"
-          disabled={
-            busy || wrong !== null || recipe.name.trim() === '' || recipe.steps.length === 0
-          }
-        >
-          {recipe.id === null ? 'Keep the recipe' : 'Keep as a new version'}
-        </Button>
-        {problem && <Problem>{problem}</Problem>}
-      </aside>
-    </form>
+          </div>
+          <StepList
+            steps={now}
+            setSteps={(next) => setValue('steps', next, { shouldDirty: true })}
+          />
+        </div>
+        <aside className="panel space-y-3 p-4">
+          <Expected
+            steps={now}
+            models={models}
+            tried={tried}
+            onTried={setTried}
+            expected={expected}
+          />
+          {id !== null && (
+            <TextField name="note" label={`What changed, for version ${number + 1}`} />
+          )}
+        </aside>
+      </div>
+    </Form>
   );
 }

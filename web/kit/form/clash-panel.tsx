@@ -1,15 +1,24 @@
 'use client';
 
+import { nameWords } from '@dusk-tally/lab/inputs';
 import { useState } from 'react';
 import { OneOf } from '../one-of';
 import type { Clash } from './conflict';
 
-const shown = (value: unknown): string =>
-  value === null || value === undefined || value === ''
-    ? 'nothing'
-    : typeof value === 'object'
-      ? JSON.stringify(value)
-      : String(value as string | number | boolean);
+/** A field’s value in words; of a group of fields those that are filled in. */
+function shown(value: unknown): string {
+  if (value === null || value === undefined || value === '') return 'nothing';
+  if (Array.isArray(value)) return value.map(shown).join(', ');
+  if (typeof value === 'object')
+    return (
+      Object.entries(value)
+        .map(([name, own]) => [name, shown(own)] as const)
+        .filter(([, own]) => own !== 'nothing')
+        .map(([name, own]) => (name === 'value' ? own : `${nameWords(name)} ${own}`))
+        .join(', ') || 'nothing'
+    );
+  return String(value as string | number | boolean);
+}
 
 /** What two people both changed: both versions of each field, to be chosen between. */
 export function ClashPanel({

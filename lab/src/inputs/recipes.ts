@@ -63,3 +63,11 @@ export const recipeInput = z.object({
   attendedOnly: z.boolean(),
   steps: z.array(recipeStep).min(1, 'Expected at least one step.').max(60),
 }) satisfies z.ZodType<Recipe>;
+
+/** A recipe as it is kept: a new one, or a new version of one. */
+export const recipeChange = recipeInput.extend({
+  /** Of an existing recipe, with the row’s version it was read at. */
+  id: z.int().nullish(),
+  rowVersion: z.int().nullish(),
+  note: z.string().trim().max(400).nullish(),
+});
