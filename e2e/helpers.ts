@@ -7,10 +7,23 @@ export const sample = (name: string): string => join(SAMPLES, name);
 
 /** Signs in with one of the demo accounts offered on the page. */
 export async function signIn(page: Page, role: 'technician' | 'lead' | 'admin'): Promise<void> {
+  const context = page.context();
+  const known = sessions.get(role);
+  if (known) {
+    await context.clearCookies();
+    await context.addCookies(known);
+    await page.goto('/');
+    // A session that was ended meanwhile is not one any more.
+    if (new URL(page.url()).pathname === '/') return;
+  }
   await page.goto('/sign-in');
   await page.getByRole('button', { name: new RegExp(role) }).click();
   await page.waitForURL((url) => url.pathname === '/');
+  sessions.set(role, await context.cookies());
 }
+
+/** Sessions of the people of the demo, by role: who has signed in once stays so in later tests. */
+const sessions = new Map<string, Awaited<ReturnType<ReturnType<Page['context']>['cookies']>>>();
 
 /** Opens a choice and takes what is called so. */
 export async function choose(field: Locator, words: string): Promise<void> {

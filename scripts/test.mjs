@@ -94,22 +94,14 @@ async function vitest(projects) {
   }
 }
 
-/** Browser tests that go together, about as long as all others. */
-const FIRST_GROUP = [
-  'screens.spec.ts',
-  'bench.spec.ts',
-  'holds.spec.ts',
-  'forms.spec.ts',
-  'doors.spec.ts',
-  'frame.spec.ts',
-  'channels.spec.ts',
-];
+/** Browser tests that begin when the other tests are over: the shorter part of them. */
+const LATER = ['screens.spec.ts', 'kit.spec.ts', 'forms.spec.ts'];
 
-/** Files of the two groups; a new one is in the second without being named. */
+/** Files of the two groups; a new one is in the first without being named. */
 function browserGroups() {
   const files = readdirSync(join(ROOT, 'e2e')).filter((name) => name.endsWith('.spec.ts'));
-  const second = files.filter((name) => !FIRST_GROUP.includes(name));
-  return [FIRST_GROUP, second].map((group) => group.map((name) => `e2e/${name}`));
+  const first = files.filter((name) => !LATER.includes(name));
+  return [first, LATER].map((group) => group.map((name) => `e2e/${name}`));
 }
 
 /** One worker of the browser tests: an app and a bench on a database of its own. */
@@ -192,17 +184,19 @@ await Promise.all([
     )
     .then(audit),
 ]);
-// The long story ends before the other tests do; what the browser needs is made in that time.
-const [urls] = await Promise.all([
-  vitest(['story']).then(() => orFailed('what the browser tests need', prepareBrowser())),
-  vitest(['core', 'bench', 'web', 'lab']),
+// Two cores: most browser tests beside the others, the rest of them when those are over. The long
+// story, of which most is waiting, is told beside both.
+const groups = browserGroups();
+const prepared = orFailed('what the browser tests need', prepareBrowser());
+const browser = async (at) => {
+  const urls = await prepared;
+  if (urls) await orFailed('browser tests', browserWorker(groups[at], urls[at], at));
+};
+await Promise.all([
+  browser(0),
+  vitest(['core', 'bench', 'web', 'lab']).then(() => browser(1)),
+  vitest(['story']),
 ]);
-if (urls)
-  await Promise.all(
-    browserGroups().map((files, at) =>
-      orFailed('browser tests', browserWorker(files, urls[at], at)),
-    ),
-  );
 await cleanUp();
 console.log(`Took ${((Date.now() - started) / 60000).toFixed(1)} minutes.`);
 process.exitCode = total.failed > 0 ? 1 : 0;

@@ -65,8 +65,8 @@ describe('attended hours', () => {
     expect(at('18:00')).toBe(0);
     expect(attendedForS(week, 'UTC', new Date('2026-11-28T12:00:00Z'))).toBe(0);
   });
-  it('of a lab that never closes are one stretch', () => {
-    const always = { attendedFromMin: 0, attendedToMin: 1440, attendedDays: [1, 2, 3, 4, 5, 6, 7] };
+  it.each([1440, 1439])('of a lab that never closes are one stretch, until %d', (attendedToMin) => {
+    const always = { attendedFromMin: 0, attendedToMin, attendedDays: [1, 2, 3, 4, 5, 6, 7] };
     const spans = attendedSpans(always, 'Europe/Vienna', new Date('2026-03-27T12:00:00Z'), 10);
     expect(spans).toHaveLength(1);
     expect(spans[0]!.toS).toBeGreaterThan(9 * 86_400);

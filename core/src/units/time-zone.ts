@@ -45,9 +45,12 @@ export function momentIn(timeZone: string, day: string, minutes: number): number
   return local - aheadMs(timeZone, new Date(guess));
 }
 
+/** The last minute of a day, 23:59. */
+const LAST_MINUTE = 1439;
+
 /** Hours of the week in which somebody is there, in the lab’s calendar. */
 export interface AttendedHours {
-  /** Minutes of the day. */
+  /** Minutes of the day; until its last minute, 23:59, is until its end. */
   attendedFromMin: number;
   attendedToMin: number;
   /** 1 Monday to 7 Sunday. */
@@ -63,12 +66,14 @@ export function attendedSpans(
 ): { fromS: number; toS: number }[] {
   const today = Date.parse(`${dayIn(timeZone, now)}T00:00:00Z`);
   const spans: { fromS: number; toS: number }[] = [];
+  // A clock has no 24:00 to be typed: who is there until 23:59 is there at midnight.
+  const untilMin = attendedToMin >= LAST_MINUTE ? LAST_MINUTE + 1 : attendedToMin;
   for (let i = 0; i < days; i++) {
     const at = new Date(today + i * DAY_MS);
     const weekday = ((at.getUTCDay() + 6) % 7) + 1;
     if (!attendedDays.includes(weekday)) continue;
     const day = at.toISOString().slice(0, 10);
-    const [fromS, toS] = [attendedFromMin, attendedToMin].map(
+    const [fromS, toS] = [attendedFromMin, untilMin].map(
       (minutes) => (momentIn(timeZone, day, minutes) - now.getTime()) / 1000,
     ) as [number, number];
     const last = spans[spans.length - 1];
