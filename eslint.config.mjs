@@ -103,7 +103,8 @@ export default tseslint.config(
     },
   },
   {
-    files: ['lab/src/compute/report-pdf/*.tsx'],
+    files: ['lab/src/compute/report-pdf/*.tsx', 'web/**/*.{ts,tsx}'],
+    plugins: { local: { rules: { 'function-length': functionLength } } },
     rules: { 'local/function-length': ['error', { most: 120 }] },
   },
   { files: ['lab/testing/global-setup.ts'], rules: { 'no-restricted-syntax': 'off' } },

@@ -1,6 +1,7 @@
 import { findingKind } from '@dusk-tally/core/arrivals';
 import type { Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
+import { makeGoodInput, withdrawInput } from '../inputs';
 import { found, type Lab, LabError, procedure } from '../shared';
 import { openLot, takeBatch } from '../lots';
 import { findingViews } from './finding-views';
@@ -175,11 +176,7 @@ async function numbersOf(lab: Lab, ids: number[], transaction: Transaction): Pro
 /** Records how a serious finding was made good: how it was before, what was done. */
 export const makeGood = procedure({
   role: 'technician',
-  input: z.object({
-    findingId: z.int(),
-    before: z.string().trim().min(3, 'Before: expected how it was.').max(400),
-    done: z.string().trim().min(3, 'After: expected what was done.').max(400),
-  }),
+  input: makeGoodInput,
   run: async ({ lab, actor, input, transaction, audit, changed }): Promise<void> => {
     const { finding, cell } = await openFinding(lab, input.findingId, transaction);
     const kind = findingKind(finding.code!);
@@ -216,10 +213,7 @@ export const makeGood = procedure({
 /** Takes a finding back that was a mistake. A stop needs a lead, since it opens a quarantine. */
 export const withdrawFinding = procedure({
   role: 'technician',
-  input: z.object({
-    findingId: z.int(),
-    reason: z.string().trim().min(3, 'Expected a reason.').max(400),
-  }),
+  input: withdrawInput,
   run: async ({ lab, actor, input, transaction, audit, changed }): Promise<void> => {
     const { finding, cell } = await openFinding(lab, input.findingId, transaction);
     const kind = findingKind(finding.code!);

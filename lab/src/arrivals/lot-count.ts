@@ -1,8 +1,7 @@
 import type { CellRow, LotRow, Transaction } from '@dusk-tally/store';
-import { z } from 'zod';
 import { type Lab, LabError, procedure } from '../shared';
 import { numberCells, openLot } from '../lots';
-import { MOST_CELLS } from '../inputs';
+import { countInput } from '../inputs';
 
 /**
  * Sets how many cells are here. More get numbers of the series; fewer takes the last ones away,
@@ -10,13 +9,7 @@ import { MOST_CELLS } from '../inputs';
  */
 export const setCount = procedure({
   role: 'technician',
-  input: z.object({
-    lotId: z.int(),
-    count: z
-      .int('Expected a whole number of cells.')
-      .min(0)
-      .max(MOST_CELLS, `Expected at most ${MOST_CELLS} cells; split a larger delivery into lots.`),
-  }),
+  input: countInput,
   run: async ({
     lab,
     actor,

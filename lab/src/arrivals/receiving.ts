@@ -1,5 +1,6 @@
 import { type BoxJudgement, weighBox } from '@dusk-tally/core/arrivals';
 import { z } from 'zod';
+import { boxWeights } from '../inputs';
 import { type Lab, LabError, procedure, question } from '../shared';
 import { loadClaim, openLot, takeBatch } from '../lots';
 
@@ -15,12 +16,8 @@ export const ARRIVAL_STEPS = [
 ] as const;
 export type ArrivalStep = (typeof ARRIVAL_STEPS)[number];
 
-const mass = z.number('Expected a mass in g.').min(0).max(1e7).nullable();
 const FIELDS = {
-  grossG: mass,
-  tareG: mass,
-  netG: mass,
-  scaleToleranceG: z.number().min(0).max(1e5).nullable(),
+  ...boxWeights.shape,
   /** Parts that should come along: what, how many are claimed, how many came. */
   parts: z
     .array(

@@ -1,16 +1,18 @@
 'use client';
 
 import type { BoxView, Part } from '@dusk-tally/lab/arrivals';
-import { parseClearQuantity } from '@dusk-tally/core/units';
+import { boxWeights, countInput } from '@dusk-tally/lab/inputs';
 import { formatDistanceToNowStrict } from 'date-fns';
 import { Plus, Scale } from 'lucide-react';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
+import { NumberField } from '@/kit/form/fields';
+import { Form } from '@/kit/form/form';
+import { useLabForm } from '@/kit/form/use-lab-form';
 import { Problem } from '@/kit/page';
 import { OutboxLine } from '@/kit/outbox-line';
 import { setCountAct } from './arrival-acts';
 import { typedNumber } from '@/kit/typed-number';
-import { useAct } from '@/kit/use-act';
 import { type ReceivingEntry, useReceiving } from './use-receiving';
 import { Input, Label } from '@/kit/form-parts';
 import { Table } from '@/kit/table';
@@ -46,152 +48,138 @@ function entryWords(field: string, value: unknown): string {
   return `${FIELD_WORDS[field] ?? field} ${String(value ?? 'taken back')}`;
 }
 
-/** The box: counted, weighed, what came along. What others enter meanwhile stands beside it. */
-export function BoxStep({
-  lotId,
-  box,
-  ordered,
-  quantity,
-  takenAs,
-}: {
+type Enter = ReturnType<typeof useReceiving>['enter'];
+
+/** How the count stands to what was ordered. */
+function countWords(here: number | null, ordered: number | null): string {
+  if (ordered === null) return 'How many were ordered is not recorded.';
+  if (here === null || here === 0) return `${ordered} ordered.`;
+  if (here === ordered) return `${ordered} ordered: the count agrees.`;
+  return `${ordered} ordered: ${Math.abs(here - ordered)} ${here < ordered ? 'missing' : 'too many'}.`;
+}
+
+/** Cells or packs, counted. */
+function Count({ lotId, box, ordered, quantity, takenAs, enter }: BoxProps & { enter: Enter }) {
+  const packs = takenAs === 'packs';
+  const counted = packs ? box.values.packsCounted : (box.values.counted ?? (quantity || null));
+  const form = useLabForm({
+    schema: countInput,
+    first: { lotId, count: counted as number },
+    act: async (input) => {
+      if (!packs) return setCountAct(input);
+      enter([{ field: 'packsCounted', value: input.count }]);
+      return { ok: true, data: { quantity: input.count } };
+    },
+  });
+  return (
+    <section className="panel p-4">
+      <h2 className="font-semibold">Count</h2>
+      <Form
+        of={form}
+        label="Count"
+        act="Keep the count"
+        className="mt-2 flex flex-wrap items-end gap-3"
+      >
+        <NumberField
+          name="count"
+          quantity="count"
+          label={`${packs ? 'Packs' : 'Cells'} counted`}
+          className="w-40 text-lg tabular-nums"
+        />
+        <p className="order-last min-h-11 content-center" data-testid="count-note">
+          {countWords(packs ? box.values.packsCounted : quantity, ordered)}
+        </p>
+      </Form>
+    </section>
+  );
+}
+
+/** The box and what is in it, weighed. */
+function Weigh({ box, enter, refused }: { box: BoxView; enter: Enter; refused: string | null }) {
+  const { grossG, tareG, netG, scaleToleranceG } = box.values;
+  const stored = { grossG, tareG, netG, scaleToleranceG };
+  const form = useLabForm({
+    schema: boxWeights,
+    first: stored,
+    act: (weights) => {
+      const entries = WEIGHTS.flatMap(([field]): ReceivingEntry[] =>
+        weights[field] === stored[field] ? [] : [{ field, value: weights[field] }],
+      );
+      if (entries.length > 0) enter(entries);
+      return Promise.resolve({ ok: true as const, data: undefined });
+    },
+  });
+  const isOff = box.judgement.verdict === 'light' || box.judgement.verdict === 'heavy';
+  return (
+    <section className="panel p-4">
+      <h2 className="font-semibold">Weigh</h2>
+      <Form of={form} label="Weigh" act="Keep the weights" look="plain" className="mt-2 space-y-3">
+        <div className="grid gap-3 sm:grid-cols-4">
+          {WEIGHTS.map(([name, words]) => (
+            <NumberField key={name} name={name} quantity="massG" label={words} />
+          ))}
+        </div>
+      </Form>
+      {refused && <Problem>{refused}</Problem>}
+      <p
+        className={`mt-3 flex items-start gap-2 border-l-4 pl-3 ${isOff ? 'border-missed text-missed' : 'border-rule text-quiet'}`}
+        data-testid="weight-note"
+      >
+        <Scale size={16} className="mt-0.5 shrink-0" aria-hidden />
+        {box.judgement.sentence}
+      </p>
+    </section>
+  );
+}
+
+/** The last entries at the box, of everybody. */
+function WhoEntered({ history }: { history: BoxView['history'] }) {
+  return (
+    <aside className="panel self-start p-4">
+      <h2 className="font-semibold">Who entered what</h2>
+      {history.length === 0 ? (
+        <p className="mt-1 text-quiet">Nothing yet. Two people may work on one box at once.</p>
+      ) : (
+        <ul className="mt-1 space-y-1.5 text-[0.9rem]" aria-live="polite">
+          {history.slice(0, 12).map((entry, i) => (
+            <li key={i}>
+              {entryWords(entry.field, entry.value)}
+              <span
+                className="block text-[0.8rem] text-quiet"
+                title={new Date(entry.at).toISOString()}
+                suppressHydrationWarning
+              >
+                {entry.person}, {formatDistanceToNowStrict(new Date(entry.at))} ago
+              </span>
+            </li>
+          ))}
+        </ul>
+      )}
+    </aside>
+  );
+}
+
+interface BoxProps {
   lotId: number;
   box: BoxView;
   ordered: number | null;
   quantity: number;
   takenAs: 'cells' | 'packs';
-}) {
-  const count = useAct();
+}
+
+/** The box: counted, weighed, what came along. What others enter meanwhile stands beside it. */
+export function BoxStep(props: BoxProps) {
+  const { lotId, box } = props;
   const { state, enter, problem } = useReceiving(lotId);
-  const [typed, setTyped] = useState<Record<string, string>>({});
-  const [refusal, setRefusal] = useState<string | null>(null);
-  const packs = takenAs === 'packs';
-  const stored = (name: (typeof WEIGHTS)[number][0]) => box.values[name];
-  const shown = (name: string, value: number | null) =>
-    typed[name] ?? (value === null ? '' : String(value));
-  const countShown = shown(
-    'counted',
-    packs ? box.values.packsCounted : (box.values.counted ?? (quantity || null)),
-  );
-  const countIn = () => {
-    const value = typedNumber(countShown, 'count');
-    if (value === null || !Number.isInteger(value) || value < 0)
-      return count.setProblem(
-        `Counted: expected a whole number of 0 or more; found “${countShown}”.`,
-      );
-    if (packs) enter([{ field: 'packsCounted', value }]);
-    else count.run(() => setCountAct({ lotId, count: value }));
-  };
-  const weigh = () => {
-    const entries: ReceivingEntry[] = [];
-    for (const [name, words] of WEIGHTS) {
-      const text = typed[name];
-      if (text === undefined) continue;
-      const parsed = text.trim() === '' ? null : parseClearQuantity(text, 'massG');
-      if (parsed && !parsed.ok) return setRefusal(`${words}: ${parsed.message}`);
-      const value = parsed ? parsed.value : null;
-      if (value !== stored(name)) entries.push({ field: name, value });
-    }
-    setRefusal(null);
-    setTyped((now): Record<string, string> =>
-      now.counted === undefined ? {} : { counted: now.counted },
-    );
-    if (entries.length > 0) enter(entries);
-  };
-  const here = packs ? box.values.packsCounted : quantity;
   return (
     <div className="grid gap-5 lg:grid-cols-[minmax(0,1fr)_19rem]">
       <div className="space-y-5">
-        <section className="panel p-4">
-          <h2 className="font-semibold">Count</h2>
-          <form
-            className="mt-2 flex flex-wrap items-end gap-3"
-            onSubmit={(event) => {
-              event.preventDefault();
-              countIn();
-            }}
-          >
-            <Label text={<>{packs ? 'Packs' : 'Cells'} counted</>}>
-              <NumberInput
-                quantity="count"
-                text={countShown}
-                onText={(next) => setTyped({ ...typed, counted: next })}
-                className="min-h-11 w-40 text-lg tabular-nums"
-              />
-            </Label>
-            <Button type="submit" look="primary" className="min-h-11" disabled={count.busy}>
-              Keep the count
-            </Button>
-            <p className="min-h-11 content-center" data-testid="count-note">
-              {ordered === null
-                ? 'How many were ordered is not recorded.'
-                : here === null || here === 0
-                  ? `${ordered} ordered.`
-                  : here === ordered
-                    ? `${ordered} ordered: the count agrees.`
-                    : `${ordered} ordered: ${Math.abs(here - ordered)} ${here < ordered ? 'missing' : 'too many'}.`}
-            </p>
-          </form>
-          {count.problem && <Problem>{count.problem}</Problem>}
-        </section>
-        <section className="panel p-4">
-          <h2 className="font-semibold">Weigh</h2>
-          <form
-            className="mt-2 space-y-3"
-            onSubmit={(event) => {
-              event.preventDefault();
-              weigh();
-            }}
-          >
-            <div className="grid gap-3 sm:grid-cols-4">
-              {WEIGHTS.map(([name, words]) => (
-                <Label key={name} text={words}>
-                  <NumberInput
-                    quantity="massG"
-                    text={shown(name, stored(name))}
-                    onText={(next) => setTyped({ ...typed, [name]: next })}
-                    className="min-h-11 tabular-nums"
-                    placeholder={name === 'scaleToleranceG' ? '5' : undefined}
-                  />
-                </Label>
-              ))}
-            </div>
-            <Button type="submit" className="min-h-11">
-              Keep the weights
-            </Button>
-          </form>
-          {(refusal ?? problem) && <Problem>{refusal ?? problem}</Problem>}
-          <p
-            className={`mt-3 flex items-start gap-2 border-l-4 pl-3 ${box.judgement.verdict === 'light' || box.judgement.verdict === 'heavy' ? 'border-missed text-missed' : 'border-rule text-quiet'}`}
-            data-testid="weight-note"
-          >
-            <Scale size={16} className="mt-0.5 shrink-0" aria-hidden />
-            {box.judgement.sentence}
-          </p>
-        </section>
+        <Count {...props} enter={enter} />
+        <Weigh box={box} enter={enter} refused={problem} />
         <Parts parts={box.parts} onChange={(parts) => enter([{ field: 'parts', value: parts }])} />
         <OutboxLine state={state} one="entry" many="entries" />
       </div>
-      <aside className="panel self-start p-4">
-        <h2 className="font-semibold">Who entered what</h2>
-        {box.history.length === 0 ? (
-          <p className="mt-1 text-quiet">Nothing yet. Two people may work on one box at once.</p>
-        ) : (
-          <ul className="mt-1 space-y-1.5 text-[0.9rem]" aria-live="polite">
-            {box.history.slice(0, 12).map((entry, i) => (
-              <li key={i}>
-                {entryWords(entry.field, entry.value)}
-                <span
-                  className="block text-[0.8rem] text-quiet"
-                  title={new Date(entry.at).toISOString()}
-                  suppressHydrationWarning
-                >
-                  {entry.person}, {formatDistanceToNowStrict(new Date(entry.at))} ago
-                </span>
-              </li>
-            ))}
-          </ul>
-        )}
-      </aside>
+      <WhoEntered history={box.history} />
     </div>
   );
 }

@@ -23,13 +23,17 @@ interface HeldScan {
 /** The same code again within this time is one scan sent twice, ms. */
 const TWICE_MS = 1000;
 
-/** Codes scanned one after the other, each to the next cell without one, and what they tell. */
-export function CodesStep({ lotId, view }: { lotId: number; view: CodesView }) {
+/** A code as it was scanned, and what the lab asks about it. */
+interface Asked {
+  scan: HeldScan;
+  result: ScanResult;
+}
+
+/** Scans on their way to the lab, and what it says of them. */
+function useScanning(lotId: number) {
   const refresh = useCalmRefresh();
-  const field = useRef<HTMLInputElement>(null);
-  const [text, setText] = useState('');
   const [told, setTold] = useState<ScanResult | null>(null);
-  const [asked, setAsked] = useState<{ scan: HeldScan; result: ScanResult } | null>(null);
+  const [asked, setAsked] = useState<Asked | null>(null);
   const [target, setTarget] = useState<number | null>(null);
   const [refusal, setRefusal] = useState<string | null>(null);
   const last = useRef({ code: '', at: 0 });
@@ -85,12 +89,88 @@ export function CodesStep({ lotId, view }: { lotId: number; view: CodesView }) {
     scan(code);
     return null;
   });
+  return { state, scan, told, asked, forget: () => setAsked(null), target, setTarget, refusal };
+}
+
+/** What the last scan was, and what its code tells. */
+function Told({ told: { reading, outcome, sentence } }: { told: ScanResult }) {
+  const produced =
+    reading.ok && reading.producedFrom
+      ? `, produced ${reading.producedFrom}${reading.producedUntil !== reading.producedFrom ? ` to ${reading.producedUntil}` : ''}`
+      : '';
+  return (
+    <div
+      role="status"
+      className={`mt-3 border-l-4 pl-3 ${reading.ok && outcome !== 'copied' ? 'border-met' : 'border-doubt'}`}
+      data-testid="scan-told"
+    >
+      <p className="font-medium">{sentence}</p>
+      <p className="text-quiet">
+        {reading.ok
+          ? `${reading.scheme}${produced}${reading.serial ? `, serial ${reading.serial}` : ''}.`
+          : reading.message}
+      </p>
+    </div>
+  );
+}
+
+/** A scan that may mean two things: the person says which. */
+function ScanAsked({
+  asked: { scan: asked, result },
+  view,
+  goal,
+  scan,
+  forget,
+}: {
+  asked: Asked;
+  view: CodesView;
+  /** Cell the next code would go to. */
+  goal: string | null;
+  scan: (code: string, how: Partial<HeldScan>) => void;
+  forget: () => void;
+}) {
+  const { cell } = result;
+  const nextFree = cell ? view.cells.find(({ code, id }) => !code && id !== cell.id) : undefined;
+  return (
+    <div role="alert" className="mt-3 rounded-sm border-2 border-doubt bg-wash p-3">
+      <p className="font-medium">{result.sentence}</p>
+      <div className="mt-2 flex flex-wrap gap-2">
+        {cell ? (
+          <>
+            <Button className="min-h-11" onClick={forget}>
+              The same cell again
+            </Button>
+            <Button
+              className="min-h-11"
+              onClick={() =>
+                scan(asked.text, { copied: true, cellId: asked.cellId ?? nextFree?.id ?? null })
+              }
+            >
+              A copied label on {goal ?? 'another cell'}
+            </Button>
+          </>
+        ) : (
+          <>
+            <Button className="min-h-11" onClick={() => scan(asked.text, { mayAdd: true })}>
+              Yes, add a cell to the lot
+            </Button>
+            <Button className="min-h-11" onClick={forget}>
+              No
+            </Button>
+          </>
+        )}
+      </div>
+    </div>
+  );
+}
+
+/** Codes scanned one after the other, each to the next cell without one, and what they tell. */
+export function CodesStep({ lotId, view }: { lotId: number; view: CodesView }) {
+  const field = useRef<HTMLInputElement>(null);
+  const [text, setText] = useState('');
+  const { state, scan, told, asked, forget, target, setTarget, refusal } = useScanning(lotId);
   const next = view.cells.find((cell) => !cell.code);
   const goal = target === null ? next : view.cells.find((cell) => cell.id === target);
-  const nextFree = asked?.result.cell
-    ? view.cells.find((cell) => !cell.code && cell.id !== asked.result.cell!.id)
-    : undefined;
-
   return (
     <div className="grid gap-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
       <div className="space-y-4">
@@ -128,56 +208,15 @@ export function CodesStep({ lotId, view }: { lotId: number; view: CodesView }) {
             <CodeCamera onCode={(code) => scan(code)} />
           </div>
           {refusal && <Problem>{refusal}</Problem>}
-          {told && !asked && (
-            <div
-              role="status"
-              className={`mt-3 border-l-4 pl-3 ${told.reading.ok && told.outcome !== 'copied' ? 'border-met' : 'border-doubt'}`}
-              data-testid="scan-told"
-            >
-              <p className="font-medium">{told.sentence}</p>
-              <p className="text-quiet">
-                {told.reading.ok
-                  ? `${told.reading.scheme}${told.reading.producedFrom ? `, produced ${told.reading.producedFrom}${told.reading.producedUntil !== told.reading.producedFrom ? ` to ${told.reading.producedUntil}` : ''}` : ''}${told.reading.serial ? `, serial ${told.reading.serial}` : ''}.`
-                  : told.reading.message}
-              </p>
-            </div>
-          )}
+          {told && !asked && <Told told={told} />}
           {asked && (
-            <div role="alert" className="mt-3 rounded-sm border-2 border-doubt bg-wash p-3">
-              <p className="font-medium">{asked.result.sentence}</p>
-              <div className="mt-2 flex flex-wrap gap-2">
-                {asked.result.cell ? (
-                  <>
-                    <Button className="min-h-11" onClick={() => setAsked(null)}>
-                      The same cell again
-                    </Button>
-                    <Button
-                      className="min-h-11"
-                      onClick={() =>
-                        scan(asked.scan.text, {
-                          copied: true,
-                          cellId: asked.scan.cellId ?? nextFree?.id ?? null,
-                        })
-                      }
-                    >
-                      A copied label on {goal?.number ?? 'another cell'}
-                    </Button>
-                  </>
-                ) : (
-                  <>
-                    <Button
-                      className="min-h-11"
-                      onClick={() => scan(asked.scan.text, { mayAdd: true })}
-                    >
-                      Yes, add a cell to the lot
-                    </Button>
-                    <Button className="min-h-11" onClick={() => setAsked(null)}>
-                      No
-                    </Button>
-                  </>
-                )}
-              </div>
-            </div>
+            <ScanAsked
+              asked={asked}
+              view={view}
+              goal={goal?.number ?? null}
+              scan={scan}
+              forget={forget}
+            />
           )}
           {told?.outcome === 'again' && told.cell && next && !asked && (
             <Button

@@ -2,14 +2,15 @@
 
 import { findingKind, GATE_WORDS } from '@dusk-tally/core/arrivals';
 import type { FindingView, PhotoView } from '@dusk-tally/lab/arrivals';
+import { makeGoodInput, withdrawInput } from '@dusk-tally/lab/inputs';
 import Link from 'next/link';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
-import { Problem } from '@/kit/page';
+import { TextField } from '@/kit/form/fields';
+import { Form } from '@/kit/form/form';
+import { useLabForm } from '@/kit/form/use-lab-form';
 import { makeGoodAct, withdrawFindingAct } from './arrival-acts';
 import { PhotoDrop } from './photo-drop';
-import { useAct } from '@/kit/use-act';
-import { Input, Label } from '@/kit/form-parts';
 
 const STATE = { open: 'open', madeGood: 'made good', withdrawn: 'taken back' };
 /** So many are listed at once; the strip and the cell pages show the rest. */
@@ -61,6 +62,66 @@ export function FindingList({
   );
 }
 
+const LINE = 'mt-2 flex flex-wrap items-end gap-3';
+
+/** What was done about a finding, and how the cell is now. */
+function MakeGood({ finding, close }: { finding: FindingView; close: () => void }) {
+  const form = useLabForm({
+    schema: makeGoodInput,
+    first: { findingId: finding.id, before: '', done: '' },
+    act: makeGoodAct,
+    done: close,
+  });
+  return (
+    <Form
+      of={form}
+      label="Made good"
+      act="Keep"
+      look="plain"
+      className={LINE}
+      beside={
+        <Button look="bare" onClick={close}>
+          Not now
+        </Button>
+      }
+    >
+      <TextField name="before" label="Before" className="min-w-56 flex-1" />
+      <TextField
+        name="done"
+        label="Done, and how it is now"
+        placeholder={findingKind(finding.code).madeGoodBy}
+        className="min-w-56 flex-1"
+      />
+    </Form>
+  );
+}
+
+/** Takes a finding back that was a mistake. */
+function Withdraw({ findingId, close }: { findingId: number; close: () => void }) {
+  const form = useLabForm({
+    schema: withdrawInput,
+    first: { findingId, reason: '' },
+    act: withdrawFindingAct,
+    done: close,
+  });
+  return (
+    <Form
+      of={form}
+      label="A mistake"
+      act="Take it back"
+      look="plain"
+      className={LINE}
+      beside={
+        <Button look="bare" onClick={close}>
+          Not now
+        </Button>
+      }
+    >
+      <TextField name="reason" label="Why it was none" className="min-w-72 flex-1" />
+    </Form>
+  );
+}
+
 function FindingRow({
   lotId,
   finding,
@@ -76,9 +137,6 @@ function FindingRow({
 }) {
   const { severity, state, settled } = finding;
   const [doing, setDoing] = useState<'makeGood' | 'withdraw' | 'photo' | null>(null);
-  const [before, setBefore] = useState('');
-  const [done, setDone] = useState('');
-  const { run, busy, problem } = useAct();
   const close = () => setDoing(null);
   const own = photos.filter(
     (photo) => photo.subjectType === 'finding' && photo.subjectId === finding.id,
@@ -142,52 +200,8 @@ function FindingRow({
           title={`${number}, ${finding.words}`}
         />
       )}
-      {doing === 'makeGood' && (
-        <form
-          className="mt-2 flex flex-wrap items-end gap-3"
-          onSubmit={(event) => {
-            event.preventDefault();
-            run(() => makeGoodAct({ findingId: finding.id, before, done }), close);
-          }}
-        >
-          <Label text="Before" className="min-w-56 flex-1">
-            <Input autoFocus value={before} onChange={(event) => setBefore(event.target.value)} />
-          </Label>
-          <Label text="Done, and how it is now" className="min-w-56 flex-1">
-            <Input
-              placeholder={findingKind(finding.code).madeGoodBy}
-              value={done}
-              onChange={(event) => setDone(event.target.value)}
-            />
-          </Label>
-          <Button type="submit" disabled={busy}>
-            Keep
-          </Button>
-          <Button look="bare" onClick={close}>
-            Not now
-          </Button>
-        </form>
-      )}
-      {doing === 'withdraw' && (
-        <form
-          className="mt-2 flex flex-wrap items-end gap-3"
-          onSubmit={(event) => {
-            event.preventDefault();
-            run(() => withdrawFindingAct({ findingId: finding.id, reason: done }), close);
-          }}
-        >
-          <Label text="Why it was none" className="min-w-72 flex-1">
-            <Input autoFocus value={done} onChange={(event) => setDone(event.target.value)} />
-          </Label>
-          <Button type="submit" disabled={busy}>
-            Take it back
-          </Button>
-          <Button look="bare" onClick={close}>
-            Not now
-          </Button>
-        </form>
-      )}
-      {problem && <Problem>{problem}</Problem>}
+      {doing === 'makeGood' && <MakeGood finding={finding} close={close} />}
+      {doing === 'withdraw' && <Withdraw findingId={finding.id} close={close} />}
     </li>
   );
 }

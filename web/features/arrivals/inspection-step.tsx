@@ -20,6 +20,44 @@ import { useInspection } from './use-inspection';
 /** Up to here cells stand as tiles, large enough for a glove. */
 const MOST_TILES = 150;
 
+/** What is typed beside the marks, and the keys that mark. */
+function useMarking(
+  inspection: ReturnType<typeof useInspection>,
+  groups: ReturnType<typeof palette>,
+) {
+  const { cells, picked } = inspection;
+  const { setChosen } = picked;
+  const [subset, setSubset] = useState('');
+  const [note, setNote] = useState('');
+  const nameable = useMemo(
+    () => cells.map(({ id, number, code }) => ({ id, number, label: code })),
+    [cells],
+  );
+  const afterwards = (act: () => void) => {
+    act();
+    setSubset('');
+    setNote('');
+  };
+  const find = (code: string) => afterwards(() => inspection.find(code, note));
+  const clear = () => afterwards(inspection.clear);
+  const clearRest = () => afterwards(inspection.clearRest);
+  useSoloKeys((key) => {
+    const code = groups
+      .flatMap((group) => group.kinds)
+      .find((kind) => FINDING_KEYS[kind.code] === key.toLowerCase())?.code;
+    if (key === 'c') clear();
+    else if (key === 'x') clearRest();
+    else if (key === 'Escape') setChosen(new Set());
+    else if (code) find(code);
+  });
+  const pickNamed = (text: string) => {
+    setSubset(text);
+    const named = new Set(readCells(text, nameable).ids);
+    setChosen(new Set(cells.filter(({ id }) => named.has(id)).map(({ number }) => number)));
+  };
+  return { subset, pickNamed, note, setNote, nameable, find, clear, clearRest };
+}
+
 /** Marking what an inspection sees: pick cells on the tally or by tile, press what was found. */
 export function InspectionStep({
   lotId,
@@ -43,36 +81,12 @@ export function InspectionStep({
 }) {
   const inspection = useInspection(lotId, initial);
   const { cells, picked, ids, left } = inspection;
-  const { chosen, setChosen } = picked;
-  const [subset, setSubset] = useState('');
-  const [note, setNote] = useState('');
-  const nameable = useMemo(
-    () => cells.map(({ id, number, code }) => ({ id, number, label: code })),
-    [cells],
-  );
+  const { chosen } = picked;
   const groups = palette(format);
-  const afterwards = (act: () => void) => {
-    act();
-    setSubset('');
-    setNote('');
-  };
-  const find = (code: string) => afterwards(() => inspection.find(code, note));
-  const clear = () => afterwards(inspection.clear);
-  const clearRest = () => afterwards(inspection.clearRest);
-  useSoloKeys((key) => {
-    const code = groups
-      .flatMap((group) => group.kinds)
-      .find((kind) => FINDING_KEYS[kind.code] === key.toLowerCase())?.code;
-    if (key === 'c') clear();
-    else if (key === 'x') clearRest();
-    else if (key === 'Escape') setChosen(new Set());
-    else if (code) find(code);
-  });
-  const pickNamed = (text: string) => {
-    setSubset(text);
-    const named = new Set(readCells(text, nameable).ids);
-    setChosen(new Set(cells.filter(({ id }) => named.has(id)).map(({ number }) => number)));
-  };
+  const { subset, pickNamed, note, setNote, nameable, find, clear, clearRest } = useMarking(
+    inspection,
+    groups,
+  );
   return (
     <div className="space-y-4">
       <InspectionWarnings

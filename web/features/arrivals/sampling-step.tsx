@@ -27,6 +27,7 @@ const METHODS = [
 ] as const;
 
 type Method = 'all' | 'attributes' | 'risk';
+type Level = 'I' | 'II' | 'III';
 /** Below this many cells all of them are tested by default (handbook, chapter 1). */
 const ALL_BELOW = 100;
 
@@ -58,14 +59,12 @@ export function SamplingStep({
   );
 }
 
-function PlanForm({ lotId, lotSize, again }: { lotId: number; lotSize: number; again: boolean }) {
+/** A plan as it is asked for, and what it can and cannot tell. */
+function usePlan(lotSize: number) {
   const [method, setMethod] = useState<Method>(lotSize < ALL_BELOW ? 'all' : 'attributes');
-  const [level, setLevel] = useState<'I' | 'II' | 'III'>('II');
+  const [level, setLevel] = useState<Level>('II');
   const [aql, setAql] = useState('1.0');
   const [risk, setRisk] = useState({ good: '1', producer: '5', bad: '8', consumer: '10' });
-  const [seed, setSeed] = useState('');
-  const [reason, setReason] = useState('');
-  const { run, busy, problem, setProblem } = useAct();
   const draft = useMemo((): PlanRequest | string => {
     if (method === 'all') return { method };
     if (method === 'attributes') return { method, level, aql };
@@ -87,6 +86,81 @@ function PlanForm({ lotId, lotSize, again }: { lotId: number; lotSize: number; a
       return (error as Error).message;
     }
   }, [draft, lotSize]);
+  return { method, setMethod, level, setLevel, aql, setAql, risk, setRisk, draft, plan };
+}
+
+type Asked = ReturnType<typeof usePlan>;
+
+const RISKS = [
+  ['good', 'Good: short up to / %'],
+  ['producer', 'turned away at most / %'],
+  ['bad', 'Bad: short from / %'],
+  ['consumer', 'taken at most / %'],
+] as const;
+
+/** What a plan of a kind is asked by. */
+function PlanFields({ method, level, setLevel, aql, setAql, risk, setRisk }: Asked) {
+  if (method === 'all') return null;
+  if (method === 'risk')
+    return RISKS.map(([name, words]) => (
+      <Label key={name} text={words}>
+        <NumberInput
+          quantity={quantityOfHead(words)}
+          text={risk[name]}
+          onText={(next) => setRisk({ ...risk, [name]: next })}
+          className="w-28"
+        />
+      </Label>
+    ));
+  return (
+    <>
+      <Label text="Inspection level">
+        <Choice className="w-28" value={level} onValue={(next) => setLevel(next as Level)}>
+          {['I', 'II', 'III'].map((value) => (
+            <Option key={value}>{value}</Option>
+          ))}
+        </Choice>
+      </Label>
+      <Label text="AQL / %">
+        <Choice className="w-28" value={aql} onValue={(next) => setAql(next)}>
+          {AQLS.map((value) => (
+            <Option key={value}>{value}</Option>
+          ))}
+        </Choice>
+      </Label>
+    </>
+  );
+}
+
+/** A plan in words and as its curve, or why it is none. */
+function PlanTold({ plan, draft }: Pick<Asked, 'plan' | 'draft'>) {
+  if (typeof plan === 'string') return <Problem>{plan}</Problem>;
+  const method = typeof draft === 'string' ? null : draft.method;
+  return (
+    <>
+      <p className="mt-3" data-testid="plan-words">
+        {plan.words}
+      </p>
+      {method !== 'all' && (
+        <OcChart
+          curve={plan.curve}
+          marks={
+            typeof draft !== 'string' && draft.method === 'risk'
+              ? [draft.goodPct, draft.badPct]
+              : []
+          }
+        />
+      )}
+    </>
+  );
+}
+
+function PlanForm({ lotId, lotSize, again }: { lotId: number; lotSize: number; again: boolean }) {
+  const asked = usePlan(lotSize);
+  const { method, setMethod, draft, plan } = asked;
+  const [seed, setSeed] = useState('');
+  const [reason, setReason] = useState('');
+  const { run, busy, problem, setProblem } = useAct();
   const draw = () => {
     if (typeof draft === 'string') return setProblem(draft);
     const typed = typedNumber(seed);
@@ -95,16 +169,6 @@ function PlanForm({ lotId, lotSize, again }: { lotId: number; lotSize: number; a
     const chosen = typed ?? crypto.getRandomValues(new Uint32Array(1))[0]!;
     run(() => drawPlanAct({ lotId, plan: draft, seed: chosen, reason: reason || null }));
   };
-  const percent = (name: keyof typeof risk, words: string) => (
-    <Label text={words}>
-      <NumberInput
-        quantity={quantityOfHead(words)}
-        text={risk[name]}
-        onText={(next) => setRisk({ ...risk, [name]: next })}
-        className="w-28"
-      />
-    </Label>
-  );
   return (
     <section className="panel p-4">
       <h2 className="font-semibold">{again ? 'Draw again' : 'How many to test'}</h2>
@@ -112,56 +176,9 @@ function PlanForm({ lotId, lotSize, again }: { lotId: number; lotSize: number; a
         <OneOf label="Plan" value={method} onValue={setMethod} options={METHODS} />
       </div>
       <div className="mt-3 flex flex-wrap items-end gap-3">
-        {method === 'attributes' && (
-          <>
-            <Label text="Inspection level">
-              <Choice
-                className="w-28"
-                value={level}
-                onValue={(next) => setLevel(next as typeof level)}
-              >
-                {['I', 'II', 'III'].map((value) => (
-                  <Option key={value}>{value}</Option>
-                ))}
-              </Choice>
-            </Label>
-            <Label text="AQL / %">
-              <Choice className="w-28" value={aql} onValue={(next) => setAql(next)}>
-                {AQLS.map((value) => (
-                  <Option key={value}>{value}</Option>
-                ))}
-              </Choice>
-            </Label>
-          </>
-        )}
-        {method === 'risk' && (
-          <>
-            {percent('good', 'Good: short up to / %')}
-            {percent('producer', 'turned away at most / %')}
-            {percent('bad', 'Bad: short from / %')}
-            {percent('consumer', 'taken at most / %')}
-          </>
-        )}
+        <PlanFields {...asked} />
       </div>
-      {typeof plan === 'string' ? (
-        <Problem>{plan}</Problem>
-      ) : (
-        <>
-          <p className="mt-3" data-testid="plan-words">
-            {plan.words}
-          </p>
-          {method !== 'all' && (
-            <OcChart
-              curve={plan.curve}
-              marks={
-                typeof draft !== 'string' && draft.method === 'risk'
-                  ? [draft.goodPct, draft.badPct]
-                  : []
-              }
-            />
-          )}
-        </>
-      )}
+      <PlanTold plan={plan} draft={draft} />
       <div className="mt-3 flex flex-wrap items-end gap-3">
         <Label text="Seed">
           <NumberInput

@@ -115,6 +115,117 @@ export function TriageStep({
   );
 }
 
+/** Releasing a cell for slow recovery: the caution is read first. */
+function Release({ line, close }: { line: TriageLine; close: () => void }) {
+  const { run, busy, problem } = useAct();
+  const [read, setRead] = useState(false);
+  return (
+    <>
+      <div className="mt-2 rounded-sm border-2 border-doubt bg-wash p-3">
+        <p>{RECOVERY_CAUTION}</p>
+        <Tick checked={read} onChecked={(on) => setRead(on)} className="mt-2 min-h-10">
+          I have read this, and somebody stays with {line.number} all the time.
+        </Tick>
+        <div className="mt-2 flex gap-2">
+          <Button
+            className="min-h-11"
+            disabled={!read || busy}
+            onClick={() =>
+              run(() => releaseCellAct({ cellId: line.cellId, caution: RECOVERY_CAUTION }), close)
+            }
+          >
+            Release {line.number} for slow recovery
+          </Button>
+          <Button look="bare" className="min-h-11" onClick={close}>
+            Not now
+          </Button>
+        </div>
+      </div>
+      {problem && <Problem>{problem}</Problem>}
+    </>
+  );
+}
+
+/** Heat checks of a cell in slow recovery, and each way it ends. */
+function Recovering({ cellId }: { cellId: number }) {
+  const { run, busy, problem, setProblem } = useAct();
+  const [minutes, setMinutes] = useState('');
+  const [celsius, setCelsius] = useState('');
+  const note = (act: 'heatCheck' | 'recovered' | 'noRise' | 'heat') => {
+    const [m, t] = [typedNumber(minutes), typedNumber(celsius)];
+    if (Number.isNaN(m) || Number.isNaN(t))
+      return setProblem('Expected minutes and °C as numbers.');
+    run(
+      () => noteRecoveryAct({ cellId, act, minutes: m, temperatureC: t }),
+      () => {
+        setMinutes('');
+        setCelsius('');
+      },
+    );
+  };
+  return (
+    <>
+      <div className="mt-2 flex flex-wrap items-end gap-3">
+        <Label text="After / min">
+          <NumberInput
+            quantity="durationMin"
+            text={minutes}
+            onText={(next) => setMinutes(next)}
+            className="w-24"
+          />
+        </Label>
+        <Label text="Surface / °C">
+          <NumberInput
+            quantity="temperatureC"
+            text={celsius}
+            onText={(next) => setCelsius(next)}
+            className="w-24"
+          />
+        </Label>
+        <Button disabled={busy} onClick={() => note('heatCheck')}>
+          Keep the heat check
+        </Button>
+        <Button disabled={busy} onClick={() => note('recovered')}>
+          Recovered
+        </Button>
+        <Button disabled={busy} onClick={() => note('noRise')}>
+          No rise
+        </Button>
+        <Button disabled={busy} onClick={() => note('heat')}>
+          It grew warm
+        </Button>
+      </div>
+      {problem && <Problem>{problem}</Problem>}
+    </>
+  );
+}
+
+const RECOVERY_ACTS = {
+  released: 'released',
+  heatCheck: 'heat check',
+  recovered: 'recovered',
+  noRise: 'no rise',
+  heat: 'grew warm',
+};
+
+/** What was done in slow recovery, oldest first. */
+function Recoveries({ line }: { line: TriageLine }) {
+  if (line.recoveries.length === 0) return null;
+  return (
+    <ul className="mt-1 text-[0.85rem] text-quiet">
+      {line.recoveries.map((entry) => (
+        <li key={entry.id}>
+          {RECOVERY_ACTS[entry.act]}
+          {entry.minutes !== null && ` after ${entry.minutes} min`}
+          {entry.temperatureC !== null && `, ${entry.temperatureC} °C`}
+          {entry.mostA !== null && `, at most ${(1000 * entry.mostA).toFixed(0)} mA`};{' '}
+          {entry.protocol} v{entry.protocolVersion}, {entry.person}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
 function TriageRow({
   line,
   mayLead,
@@ -126,24 +237,8 @@ function TriageRow({
 }) {
   const { arrival } = line;
   const outcome = OUTCOME[arrival.triage ?? 'test'];
-  const { run, busy, problem, setProblem } = useAct();
   const [releasing, setReleasing] = useState(false);
-  const [read, setRead] = useState(false);
-  const [minutes, setMinutes] = useState('');
-  const [celsius, setCelsius] = useState('');
   const belowMv = 1000 * (medianV - (arrival.firstV ?? medianV));
-  const note = (act: 'heatCheck' | 'recovered' | 'noRise' | 'heat') => {
-    const [m, t] = [typedNumber(minutes), typedNumber(celsius)];
-    if (Number.isNaN(m) || Number.isNaN(t))
-      return setProblem('Expected minutes and °C as numbers.');
-    run(
-      () => noteRecoveryAct({ cellId: line.cellId, act, minutes: m, temperatureC: t }),
-      () => {
-        setMinutes('');
-        setCelsius('');
-      },
-    );
-  };
   return (
     <li className="p-3" data-cell={line.number}>
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
@@ -174,84 +269,10 @@ function TriageRow({
         )}
       </div>
       {releasing && arrival.triage === 'waitsForLead' && (
-        <div className="mt-2 rounded-sm border-2 border-doubt bg-wash p-3">
-          <p>{RECOVERY_CAUTION}</p>
-          <Tick checked={read} onChecked={(on) => setRead(on)} className="mt-2 min-h-10">
-            I have read this, and somebody stays with {line.number} all the time.
-          </Tick>
-          <div className="mt-2 flex gap-2">
-            <Button
-              className="min-h-11"
-              disabled={!read || busy}
-              onClick={() =>
-                run(
-                  () => releaseCellAct({ cellId: line.cellId, caution: RECOVERY_CAUTION }),
-                  () => setReleasing(false),
-                )
-              }
-            >
-              Release {line.number} for slow recovery
-            </Button>
-            <Button look="bare" className="min-h-11" onClick={() => setReleasing(false)}>
-              Not now
-            </Button>
-          </div>
-        </div>
+        <Release line={line} close={() => setReleasing(false)} />
       )}
-      {arrival.triage === 'recovering' && (
-        <div className="mt-2 flex flex-wrap items-end gap-3">
-          <Label text="After / min">
-            <NumberInput
-              quantity="durationMin"
-              text={minutes}
-              onText={(next) => setMinutes(next)}
-              className="w-24"
-            />
-          </Label>
-          <Label text="Surface / °C">
-            <NumberInput
-              quantity="temperatureC"
-              text={celsius}
-              onText={(next) => setCelsius(next)}
-              className="w-24"
-            />
-          </Label>
-          <Button disabled={busy} onClick={() => note('heatCheck')}>
-            Keep the heat check
-          </Button>
-          <Button disabled={busy} onClick={() => note('recovered')}>
-            Recovered
-          </Button>
-          <Button disabled={busy} onClick={() => note('noRise')}>
-            No rise
-          </Button>
-          <Button disabled={busy} onClick={() => note('heat')}>
-            It grew warm
-          </Button>
-        </div>
-      )}
-      {line.recoveries.length > 0 && (
-        <ul className="mt-1 text-[0.85rem] text-quiet">
-          {line.recoveries.map((entry) => (
-            <li key={entry.id}>
-              {
-                {
-                  released: 'released',
-                  heatCheck: 'heat check',
-                  recovered: 'recovered',
-                  noRise: 'no rise',
-                  heat: 'grew warm',
-                }[entry.act]
-              }
-              {entry.minutes !== null && ` after ${entry.minutes} min`}
-              {entry.temperatureC !== null && `, ${entry.temperatureC} °C`}
-              {entry.mostA !== null && `, at most ${(1000 * entry.mostA).toFixed(0)} mA`};{' '}
-              {entry.protocol} v{entry.protocolVersion}, {entry.person}
-            </li>
-          ))}
-        </ul>
-      )}
-      {problem && <Problem>{problem}</Problem>}
+      {arrival.triage === 'recovering' && <Recovering cellId={line.cellId} />}
+      <Recoveries line={line} />
     </li>
   );
 }

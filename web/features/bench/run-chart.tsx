@@ -34,6 +34,53 @@ function stretches(points: BenchRunView['points'], kinds: readonly string[]) {
   return list;
 }
 
+const STEP_FILL: Readonly<Record<string, string>> = {
+  charge: 'var(--ember)',
+  discharge: 'var(--curve)',
+};
+
+/** The steps of a run behind its line; those long enough carry their names. */
+function stepAreas(points: BenchRunView['points'], kinds: readonly string[]) {
+  const whole = points[points.length - 1]!.timeS + 1;
+  return stretches(points, kinds).map(({ from, to, step, kind }) => (
+    <ReferenceArea
+      key={`${step}-${from}`}
+      x1={from / 3600}
+      x2={to / 3600}
+      fill={STEP_FILL[kind] ?? 'var(--stroke)'}
+      fillOpacity={kind in STEP_FILL ? 0.09 : 0.04}
+      label={
+        (to - from) / whole > 0.12
+          ? {
+              value: STEP_WORDS[kind] ?? kind,
+              fill: 'var(--quiet)',
+              fontSize: 12,
+              position: 'insideTop',
+            }
+          : undefined
+      }
+    />
+  ));
+}
+
+/** Readings of hand meters on the line they belong to. */
+const spotDots = (spots: BenchRunView['spots'], shown: Shown) =>
+  spots
+    .filter(({ quantity }) =>
+      quantity === 'voltage' ? shown === 'voltageV' : shown === 'temperatureC',
+    )
+    .map(({ timeS, value }, i) => (
+      <ReferenceDot
+        key={i}
+        x={timeS / 3600}
+        y={value}
+        r={5}
+        fill="var(--ember)"
+        stroke="var(--sheet)"
+        ifOverflow="extendDomain"
+      />
+    ));
+
 /** What a run’s instruments showed, with its steps behind. */
 export function RunChart({
   points,
@@ -72,31 +119,7 @@ export function RunChart({
         <ResponsiveContainer>
           <LineChart data={drawn} margin={{ top: 8, right: 12, bottom: 18, left: 6 }}>
             <CartesianGrid {...GRID} />
-            {stretches(points, kinds).map(({ from, to, step, kind }) => (
-              <ReferenceArea
-                key={`${step}-${from}`}
-                x1={from / 3600}
-                x2={to / 3600}
-                fill={
-                  kind === 'charge'
-                    ? 'var(--ember)'
-                    : kind === 'discharge'
-                      ? 'var(--curve)'
-                      : 'var(--stroke)'
-                }
-                fillOpacity={kind === 'charge' || kind === 'discharge' ? 0.09 : 0.04}
-                label={
-                  (to - from) / (points[points.length - 1]!.timeS + 1) > 0.12
-                    ? {
-                        value: STEP_WORDS[kind] ?? kind,
-                        fill: 'var(--quiet)',
-                        fontSize: 12,
-                        position: 'insideTop',
-                      }
-                    : undefined
-                }
-              />
-            ))}
+            {stepAreas(points, kinds)}
             <XAxis
               {...AXIS}
               type="number"
@@ -138,21 +161,7 @@ export function RunChart({
               dot={false}
               isAnimationActive={false}
             />
-            {spots
-              .filter(({ quantity }) =>
-                quantity === 'voltage' ? shown === 'voltageV' : shown === 'temperatureC',
-              )
-              .map(({ timeS, value }, i) => (
-                <ReferenceDot
-                  key={i}
-                  x={timeS / 3600}
-                  y={value}
-                  r={5}
-                  fill="var(--ember)"
-                  stroke="var(--sheet)"
-                  ifOverflow="extendDomain"
-                />
-              ))}
+            {spotDots(spots, shown)}
           </LineChart>
         </ResponsiveContainer>
       </div>

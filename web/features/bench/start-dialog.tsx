@@ -15,32 +15,17 @@ import { Tick } from '@/kit/tick';
 import { NumberInput } from '@/kit/quantity-field';
 import { typedNumber } from '@/kit/typed-number';
 
-/** The list before a start: what stands against it, and what a person answers for. */
-export function StartDialog({
-  job,
-  channels,
-  close,
-}: {
-  job: BoardJob;
-  channels: readonly BoardChannel[];
-  close: () => void;
-}) {
-  const free = channels.filter(({ busy }) => busy.length === 0);
-  const [channelId, setChannelId] = useState(
-    (free.find(({ id }) => id === job.parts[0]?.channelId) ?? free[0] ?? channels[0])?.id ?? 0,
-  );
+/** The list of a job on a channel, and what of it is answered. */
+function useStartList(jobId: number, channelId: number, counter: string) {
   const [list, setList] = useState<StartList | null>(null);
   const [failed, setFailed] = useState<string | null>(null);
   const [ticked, setTicked] = useState<ReadonlySet<string>>(new Set());
   const [fromSet, setFromSet] = useState<ReadonlySet<string>>(new Set());
   const carried = useRef<ReadonlySet<string>>(new Set());
-  const [counter, setCounter] = useState('');
-  const { run, busy, problem } = useAct();
-  const router = useRouter();
   useEffect(() => {
     let gone = false;
     void startListAct({
-      jobId: job.id,
+      jobId,
       channelId,
       counterAh: typedNumber(counter, 'capacityAh'),
     }).then((outcome) => {
@@ -58,9 +43,102 @@ export function StartDialog({
     return () => {
       gone = true;
     };
-  }, [job.id, channelId, counter]);
-  const stops = list?.reasons.filter(({ weight }) => weight === 'stop') ?? [];
-  const said = list?.reasons.filter(({ weight }) => weight === 'say') ?? [];
+  }, [jobId, channelId, counter]);
+  const answer = (question: string, on: boolean) => {
+    const next = new Set(ticked);
+    if (on) next.add(question);
+    else next.delete(question);
+    setTicked(next);
+    setFromSet(new Set([...fromSet].filter((one) => one !== question)));
+    carried.current = new Set([...carried.current].filter((one) => one !== question));
+  };
+  return { list, failed, ticked, fromSet, answer };
+}
+
+/** Sentences beside a bar of their weight. */
+function Told({ title, tone, texts }: { title: string; tone: string; texts: readonly string[] }) {
+  if (texts.length === 0) return null;
+  return (
+    <section aria-label={title} className={`rounded-sm border-l-4 bg-wash px-3 py-2 ${tone}`}>
+      <h3 className="font-semibold">{title}</h3>
+      <ul className="list-inside list-disc">
+        {texts.map((text) => (
+          <li key={text}>{text}</li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+const textsOf = (list: StartList, weight: 'stop' | 'say') =>
+  list.reasons.filter((reason) => reason.weight === weight).map(({ text }) => text);
+
+/** What stands against a start, what is kept with the run, and what a person answers for. */
+function ListTold({
+  list,
+  ticked,
+  fromSet,
+  answer,
+}: Omit<ReturnType<typeof useStartList>, 'list' | 'failed'> & { list: StartList }) {
+  return (
+    <div className="mt-4 space-y-4">
+      <Told title="Reasons not to start" tone="border-missed" texts={textsOf(list, 'stop')} />
+      <Told
+        title="Kept with the run"
+        tone="border-doubt"
+        texts={[
+          ...textsOf(list, 'say'),
+          ...list.differences,
+          ...(list.leads.advice ? [list.leads.advice] : []),
+        ]}
+      />
+      <fieldset className="space-y-1.5">
+        <legend className="mb-1 font-semibold">You answer for</legend>
+        {list.questions.map(({ question, words }) => (
+          <Tick
+            key={question}
+            checked={ticked.has(question)}
+            onChecked={(on) => answer(question, on)}
+            className="min-h-9 gap-2.5"
+          >
+            {words}
+            {fromSet.has(question) && <span className="text-quiet">(as for the cells before)</span>}
+          </Tick>
+        ))}
+        {list.torqueNm !== null && (
+          <p className="text-quiet">Terminals: {list.torqueNm} N·m, as the data sheet says.</p>
+        )}
+      </fieldset>
+      {list.isCharging && (
+        <p className="text-quiet">
+          Lithium cells are charged only between 0 and 45 °C. Never leave a first charge alone. A
+          cell that gets hot is finished: the bench stops it and blocks it.
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** The list before a start: what stands against it, and what a person answers for. */
+export function StartDialog({
+  job,
+  channels,
+  close,
+}: {
+  job: BoardJob;
+  channels: readonly BoardChannel[];
+  close: () => void;
+}) {
+  const free = channels.filter(({ busy }) => busy.length === 0);
+  const [channelId, setChannelId] = useState(
+    (free.find(({ id }) => id === job.parts[0]?.channelId) ?? free[0] ?? channels[0])?.id ?? 0,
+  );
+  const [counter, setCounter] = useState('');
+  const started = useStartList(job.id, channelId, counter);
+  const { list, failed, ticked, fromSet } = started;
+  const { run, busy, problem } = useAct();
+  const router = useRouter();
+  const stops = list ? textsOf(list, 'stop') : [];
   const open = list?.questions.filter(({ question }) => !ticked.has(question)) ?? [];
   const start = () =>
     run(
@@ -111,72 +189,7 @@ export function StartDialog({
         )}
       </div>
       {failed && <Problem>{failed}</Problem>}
-      {list && (
-        <div className="mt-4 space-y-4">
-          {stops.length > 0 && (
-            <section
-              aria-label="Reasons not to start"
-              className="rounded-sm border-l-4 border-missed bg-wash px-3 py-2"
-            >
-              <h3 className="font-semibold">Reasons not to start</h3>
-              <ul className="list-inside list-disc">
-                {stops.map(({ code, text }) => (
-                  <li key={code}>{text}</li>
-                ))}
-              </ul>
-            </section>
-          )}
-          {(said.length > 0 || list.differences.length > 0 || list.leads.advice) && (
-            <section
-              aria-label="Kept with the run"
-              className="rounded-sm border-l-4 border-doubt bg-wash px-3 py-2"
-            >
-              <h3 className="font-semibold">Kept with the run</h3>
-              <ul className="list-inside list-disc">
-                {[
-                  ...said.map(({ text }) => text),
-                  ...list.differences,
-                  ...(list.leads.advice ? [list.leads.advice] : []),
-                ].map((text) => (
-                  <li key={text}>{text}</li>
-                ))}
-              </ul>
-            </section>
-          )}
-          <fieldset className="space-y-1.5">
-            <legend className="mb-1 font-semibold">You answer for</legend>
-            {list.questions.map(({ question, words }) => (
-              <Tick
-                key={question}
-                checked={ticked.has(question)}
-                onChecked={(on) => {
-                  const next = new Set(ticked);
-                  if (on) next.add(question);
-                  else next.delete(question);
-                  setTicked(next);
-                  setFromSet(new Set([...fromSet].filter((one) => one !== question)));
-                  carried.current = new Set([...carried.current].filter((one) => one !== question));
-                }}
-                className="min-h-9 gap-2.5"
-              >
-                {words}
-                {fromSet.has(question) && (
-                  <span className="text-quiet">(as for the cells before)</span>
-                )}
-              </Tick>
-            ))}
-            {list.torqueNm !== null && (
-              <p className="text-quiet">Terminals: {list.torqueNm} N·m, as the data sheet says.</p>
-            )}
-          </fieldset>
-          {list.isCharging && (
-            <p className="text-quiet">
-              Lithium cells are charged only between 0 and 45 °C. Never leave a first charge alone.
-              A cell that gets hot is finished: the bench stops it and blocks it.
-            </p>
-          )}
-        </div>
-      )}
+      {list && <ListTold {...started} list={list} />}
       {problem && <Problem>{problem}</Problem>}
       <div className="mt-4 flex justify-end gap-2">
         <Button onClick={close}>Not now</Button>

@@ -102,21 +102,17 @@ function StepFields({
   );
 }
 
-/** A load test of cells in series: readings at two loads and one or several states of charge. */
-export function StringTestForm({
-  lots,
-  view,
-  logged,
-  runId,
-  lotId,
-}: {
+interface TestProps {
   lots: readonly StringLot[];
   /** Null for a new one. */
   view: StringTestView | null;
   logged: StringTestView['logged'];
   runId: number | null;
   lotId: number | null;
-}) {
+}
+
+/** A load test as it is typed, kept in the browser until it is stored. */
+function useStringTest({ lots, view, runId, lotId }: TestProps) {
   const router = useRouter();
   const { run, busy, problem, setProblem } = useAct();
   const key = keyOf(usePerson().id, view?.row.id ?? null, runId);
@@ -124,21 +120,10 @@ export function StringTestForm({
     () => heldDraft(key) ?? (view ? draftOf(view) : FRESH_TEST),
   );
   const [lot, setLot] = useState(view?.lot.id ?? lotId ?? lots[0]?.id ?? 0);
-  const names = cellNumbersOf(draft.cells);
-  const chosen = lots.find(({ id }) => id === lot);
   const keep = (next: StringDraft) => {
     setDraft(next);
     localStorage.setItem(key, JSON.stringify(next));
   };
-  const set = (name: Exclude<keyof StringDraft, 'steps'>) => ({
-    value: draft[name],
-    onChange: (event: { target: { value: string } }) =>
-      keep({ ...draft, [name]: event.target.value }),
-  });
-  const number = (name: Exclude<keyof StringDraft, 'steps'>) => ({
-    text: draft[name],
-    onText: (text: string) => keep({ ...draft, [name]: text }),
-  });
   const save = () => {
     let stored: ReturnType<typeof storedOf>;
     try {
@@ -162,7 +147,113 @@ export function StringTestForm({
       },
     );
   };
+  const begin = () => {
+    localStorage.removeItem(key);
+    setDraft(view ? draftOf(view) : FRESH_TEST);
+  };
+  return { draft, keep, lot, setLot, save, begin, busy, problem };
+}
+
+type Test = ReturnType<typeof useStringTest>;
+
+/** Fields of a draft by name. */
+const fieldsOf = ({ draft, keep }: Pick<Test, 'draft' | 'keep'>) => ({
+  set: (name: Exclude<keyof StringDraft, 'steps'>) => ({
+    value: draft[name],
+    onChange: (event: { target: { value: string } }) =>
+      keep({ ...draft, [name]: event.target.value }),
+  }),
+  number: (name: Exclude<keyof StringDraft, 'steps'>) => ({
+    text: draft[name],
+    onText: (text: string) => keep({ ...draft, [name]: text }),
+  }),
+});
+
+/** The string: its cells, its torque, its cable, and what of it is judged at once. */
+function StringFields({ test, lots, view }: { test: Test } & Pick<TestProps, 'lots' | 'view'>) {
+  const { draft, lot, setLot } = test;
+  const { set, number } = fieldsOf(test);
+  const chosen = lots.find(({ id }) => id === lot);
   const amps = Math.max(0, ...draft.steps.map(({ highA }) => numberOf(highA) || 0));
+  return (
+    <section className="panel p-4" aria-label="The string">
+      <div className="grid gap-3 sm:grid-cols-4">
+        <Label text="Name">
+          <Input placeholder="String of eight, shelf 2" {...set('title')} />
+        </Label>
+        <Label text="Lot, if no cell is given">
+          <Choice value={lot} onValue={(next) => setLot(Number(next))}>
+            {lots.map(({ id, code, title }) => (
+              <Option key={id} value={id}>
+                {code}: {title}
+              </Option>
+            ))}
+          </Choice>
+        </Label>
+        <Label
+          text="Numbers of its cells, in order from the positive end"
+          className="block sm:col-span-2"
+        >
+          <TextArea
+            className="min-h-10 tabular-nums"
+            placeholder="B-0101 B-0102 …; empty where they are not known"
+            {...set('cells')}
+          />
+        </Label>
+        <Label text="Torque of the terminals / N·m">
+          <NumberInput quantity="torqueNm" {...number('torqueNm')} />
+        </Label>
+        <Label text="Cable, copper / mm²">
+          <NumberInput quantity="areaMm2" {...number('cableMm2')} />
+        </Label>
+        <Label text="Cable, one way / m">
+          <NumberInput quantity="cableM" {...number('cableM')} />
+        </Label>
+      </div>
+      <TorqueResult nm={numberOf(draft.torqueNm)} modelNm={chosen?.torqueNm ?? null} />
+      <CableResult mm2={numberOf(draft.cableMm2)} metres={numberOf(draft.cableM)} amps={amps} />
+      {view?.stood && (
+        <p className="mt-2">
+          The highest load it stood with no joint hot: {view.stood.amps} A,{' '}
+          {view.stood.it.toFixed(2)} It.
+        </p>
+      )}
+    </section>
+  );
+}
+
+/** The whole pack discharged to its protection’s cut-off. */
+function PackFields({ test, view }: { test: Test } & Pick<TestProps, 'view'>) {
+  const { draft } = test;
+  const { number } = fieldsOf(test);
+  const hasCells = cellNumbersOf(draft.cells).length > 0;
+  return (
+    <section className="panel p-4" aria-label="The pack to its cut-off">
+      <h2 className="font-semibold">The pack to its protection’s cut-off</h2>
+      <div className="mt-2 grid gap-3 sm:grid-cols-3">
+        <Label text="Capacity / Ah">
+          <NumberInput quantity="capacityAh" {...number('packAh')} />
+        </Label>
+        <Label text="Its standard uncertainty / Ah">
+          <NumberInput quantity="capacityAh" {...number('packAhU')} />
+        </Label>
+        <Label text="Moved by balancing / Ah">
+          <NumberInput quantity="capacityAh" {...number('balancedAh')} />
+        </Label>
+      </div>
+      {numberOf(draft.packAh) > 0 && (
+        <PackResult pack={view?.pack ?? null} complete={hasCells && view !== null} />
+      )}
+    </section>
+  );
+}
+
+/** A load test of cells in series: readings at two loads and one or several states of charge. */
+export function StringTestForm(props: TestProps) {
+  const { view, logged } = props;
+  const test = useStringTest(props);
+  const { draft, keep, save, begin, busy, problem } = test;
+  const names = cellNumbersOf(draft.cells);
   return (
     <form
       className="space-y-4"
@@ -177,49 +268,7 @@ export function StringTestForm({
         cables heat first: stop at a cable of {CABLE_LIMIT_C} °C. Local codes and a licensed
         practitioner come first.
       </p>
-      <section className="panel p-4" aria-label="The string">
-        <div className="grid gap-3 sm:grid-cols-4">
-          <Label text="Name">
-            <Input placeholder="String of eight, shelf 2" {...set('title')} />
-          </Label>
-          <Label text="Lot, if no cell is given">
-            <Choice value={lot} onValue={(next) => setLot(Number(next))}>
-              {lots.map(({ id, code, title }) => (
-                <Option key={id} value={id}>
-                  {code}: {title}
-                </Option>
-              ))}
-            </Choice>
-          </Label>
-          <Label
-            text="Numbers of its cells, in order from the positive end"
-            className="block sm:col-span-2"
-          >
-            <TextArea
-              className="min-h-10 tabular-nums"
-              placeholder="B-0101 B-0102 …; empty where they are not known"
-              {...set('cells')}
-            />
-          </Label>
-          <Label text="Torque of the terminals / N·m">
-            <NumberInput quantity="torqueNm" {...number('torqueNm')} />
-          </Label>
-          <Label text="Cable, copper / mm²">
-            <NumberInput quantity="areaMm2" {...number('cableMm2')} />
-          </Label>
-          <Label text="Cable, one way / m">
-            <NumberInput quantity="cableM" {...number('cableM')} />
-          </Label>
-        </div>
-        <TorqueResult nm={numberOf(draft.torqueNm)} modelNm={chosen?.torqueNm ?? null} />
-        <CableResult mm2={numberOf(draft.cableMm2)} metres={numberOf(draft.cableM)} amps={amps} />
-        {view?.stood && (
-          <p className="mt-2">
-            The highest load it stood with no joint hot: {view.stood.amps} A,{' '}
-            {view.stood.it.toFixed(2)} It.
-          </p>
-        )}
-      </section>
+      <StringFields test={test} lots={props.lots} view={view} />
       {logged && <StringPanel string={logged} names={names} />}
       {!(logged && draft.steps.length === 1 && draft.steps[0] === FRESH_STEP) &&
         draft.steps.map((step, i) => (
@@ -237,23 +286,7 @@ export function StringTestForm({
             }
           />
         ))}
-      <section className="panel p-4" aria-label="The pack to its cut-off">
-        <h2 className="font-semibold">The pack to its protection’s cut-off</h2>
-        <div className="mt-2 grid gap-3 sm:grid-cols-3">
-          <Label text="Capacity / Ah">
-            <NumberInput quantity="capacityAh" {...number('packAh')} />
-          </Label>
-          <Label text="Its standard uncertainty / Ah">
-            <NumberInput quantity="capacityAh" {...number('packAhU')} />
-          </Label>
-          <Label text="Moved by balancing / Ah">
-            <NumberInput quantity="capacityAh" {...number('balancedAh')} />
-          </Label>
-        </div>
-        {numberOf(draft.packAh) > 0 && (
-          <PackResult pack={view?.pack ?? null} complete={names.length > 0 && view !== null} />
-        )}
-      </section>
+      <PackFields test={test} view={view} />
       {problem && <Problem>{problem}</Problem>}
       <div className="flex flex-wrap gap-2">
         <Button type="submit" look="primary" disabled={busy}>
@@ -264,13 +297,7 @@ export function StringTestForm({
         >
           Another state of charge
         </Button>
-        <Button
-          look="bare"
-          onClick={() => {
-            localStorage.removeItem(key);
-            setDraft(view ? draftOf(view) : FRESH_TEST);
-          }}
-        >
+        <Button look="bare" onClick={begin}>
           {view ? 'As stored' : 'Begin again'}
         </Button>
       </div>

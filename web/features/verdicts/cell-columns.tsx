@@ -30,143 +30,152 @@ export const wholeWhy = (line: CellLine): string => {
   return line.waitingFor.length > 0 ? `Waiting for ${line.waitingFor.join(', ')}.` : '';
 };
 
-/** Columns of the cells table, their decimals by what the lot’s results support. */
-export function cellColumns(lines: readonly CellLine[]): DataColumn<CellLine>[] {
-  const capacityDecimals = decimalsOfColumn(lines.map(({ capacityU }) => capacityU));
-  const acDecimals = decimalsOfColumn(lines.map(({ acU }) => acU));
-  return [
-    {
-      key: 'number',
-      head: 'Cell',
-      width: 155,
-      plain: ({ number }) => number,
-      cell: ({ number, label }) => (
-        <Link href={`/cells/${number}`} className="font-medium hover:underline">
-          {number}
-          {label && (
-            <span className="block truncate text-[0.72rem] font-normal text-quiet" title={label}>
-              {' '}
-              {shortMark(label)}{' '}
-            </span>
-          )}
-        </Link>
-      ),
-    },
-    {
-      key: 'capacityAh',
-      head: 'Capacity / Ah',
-      width: 155,
-      num: true,
-      plain: ({ capacityAh }) => capacityAh,
-      cell: (line) => (
-        <TrailLink figureId={line.capacityFigureId}>
-          <FigureText
-            value={line.capacityAh}
-            U={line.capacityU}
-            bound={line.bound}
-            decimals={capacityDecimals}
-          />
-          {line.corrections.length > 0 && (
-            <span className="block text-[0.72rem] leading-tight text-quiet tabular-nums">
-              {' '}
-              measured {formatNumber(line.capacityRawAh!, capacityDecimals ?? 3)}
-            </span>
-          )}
-        </TrailLink>
-      ),
-    },
-    {
-      key: 'capacityU',
-      head: 'U of capacity / Ah',
-      width: 120,
-      num: true,
-      hiddenAtFirst: true,
-      plain: ({ capacityU }) => capacityU,
-      cell: ({ capacityU }) => (
-        <FigureText value={capacityU} U={null} decimals={capacityDecimals} />
-      ),
-    },
-    {
-      key: 'verdict',
-      head: 'Capacity claim',
-      width: 144,
-      plain: (line) => VERDICT_NAMES[verdictOf(line)].word,
-      cell: (line) => (
-        <>
-          <VerdictWord verdict={verdictOf(line)} />
-          {line.against.length > 0 && (
-            <span className="block truncate text-[0.72rem] leading-tight text-missed">
-              {`against: ${line.against.map((kind) => CLAIM_WORDS[kind].toLowerCase()).join(', ')}`}
-            </span>
-          )}
-        </>
-      ),
-    },
-    {
-      key: 'acMohm',
-      head: 'AC / mΩ',
-      width: 138,
-      num: true,
-      plain: ({ acMohm }) => acMohm,
-      cell: (line) => (
-        <TrailLink figureId={line.acFigureId}>
-          <FigureText value={line.acMohm} U={line.acU} bound={line.acBound} decimals={acDecimals} />
-        </TrailLink>
-      ),
-    },
-    {
-      key: 'ocvV',
-      head: 'OCV / V',
-      width: 72,
-      num: true,
-      plain: ({ ocvV }) => ocvV,
-      cell: ({ ocvV }) => <FigureText value={ocvV} U={null} />,
-    },
-    {
-      key: 'stateOfHealth',
-      head: 'SoH / %',
-      width: 72,
-      num: true,
-      plain: ({ stateOfHealth }) =>
-        stateOfHealth === null ? null : Number((100 * stateOfHealth).toFixed(2)),
-      cell: ({ stateOfHealth }) => (
-        <FigureText
-          value={stateOfHealth === null ? null : 100 * stateOfHealth}
-          U={null}
-          decimals={1}
-        />
-      ),
-    },
-    {
-      key: 'grade',
-      head: 'Grade',
-      width: 78,
-      plain: ({ grade }) => grade,
-      cell: ({ grade }) => grade ?? <span className="text-quiet">waiting</span>,
-    },
-    {
-      key: 'life',
-      head: 'Where it stands',
-      width: 130,
-      hiddenAtFirst: true,
-      plain: ({ life }) => LIFE_STATES[life],
-      cell: ({ life }) => LIFE_STATES[life],
-    },
-    {
-      key: 'why',
-      head: 'Why not better',
-      width: 190,
-      grows: true,
-      unsorted: true,
-      plain: wholeWhy,
-      cell: (line) => (
-        <span
-          className="line-clamp-2 text-[0.82rem] leading-snug text-quiet"
-          title={wholeWhy(line)}
-        >
-          {shortWhy(line)}
+type Column = DataColumn<CellLine>;
+
+const NUMBER: Column = {
+  key: 'number',
+  head: 'Cell',
+  width: 155,
+  plain: ({ number }) => number,
+  cell: ({ number, label }) => (
+    <Link href={`/cells/${number}`} className="font-medium hover:underline">
+      {number}
+      {label && (
+        <span className="block truncate text-[0.72rem] font-normal text-quiet" title={label}>
+          {' '}
+          {shortMark(label)}{' '}
         </span>
-      ),
-    },
-  ];
-}
+      )}
+    </Link>
+  ),
+};
+
+/** Capacity as it counts and its uncertainty, with so many decimals. */
+const capacityColumns = (capacityDecimals: number | undefined): Column[] => [
+  {
+    key: 'capacityAh',
+    head: 'Capacity / Ah',
+    width: 155,
+    num: true,
+    plain: ({ capacityAh }) => capacityAh,
+    cell: (line) => (
+      <TrailLink figureId={line.capacityFigureId}>
+        <FigureText
+          value={line.capacityAh}
+          U={line.capacityU}
+          bound={line.bound}
+          decimals={capacityDecimals}
+        />
+        {line.corrections.length > 0 && (
+          <span className="block text-[0.72rem] leading-tight text-quiet tabular-nums">
+            {' '}
+            measured {formatNumber(line.capacityRawAh!, capacityDecimals ?? 3)}
+          </span>
+        )}
+      </TrailLink>
+    ),
+  },
+  {
+    key: 'capacityU',
+    head: 'U of capacity / Ah',
+    width: 120,
+    num: true,
+    hiddenAtFirst: true,
+    plain: ({ capacityU }) => capacityU,
+    cell: ({ capacityU }) => <FigureText value={capacityU} U={null} decimals={capacityDecimals} />,
+  },
+];
+
+const VERDICT: Column = {
+  key: 'verdict',
+  head: 'Capacity claim',
+  width: 144,
+  plain: (line) => VERDICT_NAMES[verdictOf(line)].word,
+  cell: (line) => (
+    <>
+      <VerdictWord verdict={verdictOf(line)} />
+      {line.against.length > 0 && (
+        <span className="block truncate text-[0.72rem] leading-tight text-missed">
+          {`against: ${line.against.map((kind) => CLAIM_WORDS[kind].toLowerCase()).join(', ')}`}
+        </span>
+      )}
+    </>
+  ),
+};
+
+const acColumn = (acDecimals: number | undefined): Column => ({
+  key: 'acMohm',
+  head: 'AC / mΩ',
+  width: 138,
+  num: true,
+  plain: ({ acMohm }) => acMohm,
+  cell: (line) => (
+    <TrailLink figureId={line.acFigureId}>
+      <FigureText value={line.acMohm} U={line.acU} bound={line.acBound} decimals={acDecimals} />
+    </TrailLink>
+  ),
+});
+
+/** What needs no decimals of its own. */
+const OTHERS: readonly Column[] = [
+  {
+    key: 'ocvV',
+    head: 'OCV / V',
+    width: 72,
+    num: true,
+    plain: ({ ocvV }) => ocvV,
+    cell: ({ ocvV }) => <FigureText value={ocvV} U={null} />,
+  },
+  {
+    key: 'stateOfHealth',
+    head: 'SoH / %',
+    width: 72,
+    num: true,
+    plain: ({ stateOfHealth }) =>
+      stateOfHealth === null ? null : Number((100 * stateOfHealth).toFixed(2)),
+    cell: ({ stateOfHealth }) => (
+      <FigureText
+        value={stateOfHealth === null ? null : 100 * stateOfHealth}
+        U={null}
+        decimals={1}
+      />
+    ),
+  },
+  {
+    key: 'grade',
+    head: 'Grade',
+    width: 78,
+    plain: ({ grade }) => grade,
+    cell: ({ grade }) => grade ?? <span className="text-quiet">waiting</span>,
+  },
+  {
+    key: 'life',
+    head: 'Where it stands',
+    width: 130,
+    hiddenAtFirst: true,
+    plain: ({ life }) => LIFE_STATES[life],
+    cell: ({ life }) => LIFE_STATES[life],
+  },
+  {
+    key: 'why',
+    head: 'Why not better',
+    width: 190,
+    grows: true,
+    unsorted: true,
+    plain: wholeWhy,
+    cell: (line) => (
+      <span className="line-clamp-2 text-[0.82rem] leading-snug text-quiet" title={wholeWhy(line)}>
+        {shortWhy(line)}
+      </span>
+    ),
+  },
+];
+
+/** Columns of the cells table, their decimals by what the lot’s results support. */
+export const cellColumns = (lines: readonly CellLine[]): Column[] => [
+  NUMBER,
+  ...capacityColumns(decimalsOfColumn(lines.map(({ capacityU }) => capacityU))),
+  VERDICT,
+  acColumn(decimalsOfColumn(lines.map(({ acU }) => acU))),
+  ...OTHERS,
+];

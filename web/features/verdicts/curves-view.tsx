@@ -1,7 +1,7 @@
 'use client';
 
 import { medianBand, type OddCurve } from '@dusk-tally/core/evidence';
-import { useMemo, useRef, useState } from 'react';
+import { type RefObject, useMemo, useRef, useState } from 'react';
 import { Button } from '@/kit/button';
 import { saveFile, saveSvg } from '@/kit/export-picture';
 import { Empty, Problem } from '@/kit/page';
@@ -22,6 +22,67 @@ import { type NameableCell, readCells } from '@dusk-tally/core/arrivals';
 import { useCurves, useDerivatives } from '@/lib/use-curves';
 import { Tick } from '@/kit/tick';
 import { Toggles } from '@/kit/one-of';
+
+/** Cells picked out by number; they stand in the address. */
+function usePicked(cells: readonly NameableCell[]) {
+  const { query, set } = useAddress();
+  const [text, setText] = useState(query.get('cells') ?? '');
+  const read = useMemo(() => readCells(text, cells), [text, cells]);
+  const chosen = useMemo(() => {
+    const ids = new Set(read.ids);
+    return new Set(cells.filter(({ id }) => ids.has(id)).map(({ number }) => number));
+  }, [read, cells]);
+  const pick = (number: string) => {
+    const next = text.split(/,\s*/).filter(Boolean).concat(number).join(', ');
+    setText(next);
+    set({ cells: next });
+  };
+  return { text, setText, read, chosen, pick };
+}
+
+/** While the curves are fetched, and where there is none. */
+function NothingDrawn({ isFetching, odd }: { isFetching: boolean; odd: OddCurve[] }) {
+  if (isFetching)
+    return (
+      <p className="text-quiet" role="status">
+        Fetching the curves …
+      </p>
+    );
+  return (
+    <div className="space-y-4">
+      <Empty title="No discharge yet">
+        Bring in the testers’ logs under Logs; each discharge appears here.
+      </Empty>
+      {odd.length > 0 && <OddCurveList odd={odd} onPick={null} />}
+    </div>
+  );
+}
+
+/** Saves what is shown. */
+function SaveAs({
+  code,
+  csv,
+  frame,
+}: {
+  code: string;
+  csv: () => void;
+  frame: RefObject<HTMLDivElement | null>;
+}) {
+  return (
+    <div className="flex justify-end text-[0.82rem]">
+      <Button look="bare" onClick={csv} aria-label="Save what is shown as CSV">
+        CSV
+      </Button>
+      <Button
+        look="bare"
+        aria-label="Save what is shown as SVG"
+        onClick={() => frame.current && saveSvg(frame.current, `${code} curves.svg`)}
+      >
+        SVG
+      </Button>
+    </div>
+  );
+}
 
 /** The lot’s curves with what to show kept in the address. */
 export function CurvesView({
@@ -48,33 +109,9 @@ export function CurvesView({
   const only = query.get('only') === '1';
   const withBand = query.get('band') !== '0';
   const frame = useRef<HTMLDivElement>(null);
-  const [text, setText] = useState(query.get('cells') ?? '');
-  const read = useMemo(() => readCells(text, cells), [text, cells]);
-  const chosen = useMemo(() => {
-    const ids = new Set(read.ids);
-    return new Set(cells.filter(({ id }) => ids.has(id)).map(({ number }) => number));
-  }, [read, cells]);
+  const { text, setText, read, chosen, pick } = usePicked(cells);
   if (error) return <Problem>{error.message}</Problem>;
-  if (!data)
-    return (
-      <p className="text-quiet" role="status">
-        Fetching the curves …
-      </p>
-    );
-  if (data.length === 0)
-    return (
-      <div className="space-y-4">
-        <Empty title="No discharge yet">
-          Bring in the testers’ logs under Logs; each discharge appears here.
-        </Empty>
-        {odd.length > 0 && <OddCurveList odd={odd} onPick={null} />}
-      </div>
-    );
-  const pick = (number: string) => {
-    const next = text.split(/,\s*/).filter(Boolean).concat(number).join(', ');
-    setText(next);
-    set({ cells: next });
-  };
+  if (!data || data.length === 0) return <NothingDrawn isFetching={!data} odd={odd} />;
   const shown = only && chosen.size > 0 ? data.filter((entry) => chosen.has(entry.number)) : data;
   const band =
     withBand && kind === 'charge' && data.length >= 5
@@ -135,18 +172,7 @@ export function CurvesView({
             band={band}
           />
         </div>
-        <div className="flex justify-end text-[0.82rem]">
-          <Button look="bare" onClick={csv} aria-label="Save what is shown as CSV">
-            CSV
-          </Button>
-          <Button
-            look="bare"
-            aria-label="Save what is shown as SVG"
-            onClick={() => frame.current && saveSvg(frame.current, `${code} curves.svg`)}
-          >
-            SVG
-          </Button>
-        </div>
+        <SaveAs code={code} csv={csv} frame={frame} />
       </div>
       <OddCurveList odd={odd} onPick={pick} />
     </div>

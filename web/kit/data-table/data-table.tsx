@@ -1,7 +1,15 @@
 'use client';
 
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type KeyboardEvent, type ReactNode, useMemo, useRef, useState } from 'react';
+import {
+  type CSSProperties,
+  type KeyboardEvent,
+  type ReactNode,
+  type RefObject,
+  useMemo,
+  useRef,
+  useState,
+} from 'react';
 import { useAddress } from '@/lib/use-address';
 import { Button } from '../button';
 import { Tick } from '../tick';
@@ -20,6 +28,158 @@ const STEPS: Record<string, (at: number, last: number) => number> = {
   Home: () => 0,
   End: (_, last) => last,
 };
+
+/** Widths of columns as a grid, after the box a row is chosen by. */
+function gridOf<Row>(
+  shown: readonly DataColumn<Row>[],
+  sizeOf: (key: string) => number,
+  isChosen: boolean,
+) {
+  return {
+    gridTemplateColumns: [
+      ...(isChosen ? ['2.4rem'] : []),
+      ...shown.map(({ key, grows }) =>
+        grows ? `minmax(${sizeOf(key)}px, 1fr)` : `${sizeOf(key)}px`,
+      ),
+    ].join(' '),
+    minWidth: shown.reduce((sum, { key }) => sum + sizeOf(key), isChosen ? 36 : 0),
+  };
+}
+
+/** The box in the head that chooses all rows, or none. */
+function ChooseAll({ share: of, onPress }: { share: boolean | 'some'; onPress: () => void }) {
+  return (
+    <span role="columnheader" className="grid place-items-center">
+      <Tick label="Choose all rows" checked={of} onChecked={onPress} />
+    </span>
+  );
+}
+
+/** What can be done with the chosen rows. */
+function ChosenActs<Row>({
+  rows,
+  acts,
+  clear,
+}: {
+  rows: readonly Row[];
+  acts: (chosen: readonly Row[], clear: () => void) => ReactNode;
+  clear: () => void;
+}) {
+  if (rows.length === 0) return null;
+  return (
+    <div className="mb-2 flex flex-wrap items-center gap-2" role="status">
+      <span className="font-medium tabular-nums">{rows.length} chosen</span>
+      {acts(rows, clear)}
+      <Button look="bare" onClick={clear}>
+        Choose none
+      </Button>
+    </div>
+  );
+}
+
+/** One row: it takes the keys while it has the focus. */
+function TableRow<Row>({
+  id,
+  index,
+  row,
+  columns,
+  isCurrent,
+  selection,
+  onSelection,
+  onFocus,
+  onKeyDown,
+  style,
+}: {
+  id: string;
+  index: number;
+  row: Row;
+  columns: readonly DataColumn<Row>[];
+  /** Whether it is the one the keys are at. */
+  isCurrent: boolean;
+  /** Null where rows are not chosen. */
+  selection: Selection | null;
+  /** Its box was pressed, with all rows up to it or alone. */
+  onSelection: (upTo: boolean) => void;
+  onFocus: () => void;
+  onKeyDown: (event: KeyboardEvent<HTMLElement>) => void;
+  style: CSSProperties;
+}) {
+  return (
+    <div
+      role="row"
+      data-row={index}
+      aria-rowindex={index + 2}
+      aria-selected={selection?.chosen.has(id)}
+      tabIndex={isCurrent ? 0 : -1}
+      onFocus={onFocus}
+      onKeyDown={onKeyDown}
+      className="absolute inset-x-0 grid items-center border-b border-rule hover:bg-wash focus-visible:-outline-offset-2 aria-selected:bg-ember-wash"
+      style={style}
+    >
+      {selection && (
+        <span
+          role="cell"
+          className="grid place-items-center"
+          onClickCapture={(event) => {
+            if (!event.shiftKey) return;
+            event.preventDefault();
+            event.stopPropagation();
+            onSelection(true);
+          }}
+        >
+          <Tick
+            label={`Choose ${id}`}
+            checked={selection.chosen.has(id)}
+            onChecked={() => onSelection(false)}
+          />
+        </span>
+      )}
+      {columns.map((column) => (
+        <span
+          key={column.key}
+          role="cell"
+          className={`min-w-0 px-2 ${column.num ? 'text-right' : ''}`}
+        >
+          {column.cell(row)}
+        </span>
+      ))}
+    </div>
+  );
+}
+
+/** Moves the focus between rows by keys; Space takes the one it is on, Enter opens it. */
+function useRowKeys({
+  count,
+  scroller,
+  scrollTo,
+  onSpace,
+}: {
+  count: number;
+  scroller: RefObject<HTMLDivElement | null>;
+  scrollTo: (row: number) => void;
+  /** Null where rows are not chosen. */
+  onSpace: ((row: number, upTo: boolean) => void) | null;
+}) {
+  const [at, setAt] = useState(0);
+  const rowElement = (index: number) =>
+    scroller.current?.querySelector<HTMLElement>(`[data-row="${index}"]`);
+  const onKeyDown = (event: KeyboardEvent<HTMLElement>) => {
+    // Keys belong to what stands in a row while that has the focus.
+    if (event.target !== event.currentTarget) return;
+    const step = STEPS[event.key];
+    if (step) {
+      event.preventDefault();
+      const to = step(at, count - 1);
+      setAt(to);
+      scrollTo(to);
+      requestAnimationFrame(() => rowElement(to)?.focus({ preventScroll: true }));
+    } else if (event.key === ' ' && onSpace) {
+      event.preventDefault();
+      onSpace(at, event.shiftKey);
+    } else if (event.key === 'Enter') rowElement(at)?.querySelector<HTMLElement>('a')?.click();
+  };
+  return { at, setAt, onKeyDown };
+}
 
 /**
  * A long table: sorted, searched, with chosen columns, rows to act on, copy and files. Order, search
@@ -57,7 +217,6 @@ export function DataTable<Row extends object>({
   const view = useMemo(() => viewOf(columns, query), [columns, query]);
   const table = useTableRows(name, columns, rows, view);
   const [selection, setSelection] = useState<Selection>(NONE);
-  const [at, setAt] = useState(0);
   const scroller = useRef<HTMLDivElement>(null);
   const found = table.getRowModel().rows;
   const ids = useMemo(() => found.map(({ original }) => rowId(original)), [found, rowId]);
@@ -74,33 +233,13 @@ export function DataTable<Row extends object>({
   });
   const byKey = useMemo(() => new Map(columns.map((column) => [column.key, column])), [columns]);
   const shown = table.getVisibleLeafColumns().map(({ id }) => byKey.get(id)!);
-  const sizeOf = (key: string) => table.getColumn(key)!.getSize();
-  const grid = {
-    gridTemplateColumns: [
-      ...(acts ? ['2.4rem'] : []),
-      ...shown.map(({ key, grows }) =>
-        grows ? `minmax(${sizeOf(key)}px, 1fr)` : `${sizeOf(key)}px`,
-      ),
-    ].join(' '),
-    minWidth: shown.reduce((sum, { key }) => sum + sizeOf(key), acts ? 36 : 0),
-  };
-  const rowElement = (index: number) =>
-    scroller.current?.querySelector<HTMLElement>(`[data-row="${index}"]`);
-  const onKeyDown = (event: KeyboardEvent<HTMLElement>) => {
-    // Keys belong to what stands in a row while that has the focus.
-    if (event.target !== event.currentTarget) return;
-    const step = STEPS[event.key];
-    if (step) {
-      event.preventDefault();
-      const to = step(at, found.length - 1);
-      setAt(to);
-      virtual.scrollToIndex(to);
-      requestAnimationFrame(() => rowElement(to)?.focus({ preventScroll: true }));
-    } else if (event.key === ' ' && acts) {
-      event.preventDefault();
-      setSelection(pressed(selection, ids, ids[at]!, event.shiftKey));
-    } else if (event.key === 'Enter') rowElement(at)?.querySelector<HTMLElement>('a')?.click();
-  };
+  const grid = gridOf(shown, (key) => table.getColumn(key)!.getSize(), acts !== undefined);
+  const { at, setAt, onKeyDown } = useRowKeys({
+    count: found.length,
+    scroller,
+    scrollTo: virtual.scrollToIndex,
+    onSpace: acts ? (row, upTo) => setSelection(pressed(selection, ids, ids[row]!, upTo)) : null,
+  });
   return (
     <>
       <TableTools
@@ -114,15 +253,7 @@ export function DataTable<Row extends object>({
       >
         {tools}
       </TableTools>
-      {acts && chosenRows.length > 0 && (
-        <div className="mb-2 flex flex-wrap items-center gap-2" role="status">
-          <span className="font-medium tabular-nums">{chosenRows.length} chosen</span>
-          {acts(chosenRows, () => setSelection(NONE))}
-          <Button look="bare" onClick={() => setSelection(NONE)}>
-            Choose none
-          </Button>
-        </div>
-      )}
+      {acts && <ChosenActs rows={chosenRows} acts={acts} clear={() => setSelection(NONE)} />}
       <div
         ref={scroller}
         className="panel max-h-[calc(100dvh-9rem)] min-h-40 overflow-auto"
@@ -138,13 +269,10 @@ export function DataTable<Row extends object>({
           onSort={(key, falling) => set({ sort: key, falling: falling ? '1' : null })}
         >
           {acts && (
-            <span role="columnheader" className="grid place-items-center">
-              <Tick
-                label="Choose all rows"
-                checked={share(selection, ids)}
-                onChecked={() => setSelection(pressedAll(selection, ids))}
-              />
-            </span>
+            <ChooseAll
+              share={share(selection, ids)}
+              onPress={() => setSelection(pressedAll(selection, ids))}
+            />
           )}
         </TableHead>
         <div
@@ -156,46 +284,19 @@ export function DataTable<Row extends object>({
             const row = found[index]!.original;
             const id = ids[index]!;
             return (
-              <div
+              <TableRow
                 key={id}
-                role="row"
-                data-row={index}
-                aria-rowindex={index + 2}
-                aria-selected={acts ? selection.chosen.has(id) : undefined}
-                tabIndex={index === Math.min(at, found.length - 1) ? 0 : -1}
+                id={id}
+                index={index}
+                row={row}
+                columns={shown}
+                isCurrent={index === Math.min(at, found.length - 1)}
+                selection={acts ? selection : null}
+                onSelection={(upTo) => setSelection(pressed(selection, ids, id, upTo))}
                 onFocus={() => setAt(index)}
                 onKeyDown={onKeyDown}
-                className="absolute inset-x-0 grid items-center border-b border-rule hover:bg-wash focus-visible:-outline-offset-2 aria-selected:bg-ember-wash"
                 style={{ ...grid, height: rowHeight, transform: `translateY(${start}px)` }}
-              >
-                {acts && (
-                  <span
-                    role="cell"
-                    className="grid place-items-center"
-                    onClickCapture={(event) => {
-                      if (!event.shiftKey) return;
-                      event.preventDefault();
-                      event.stopPropagation();
-                      setSelection(pressed(selection, ids, id, true));
-                    }}
-                  >
-                    <Tick
-                      label={`Choose ${id}`}
-                      checked={selection.chosen.has(id)}
-                      onChecked={() => setSelection(pressed(selection, ids, id, false))}
-                    />
-                  </span>
-                )}
-                {shown.map((column) => (
-                  <span
-                    key={column.key}
-                    role="cell"
-                    className={`min-w-0 px-2 ${column.num ? 'text-right' : ''}`}
-                  >
-                    {column.cell(row)}
-                  </span>
-                ))}
-              </div>
+              />
             );
           })}
         </div>

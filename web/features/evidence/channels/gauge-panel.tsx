@@ -29,6 +29,67 @@ const VERDICT = {
   unfit: 'Unfit: measuring takes more than 30 % of the study’s spread.',
 };
 
+/** What a study found: its verdict, its spreads, its analysis of variance. */
+function StudyTold({ study }: { study: GaugeStudy }) {
+  return (
+    <div className="grid gap-4 md:grid-cols-2" data-testid="gauge-study">
+      <div>
+        <p className="font-medium">{VERDICT[study.verdict]}</p>
+        <p className="text-quiet">
+          {study.cells} cells × {study.channels} channels × {study.repeats} repeats; it tells{' '}
+          {study.categories} {study.categories === 1 ? 'class' : 'classes'} of cells apart.
+        </p>
+        <Table className="mt-2 w-full">
+          <thead>
+            <tr>
+              <th>Spread</th>
+              <th className="num">s / Ah</th>
+              <th className="num">of the study</th>
+            </tr>
+          </thead>
+          <tbody>
+            {study.sources.map((source) => (
+              <tr key={source.name}>
+                <td>{SOURCE[source.name]}</td>
+                <td className="num">{source.sd.toPrecision(3)}</td>
+                <td className="num">{source.percent.toFixed(1)} %</td>
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+      </div>
+      <Table className="w-full self-start">
+        <caption className="pb-1 text-left text-quiet">
+          Analysis of variance, crossed
+          {study.pooled && '; cell with channel is not significant and counts as repeats'}
+        </caption>
+        <thead>
+          <tr>
+            <th>Source</th>
+            <th className="num">df</th>
+            <th className="num">MS</th>
+            <th className="num">F</th>
+            <th className="num">p</th>
+          </tr>
+        </thead>
+        <tbody>
+          {study.anova.map((line) => (
+            <tr key={line.source}>
+              <td>{LINE[line.source]}</td>
+              <td className="num">{line.degreesOfFreedom}</td>
+              <td className="num">{line.meanSquare.toPrecision(3)}</td>
+              <td className="num">{line.f?.toPrecision(3) ?? ''}</td>
+              <td className="num">
+                {line.p === null ? '' : line.p < 0.001 ? '< 0.001' : line.p.toFixed(3)}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+    </div>
+  );
+}
+
 /** Cells against channels: how often each ran where; pick a crossed part and study it. */
 export function GaugePanel({
   repeats,
@@ -92,63 +153,7 @@ export function GaugePanel({
         Study them
       </Button>
       {problem && <Problem>{problem}</Problem>}
-      {study && (
-        <div className="grid gap-4 md:grid-cols-2" data-testid="gauge-study">
-          <div>
-            <p className="font-medium">{VERDICT[study.verdict]}</p>
-            <p className="text-quiet">
-              {study.cells} cells × {study.channels} channels × {study.repeats} repeats; it tells{' '}
-              {study.categories} {study.categories === 1 ? 'class' : 'classes'} of cells apart.
-            </p>
-            <Table className="mt-2 w-full">
-              <thead>
-                <tr>
-                  <th>Spread</th>
-                  <th className="num">s / Ah</th>
-                  <th className="num">of the study</th>
-                </tr>
-              </thead>
-              <tbody>
-                {study.sources.map((source) => (
-                  <tr key={source.name}>
-                    <td>{SOURCE[source.name]}</td>
-                    <td className="num">{source.sd.toPrecision(3)}</td>
-                    <td className="num">{source.percent.toFixed(1)} %</td>
-                  </tr>
-                ))}
-              </tbody>
-            </Table>
-          </div>
-          <Table className="w-full self-start">
-            <caption className="pb-1 text-left text-quiet">
-              Analysis of variance, crossed
-              {study.pooled && '; cell with channel is not significant and counts as repeats'}
-            </caption>
-            <thead>
-              <tr>
-                <th>Source</th>
-                <th className="num">df</th>
-                <th className="num">MS</th>
-                <th className="num">F</th>
-                <th className="num">p</th>
-              </tr>
-            </thead>
-            <tbody>
-              {study.anova.map((line) => (
-                <tr key={line.source}>
-                  <td>{LINE[line.source]}</td>
-                  <td className="num">{line.degreesOfFreedom}</td>
-                  <td className="num">{line.meanSquare.toPrecision(3)}</td>
-                  <td className="num">{line.f?.toPrecision(3) ?? ''}</td>
-                  <td className="num">
-                    {line.p === null ? '' : line.p < 0.001 ? '< 0.001' : line.p.toFixed(3)}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </Table>
-        </div>
-      )}
+      {study && <StudyTold study={study} />}
     </div>
   );
 }
