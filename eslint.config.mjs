@@ -76,9 +76,9 @@ export default tseslint.config(
       'no-restricted-syntax': ['error', NAMED_ONLY],
     },
   },
+  { plugins: { local: { rules: { 'function-length': functionLength } } } },
   {
     files: ['{core,lab,store,bench,scripts}/**/*.{ts,tsx,mjs}'],
-    plugins: { local: { rules: { 'function-length': functionLength } } },
     rules: {
       'max-lines': ['error', { max: 300 }],
       'local/function-length': ['error', { most: 80 }],
@@ -104,7 +104,6 @@ export default tseslint.config(
   },
   {
     files: ['lab/src/compute/report-pdf/*.tsx', 'web/**/*.{ts,tsx}'],
-    plugins: { local: { rules: { 'function-length': functionLength } } },
     rules: { 'local/function-length': ['error', { most: 120 }] },
   },
   { files: ['lab/testing/global-setup.ts'], rules: { 'no-restricted-syntax': 'off' } },
