@@ -49,7 +49,7 @@ export default tseslint.config(
     },
   },
   {
-    files: ['web/**/*.{ts,tsx}'],
+    files: ['web/**/*.tsx'],
     plugins: { 'react-hooks': reactHooks },
     rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
   },
@@ -103,7 +103,7 @@ export default tseslint.config(
     },
   },
   {
-    files: ['lab/src/compute/report-pdf/*.tsx', 'web/**/*.{ts,tsx}'],
+    files: ['lab/src/compute/report-pdf/*.tsx', 'web/**/*.tsx'],
     rules: { 'local/function-length': ['error', { most: 120 }] },
   },
   { files: ['lab/testing/global-setup.ts'], rules: { 'no-restricted-syntax': 'off' } },
