@@ -49,7 +49,7 @@ export default tseslint.config(
     },
   },
   {
-    files: ['web/**/*.tsx'],
+    files: ['web/**/*.{ts,tsx}'],
     plugins: { 'react-hooks': reactHooks },
     rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
   },

@@ -34,6 +34,8 @@ function holed(options: {
   countersOnly?: boolean;
   /** What the counter shows at load-on, Ah: it was not zeroed. */
   counterFromAh?: number;
+  /** So much more it shows after the hole, Ah. */
+  counterJumpAh?: number;
   intervalS?: number;
 }) {
   const { chemistry = 'LFP', fromS, forS, stood = false, intervalS = 10 } = options;
@@ -64,7 +66,9 @@ function holed(options: {
       ? 0
       : options.counter === 'resets' && row.timeS > fromS
         ? row.counter - atHole
-        : row.counter + (options.counterFromAh ?? 0);
+        : row.counter +
+          (options.counterFromAh ?? 0) +
+          (row.timeS > fromS ? (options.counterJumpAh ?? 0) : 0);
   const trace: Trace = {
     timeS,
     voltageV: Float64Array.from(kept, (row) => Math.round(row.voltageV * 1000) / 1000),
@@ -128,6 +132,20 @@ describe('a hole of hours', () => {
     }
   });
 
+  it('of a log of counters alone as much is believed as its pace beside the hole allows', () => {
+    const log = { fromS: 9000, forS: 3600, countersOnly: true, counter: 'spans' } as const;
+    const { capacity, trueAh } = holed(log);
+    expect(capacity.bound).toBe('exact');
+    expect(Math.abs(capacity.value - trueAh)).toBeLessThan(0.003);
+    // 1.2 Ah may have flowed in the hour. A counter that went on by more counts something else.
+    for (const counterJumpAh of [0.02, 0.1, 1.2]) {
+      const jumped = holed({ ...log, counterJumpAh }).capacity;
+      expect([counterJumpAh, jumped.bound]).toEqual([
+        counterJumpAh,
+        counterJumpAh < 0.05 ? 'exact' : 'atLeast',
+      ]);
+    }
+  });
   it('a counter that was not zeroed gives the same, over a hole, too', () => {
     for (const [fromS, counter, chemistry] of [
       [9000, 'spans', 'LFP'],
