@@ -161,8 +161,11 @@ test('two people at one claim: the second sees the first one’s, nothing is ove
   await expect(one.getByText('Claim kept')).toBeVisible();
   await two.getByLabel('Claimed capacity / Ah').fill('90');
   await two.getByRole('button', { name: 'Keep the claim' }).click();
-  await expect(two.getByText(/Someone else changed this lot.*Theirs: Capacity 100/)).toBeVisible();
-  await two.reload();
+  await expect(two.getByText(/Someone else changed this lot/)).toBeVisible();
+  const both = two.getByRole('region', { name: 'Both versions' });
+  await expect(both).toContainText('Stored meanwhile: 100');
+  await expect(both).toContainText('Typed by you: 90');
+  await both.getByRole('radio', { name: /Stored meanwhile/ }).click();
   await expect(two.getByLabel('Claimed capacity / Ah')).toHaveValue('100');
   await Promise.all([one.close(), two.close()]);
 });

@@ -1,5 +1,6 @@
 import { parseDatabaseUrl, Store } from '@dusk-tally/store';
 import { arrivalsDerivation } from './arrivals/derivations';
+import { swellingDerivation } from './arrivals/swelling';
 import { engineOf } from './derived';
 import { openComputePool } from './compute';
 import { channelFit, readingFigures, runFigures } from './evidence/derivations';
@@ -9,6 +10,7 @@ import { keepMoves } from './verdicts/lot-moves';
 
 /** Everything that is derived, in any order: the engine finds the right one. */
 export const DERIVATIONS = [
+  swellingDerivation,
   arrivalsDerivation,
   runFigures,
   readingFigures,

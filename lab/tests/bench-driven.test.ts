@@ -1,4 +1,5 @@
 import type { RunRecord } from '@dusk-tally/core/bench';
+import { foldEnded, foldRun } from '../src/gathering';
 import { seededRandom } from '@dusk-tally/core/statistics';
 import { expect, it } from 'vitest';
 import { until } from '../../bench/testing/memory-app';
@@ -9,8 +10,6 @@ import {
   agentOrders,
   benchRunView,
   commandRun,
-  foldEnded,
-  foldRun,
   liveBoard,
   spotReading,
   takeRecords,

@@ -107,7 +107,7 @@ describe('inspection', () => {
           makeGood(fresh.lab, technician, { findingId: finding!.id, before: '', done: 'x' }),
         )
       ).message,
-    ).toMatch(/Before: expected how it was/);
+    ).toMatch(/Before: Expected how it was/);
     await makeGood(fresh.lab, technician, {
       findingId: finding!.id,
       before: 'white bloom on the terminal',
@@ -193,6 +193,28 @@ describe('inspection', () => {
     expect((await cellsOf(lot))[1]!.findings).toEqual(['slightlySwollen']);
     await thick(cells[1]!.id, null);
     expect((await cellsOf(lot))[1]).toMatchObject({ findings: [], inspected: false });
+  });
+
+  it('does not find anew what a person took back, until it is measured again', async () => {
+    const lot = await claimedLot(fresh, 1);
+    const cellId = (await cellsOf(lot))[0]!.id;
+    const type = (kind: 'thickness' | 'mass', value: number) =>
+      recordReadings(fresh.lab, technician, {
+        lotId: lot.id,
+        readings: [{ cellId, kind, value, decimals: 1, clientKey: key() }],
+      });
+    const findings = async () => (await cellsOf(lot))[0]!.findings;
+    await type('thickness', 37.2);
+    const [entry] = await fresh.lab.store.arrivals.inspections.find({ cellId });
+    expect(entry!.readingId).not.toBeNull();
+    await withdrawFinding(fresh.lab, technician, {
+      findingId: entry!.id,
+      reason: 'the calliper sat on the label',
+    });
+    await type('mass', 1980);
+    expect(await findings(), 'another reading of the cell').toEqual([]);
+    await type('thickness', 37.2);
+    expect(await findings(), 'measured again').toEqual(['slightlySwollen']);
   });
 
   it('keeps both marks when two people mark one cell at the same moment', async () => {

@@ -166,7 +166,7 @@ describe('from claim to report', () => {
     );
     expect(late).toMatchObject({
       code: 'conflict',
-      details: { current: [{ kind: 'capacity', value: 104 }] },
+      details: { current: { version: 2, claim: [{ kind: 'capacity', value: 104 }] } },
     });
     await changeClaim(fresh.lab, fresh.admin, {
       lotId: lot.id,

@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { mayAct, systemActor } from '../src';
-import { foldEnded, liveBoard, planBoard, takeRecords } from '../src/bench';
+import { liveBoard, planBoard, takeRecords } from '../src/bench';
+import { foldEnded } from '../src/gathering';
 import { findingViews } from '../src/arrivals';
 import { listPeople, makeFirstAdmin, setPersonActive } from '../src/people';
 import { cellPage } from '../src/verdicts';

@@ -19,6 +19,7 @@ import { up as lotKeys } from './migrations/016-lot-keys';
 import { up as lotMoves } from './migrations/017-lot-moves';
 import { up as mending } from './migrations/018-mending';
 import { up as reportWords } from './migrations/019-report-words';
+import { up as foundByReading } from './migrations/020-found-by-reading';
 
 /** Brings the database to today's shape. @returns names of the migrations that ran. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
@@ -43,6 +44,10 @@ export async function migrate(sequelize: Sequelize): Promise<string[]> {
       { name: '017-lot-moves', up: () => lotMoves(sequelize.getQueryInterface()) },
       { name: '018-mending', up: () => mending(sequelize.getQueryInterface()) },
       { name: '019-report-words', up: () => reportWords(sequelize.getQueryInterface()) },
+      {
+        name: '020-found-by-reading',
+        up: () => foundByReading(sequelize.getQueryInterface()),
+      },
     ],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),

@@ -26,4 +26,7 @@ export const QUANTITY_WORDS: Record<Quantity | ReadingKind, string> = {
   energyBehindInverter: 'Energy behind an inverter',
   inverterEfficiency: 'Efficiency of the inverter',
   inverterLosses: 'Lost in the inverter',
+  selfDischargeSlope: 'Voltage lost a day at rest',
+  selfDischargeMonth: 'Charge lost in a month',
+  leakageCurrent: 'Leakage current',
 };

@@ -1,5 +1,5 @@
 import 'server-only';
-import { foldEnded, watchBench } from '@dusk-tally/lab/bench';
+import { foldEnded, watchBench } from '@dusk-tally/lab/gathering';
 import { lab } from './lab';
 
 /** Work behind the answers; never twice at once in this process, and harmless beside another one. */

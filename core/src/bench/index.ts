@@ -19,3 +19,4 @@ export * from './start-list';
 export * from './claim-differences';
 export * from './agent-protocol';
 export * from './load-test';
+export * from './enough';

@@ -175,6 +175,26 @@ export const BUDGET_KINDS = {
     improve: 'clean the terminals, press the probes and read three times again',
     acts: 'scatters',
   },
+  restScatter: {
+    words: 'scatter of the rest readings',
+    improve: 'read the cell once or twice more while it stands',
+    acts: 'scatters',
+  },
+  restReading: {
+    words: 'reading of the voltmeter',
+    improve: 'let it stand longer, or read with a meter of one more digit',
+    acts: 'scatters',
+  },
+  restTemperature: {
+    words: 'unequal temperatures',
+    improve: 'read at the same temperature each time',
+    acts: 'scatters',
+  },
+  chargeCurve: {
+    words: 'voltage against charge of the model',
+    improve: 'run a slow discharge of this model, or let the cell stand longer',
+    acts: 'alike',
+  },
 } as const satisfies Record<string, BudgetKindFacts>;
 
 /** Stable short name of a kind of component. */

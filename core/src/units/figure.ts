@@ -79,7 +79,21 @@ export interface FigureInput {
 
 /** Units figures are stored in; `1` for a share. */
 export type Unit =
-  'Ah' | 'Wh' | 'V' | 'A' | 'mΩ' | '°C' | 's' | '1' | '%' | 'g' | 'mm' | 'Wh/L' | 'Wh/kg';
+  | 'Ah'
+  | 'Wh'
+  | 'V'
+  | 'A'
+  | 'mΩ'
+  | '°C'
+  | 's'
+  | '1'
+  | '%'
+  | 'g'
+  | 'mm'
+  | 'Wh/L'
+  | 'Wh/kg'
+  | 'mV/d'
+  | 'µA';
 
 /** The quantities a figure can state. AC and DC resistance are different quantities. */
 export type Quantity =
@@ -102,7 +116,10 @@ export type Quantity =
   | 'energyDensity'
   | 'energyBehindInverter'
   | 'inverterEfficiency'
-  | 'inverterLosses';
+  | 'inverterLosses'
+  | 'selfDischargeSlope'
+  | 'selfDischargeMonth'
+  | 'leakageCurrent';
 
 /**
  * A derived number with everything needed to defend it: value, unit, standard

@@ -19,5 +19,4 @@ export * from './sampling';
 export * from './arrival-view';
 export * from './gate-changes';
 export * from './refresh-arrivals';
-export * from './swelling';
 export * from './due';

@@ -9,7 +9,6 @@ import { medianOf } from '@dusk-tally/core/verdicts';
 import { z } from 'zod';
 import { found, LabError, procedure, question, workerOf } from '../shared';
 import { openLot } from '../lots';
-import { judgeThicknesses } from '../arrivals';
 import { figuresOf } from './reading-figures';
 import { refuseUnseen } from './reading-clash';
 
@@ -151,7 +150,6 @@ export const recordReadings = procedure({
       { transaction },
     );
     await store.figures.insertMany(figuresOf(stored, instrument), transaction);
-    await judgeThicknesses(lab, actor, input.lotId, stored, transaction);
     changed({ what: 'readings', lotId: input.lotId, cellIds });
     const numbers = new Map(cells.map((cell) => [cell.id, cell.number]));
     await audit({

@@ -76,6 +76,8 @@ export interface InspectionEntryRow {
   note: string | null;
   /** State before it was made good. */
   before: string | null;
+  /** The reading it came of; null for what a person saw. */
+  readingId?: number | null;
   personId: number;
   at: Date;
 }

@@ -56,6 +56,7 @@ export class ArrivalTables extends Tables {
     findingId: c.whole,
     note: c.text,
     before: c.text,
+    readingId: c.whole,
     ...who,
   });
   readonly codeScans = new Table<Rows.CodeScanRow>(this.session, 'code_scans', {

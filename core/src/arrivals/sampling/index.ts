@@ -4,3 +4,4 @@ export * from './risk-plan';
 export * from './operating-curve';
 export * from './draw-sample';
 export * from './plan';
+export * from './sequential';

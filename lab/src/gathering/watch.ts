@@ -1,6 +1,6 @@
+import { raiseOverdue } from '../bench';
 import type { Lab } from '../shared';
 import { foldEnded } from './fold';
-import { raiseOverdue } from './left-discharged';
 
 /**
  * What the app does by itself from time to time: runs that ended become evidence, cells left at

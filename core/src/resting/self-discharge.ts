@@ -1,0 +1,241 @@
+import {
+  budgetPart,
+  combineBudget,
+  type Figure,
+  type Finding,
+  formatNumber,
+  rootSumOfSquares,
+} from '../units';
+
+/** A voltage of a cell that stands, read after it was full. */
+export interface RestReading {
+  /** Days since the charge ended. */
+  days: number;
+  voltageV: number;
+  /** Of the cell or the room, °C; null where it was not read. */
+  temperatureC: number | null;
+  /** What the meter’s resolution and short-term repeatability leave open, half width, V. */
+  limitV: number;
+}
+
+/** The loss in the first day is relaxation (handbook, chapter 4). */
+export const FIRST_COUNTED_DAY = 1;
+/** Readings further apart in temperature are compared only with a warning, K. */
+const MOST_KELVIN = 8;
+/** How far an open-circuit voltage follows temperature, V/K. */
+const VOLT_PER_KELVIN = 0.0003;
+const METHOD = { name: 'self-discharge-slope', version: 1 };
+
+/** Readings that count, in order of time: taken a day or more after the charge. */
+export const countedReadings = (readings: readonly RestReading[]): RestReading[] =>
+  readings.filter(({ days }) => days >= FIRST_COUNTED_DAY).toSorted((a, b) => a.days - b.days);
+
+const spreadOf = (values: readonly number[]): number =>
+  values.length === 0 ? 0 : Math.max(...values) - Math.min(...values);
+
+/** Centred sums of a straight line through readings. */
+function lineThrough(readings: readonly RestReading[]) {
+  const n = readings.length;
+  const meanDay = readings.reduce((sum, { days }) => sum + days, 0) / n;
+  const meanV = readings.reduce((sum, { voltageV }) => sum + voltageV, 0) / n;
+  const sxx = readings.reduce((sum, { days }) => sum + (days - meanDay) ** 2, 0);
+  const sxy = readings.reduce(
+    (sum, { days, voltageV }) => sum + (days - meanDay) * (voltageV - meanV),
+    0,
+  );
+  const slope = sxy / sxx;
+  const squares = readings.reduce(
+    (sum, { days, voltageV }) => sum + (voltageV - meanV - slope * (days - meanDay)) ** 2,
+    0,
+  );
+  return { slope, sxx, scatterV: n > 2 ? Math.sqrt(squares / (n - 2)) : null };
+}
+
+/** What is odd about readings that are compared. */
+function findingsOf(readings: readonly RestReading[], slope: number, u: number): Finding[] {
+  const temperatures = readings.flatMap(({ temperatureC }) => temperatureC ?? []);
+  const kelvin = spreadOf(temperatures);
+  return [
+    ...(kelvin > MOST_KELVIN
+      ? [
+          {
+            code: 'rest-temperatures-apart',
+            text: `The readings were taken ${formatNumber(kelvin, 1)} K apart; more than ${MOST_KELVIN} K is compared only with doubt.`,
+            severity: 'warning' as const,
+          },
+        ]
+      : []),
+    ...(temperatures.length < readings.length
+      ? [
+          {
+            code: 'rest-temperature-unknown',
+            text: 'The temperature was not read with every voltage: what it did to them is not in the uncertainty.',
+            severity: 'note' as const,
+          },
+        ]
+      : []),
+    ...(slope > 2 * u
+      ? [
+          {
+            code: 'rest-voltage-rose',
+            text: 'The voltage rose while the cell stood: it was charged, or a reading is of another cell.',
+            severity: 'warning' as const,
+          },
+        ]
+      : []),
+  ];
+}
+
+/**
+ * Slope of a cell’s open-circuit voltage while it stands, mV a day, by least squares over readings at a
+ * day or more after the charge (handbook, chapter 4). Its uncertainty is that of the readings’ scatter
+ * where there are three or more, never below what the meter leaves open; the offset of one and the same
+ * meter cancels; 0.3 mV/K over √3 is added for unequal temperatures.
+ * @returns null with fewer than two readings that count, or all at one time.
+ */
+export function selfDischargeSlope(readings: readonly RestReading[]): Figure | null {
+  const counted = countedReadings(readings);
+  const spanDays = spreadOf(counted.map(({ days }) => days));
+  if (counted.length < 2 || spanDays <= 0) return null;
+  const { slope, sxx, scatterV } = lineThrough(counted);
+  const mv = (voltsADay: number) => 1000 * voltsADay;
+  const limitV =
+    rootSumOfSquares(counted.map((reading) => reading.limitV)) / Math.sqrt(counted.length);
+  const byMeter = limitV / Math.sqrt(3) / Math.sqrt(sxx);
+  const byScatter = scatterV === null ? 0 : scatterV / Math.sqrt(sxx);
+  const kelvin = spreadOf(counted.flatMap(({ temperatureC }) => temperatureC ?? []));
+  const { standardUncertainty, budget } = combineBudget([
+    byScatter > byMeter
+      ? budgetPart(
+          'restScatter',
+          mv(byScatter),
+          `${formatNumber(mv(scatterV!), 2)} mV about the line`,
+        )
+      : budgetPart(
+          'restReading',
+          mv(byMeter),
+          `each reading within ± ${formatNumber(mv(limitV), 2)} mV`,
+        ),
+    ...(kelvin > 0
+      ? [
+          budgetPart(
+            'restTemperature',
+            mv((VOLT_PER_KELVIN * kelvin) / Math.sqrt(3)) / spanDays,
+            `0.3 mV/K over ${formatNumber(kelvin, 1)} K and ${formatNumber(spanDays, 1)} days`,
+          ),
+        ]
+      : []),
+  ]);
+  const value = mv(slope);
+  return {
+    quantity: 'selfDischargeSlope',
+    unit: 'mV/d',
+    value,
+    standardUncertainty,
+    bound: 'exact',
+    method: METHOD,
+    inputs: counted.map(({ days, voltageV }) => ({
+      name: `voltage after ${formatNumber(days, 2)} days`,
+      value: voltageV,
+      unit: 'V' as const,
+    })),
+    steps: [
+      `${counted.length} of ${readings.length} readings were taken ${FIRST_COUNTED_DAY} day or more after the charge and count.`,
+      counted.length > 2
+        ? `Straight line by least squares over ${formatNumber(spanDays, 1)} days: ${value.toPrecision(4)} mV a day.`
+        : `Difference over ${formatNumber(spanDays, 1)} days: ${value.toPrecision(4)} mV a day.`,
+    ],
+    findings: findingsOf(counted, slope, standardUncertainty / 1000),
+    budget,
+  };
+}
+
+/** A cell’s voltage against its charge where it stands: dSoC/dV in 1/V, with its uncertainty. */
+export interface ChargeSlope {
+  perVolt: number;
+  standardUncertainty: number;
+}
+
+/** A figure carried from a slope, or why it is refused. */
+export type CarriedLoss = { figure: Figure; refused: null } | { figure: null; refused: string };
+
+/** Days of the month a loss is told for. */
+const MONTH_DAYS = 30;
+const HOURS_A_DAY = 24;
+
+/** A figure that is a product of the slope and dSoC/dV; refused where the curve is too flat to tell. */
+function carried(
+  slope: Figure,
+  curve: ChargeSlope,
+  into: Pick<Figure, 'quantity' | 'unit' | 'method'> & { factor: number; step: string },
+): CarriedLoss {
+  const perMv = (curve.perVolt / 1000) * into.factor;
+  const value = slope.value * perMv;
+  const byCurve =
+    Math.abs(slope.value) * (curve.standardUncertainty / 1000) * Math.abs(into.factor);
+  const { standardUncertainty, budget } = combineBudget([
+    ...slope.budget.map((part) => ({
+      ...part,
+      standardUncertainty: part.standardUncertainty * Math.abs(perMv),
+    })),
+    budgetPart(
+      'chargeCurve',
+      byCurve,
+      `dSoC/dV = ${curve.perVolt.toPrecision(3)} ± ${(2 * curve.standardUncertainty).toPrecision(2)} per V`,
+    ),
+  ]);
+  if (standardUncertainty > Math.abs(value) / 2)
+    return {
+      figure: null,
+      refused: `The model’s curve is too flat here, or the loss too small: ${value.toPrecision(2)} ${into.unit} with a standard uncertainty of ${standardUncertainty.toPrecision(2)}.`,
+    };
+  const { quantity, unit, method, step } = into;
+  return {
+    figure: {
+      ...slope,
+      quantity,
+      unit,
+      method,
+      value,
+      standardUncertainty,
+      inputs: [
+        { name: 'slope of the voltage', value: slope.value, unit: slope.unit },
+        { name: 'dSoC/dV, 1/V', value: curve.perVolt },
+      ],
+      steps: [...slope.steps, step],
+      budget,
+    },
+    refused: null,
+  };
+}
+
+/**
+ * Loss of charge while a cell stands, % of its charge in 30 days, from the slope of its voltage and its
+ * model’s slow discharge curve (handbook, chapter 4).
+ * @returns a refusal where the curve is too flat: the standard uncertainty is above half the value.
+ */
+export const monthlyLoss = (slope: Figure, curve: ChargeSlope): CarriedLoss =>
+  carried(slope, curve, {
+    quantity: 'selfDischargeMonth',
+    unit: '%',
+    method: { name: 'self-discharge-per-month', version: 1 },
+    factor: -100 * MONTH_DAYS,
+    step: `Times ${MONTH_DAYS} days and dSoC/dV of the model’s slow discharge.`,
+  });
+
+/**
+ * Leakage current I = Q·dSoC/dt, µA, of a cell of a capacity in Ah (handbook, chapter 4).
+ * @returns a refusal where the curve is too flat, as for the loss in a month.
+ */
+export const leakageCurrent = (
+  slope: Figure,
+  curve: ChargeSlope,
+  capacityAh: number,
+): CarriedLoss =>
+  carried(slope, curve, {
+    quantity: 'leakageCurrent',
+    unit: 'µA',
+    method: { name: 'leakage-current', version: 1 },
+    factor: (-1e6 * capacityAh) / HOURS_A_DAY,
+    step: `Times ${capacityAh.toPrecision(4)} Ah and dSoC/dV, over 24 h.`,
+  });

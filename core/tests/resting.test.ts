@@ -1,0 +1,295 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import {
+  conditioningChange,
+  leakageCurrent,
+  leastFastLossV,
+  lookState,
+  lossesAgainstLot,
+  monthlyLoss,
+  outcomeByVolts,
+  outcomeOfLook,
+  type RestReading,
+  selfDischargeSlope,
+  SHIPPED_PROTOCOLS,
+  worseOutcome,
+} from '../src/resting';
+import { seededRandom } from '../src/statistics';
+
+const reading = (
+  days: number,
+  voltageV: number,
+  temperatureC: number | null = 22,
+): RestReading => ({
+  days,
+  voltageV,
+  temperatureC,
+  limitV: 0.001,
+});
+
+/** Chapter 4, "Self-discharge": day 1, day 7, day 14. */
+const WORKED = [reading(1, 4.165), reading(7, 4.1584), reading(14, 4.1521)];
+
+describe('slope of a voltage at rest', () => {
+  it('is the handbook’s: −0.990 mV a day, u from the meter where that is larger', () => {
+    const figure = selfDischargeSlope(WORKED)!;
+    expect(figure.value).toBeCloseTo(-0.99, 3);
+    expect(figure.standardUncertainty).toBeCloseTo(0.0627, 3);
+    expect(figure.budget.map(({ kind }) => kind)).toEqual(['restReading']);
+    const better = selfDischargeSlope(WORKED.map((one) => ({ ...one, limitV: 0.0002 })))!;
+    expect(better.standardUncertainty, 'scatter').toBeCloseTo(0.0573, 3);
+    expect(better.budget.map(({ kind }) => kind)).toEqual(['restScatter']);
+  });
+
+  it('of two readings: −6.6 mV in 6 days is −1.10 ± 0.27 mV a day', () => {
+    const figure = selfDischargeSlope(WORKED.slice(0, 2))!;
+    expect(figure.value).toBeCloseTo(-1.1, 6);
+    expect(2 * figure.standardUncertainty!).toBeCloseTo(0.272, 3);
+  });
+
+  it('leaves the first day out, and says nothing of fewer than two readings', () => {
+    const early = selfDischargeSlope([reading(0.04, 4.19), ...WORKED])!;
+    expect(early.value).toBeCloseTo(-0.99, 3);
+    expect(early.inputs).toHaveLength(3);
+    expect(selfDischargeSlope([reading(0.04, 4.19), reading(7, 4.16)])).toBeNull();
+    expect(selfDischargeSlope([reading(7, 4.16), reading(7, 4.16)])).toBeNull();
+  });
+
+  it('adds unequal temperatures, and warns beyond 8 K', () => {
+    const apart = (kelvin: number) =>
+      selfDischargeSlope([reading(1, 4.165, 20), reading(7, 4.1584, 20 + kelvin)])!;
+    const plain = apart(0).standardUncertainty!;
+    const u = apart(5).standardUncertainty!;
+    expect(u ** 2 - plain ** 2).toBeCloseTo(((0.3 * 5) / Math.sqrt(3) / 6) ** 2, 9);
+    expect(apart(8).findings).toEqual([]);
+    expect(apart(9).findings.map(({ code }) => code)).toEqual(['rest-temperatures-apart']);
+    const unread = selfDischargeSlope([reading(1, 4.165, null), reading(7, 4.1584)])!;
+    expect(unread.findings.map(({ code }) => code)).toEqual(['rest-temperature-unknown']);
+  });
+
+  it('that rises is told: nothing charges by standing', () => {
+    const rising = selfDischargeSlope([reading(1, 4.1), reading(7, 4.15)])!;
+    expect(rising.findings.map(({ code }) => code)).toContain('rest-voltage-rose');
+  });
+
+  it('holds the truth within U in at least 95 % of cells', () => {
+    const random = seededRandom(41);
+    let held = 0;
+    for (let cell = 0; cell < 2000; cell++) {
+      const truth = -0.2 - 2 * random.uniform();
+      const figure = selfDischargeSlope(
+        [1, 5, 9, 14].map((day) =>
+          // A meter’s reading is anywhere within its limits.
+          reading(day, 4.17 + (truth * day) / 1000 + (random.uniform() - 0.5) * 0.002),
+        ),
+      )!;
+      held += Number(Math.abs(figure.value - truth) <= 2 * figure.standardUncertainty!);
+    }
+    expect(held / 2000).toBeGreaterThan(0.95);
+  });
+
+  it('is the same whatever is added to all voltages or days, and in whatever order it comes', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: -0.05, max: 0.05, noNaN: true }),
+        fc.double({ min: 0, max: 20, noNaN: true }),
+        fc.shuffledSubarray([0, 1, 2], { minLength: 3 }),
+        (volts, days, order) => {
+          const moved = order.map((i) => {
+            const one = WORKED[i]!;
+            return { ...one, voltageV: one.voltageV + volts, days: one.days + days };
+          });
+          const [a, b] = [selfDischargeSlope(WORKED)!, selfDischargeSlope(moved)!];
+          expect(b.value).toBeCloseTo(a.value, 6);
+          expect(b.standardUncertainty!).toBeCloseTo(a.standardUncertainty!, 6);
+        },
+      ),
+    );
+  });
+});
+
+describe('loss of charge from a slope', () => {
+  const slope = selfDischargeSlope(WORKED)!;
+
+  it('is slope × 30 days × dSoC/dV, with both uncertainties', () => {
+    const loss = monthlyLoss(slope, { perVolt: 1.2, standardUncertainty: 0.1 });
+    expect(loss.figure!.value).toBeCloseTo(0.98976 * 0.001 * 30 * 1.2 * 100, 3);
+    const relative = Math.hypot(0.0627 / 0.98976, 0.1 / 1.2);
+    expect(loss.figure!.standardUncertainty! / loss.figure!.value).toBeCloseTo(relative, 3);
+    expect(loss.figure!.budget[0]!.kind).toBe('chargeCurve');
+  });
+
+  it('is refused in words where the curve is too flat to tell', () => {
+    const flat = monthlyLoss(slope, { perVolt: 10, standardUncertainty: 6 });
+    expect(flat.figure).toBeNull();
+    expect(flat.refused).toMatch(/too flat/);
+  });
+
+  it('as a current is Q·dSoC/dt', () => {
+    const { figure } = leakageCurrent(slope, { perVolt: 1.2, standardUncertainty: 0.1 }, 3.4);
+    // 0.98976 mV a day × 1.2 / V × 3.4 Ah over 24 h.
+    expect(figure!.value).toBeCloseTo((0.98976e-3 * 1.2 * 3.4 * 1e6) / 24, 2);
+    expect(figure!.unit).toBe('µA');
+  });
+});
+
+describe('losses against the lot', () => {
+  const cell = (i: number, lossMv: number, more: object = {}) => ({
+    cell: `B-${i}`,
+    lossV: lossMv / 1000,
+    fromDays: 1,
+    toDays: 14,
+    readOn: 100,
+    ...more,
+  });
+  const lot = (losses: number[]) => losses.map((loss, i) => cell(i, loss));
+
+  it('names the one far beyond the median, by z and by volts', () => {
+    const losses = lot([5, 5.2, 4.8, 5.1, 4.9, 5, 5.3, 4.7, 25]);
+    const { cells, refused } = lossesAgainstLot(losses, 'NMC', 0.001);
+    expect(refused).toBeNull();
+    expect(cells.filter(({ isFastLoser }) => isFastLoser).map((one) => one.cell)).toEqual(['B-8']);
+    // By z alone 6 mV more would do; by volts it does not, and an LFP cell asks for less.
+    const near = lot([5, 5.2, 4.8, 5.1, 4.9, 5, 5.3, 4.7, 11]);
+    const fast = (chemistry: 'NMC' | 'LFP') =>
+      lossesAgainstLot(near, chemistry, 0.0001).cells.filter((one) => one.isFastLoser).length;
+    expect([fast('NMC'), fast('LFP')]).toEqual([0, 1]);
+  });
+
+  it('takes the spread no smaller than half the meter’s resolution', () => {
+    const same = lot([5, 5, 5, 5, 5, 5, 5, 5, 7]);
+    const { cells, spreadV } = lossesAgainstLot(same, 'LFP', 0.001);
+    expect(spreadV).toBe(0.0005);
+    expect(cells[8]!.z).toBeCloseTo((0.6745 * 0.002) / 0.0005, 6);
+  });
+
+  it('tells nothing from fewer than 8, and leaves out what was read at another time', () => {
+    expect(lossesAgainstLot(lot([5, 5, 5, 5, 5, 5, 30]), 'NMC', 0.001).refused).toMatch(
+      /from 8 on/,
+    );
+    const late = [...lot([5, 5.1, 5.2, 4.9, 5, 5, 4.8, 5.1]), cell(9, 60, { readOn: 104 })];
+    const { cells, apart } = lossesAgainstLot(late, 'NMC', 0.001);
+    expect(cells).toHaveLength(8);
+    expect(apart.map((one) => one.cell)).toEqual(['B-9']);
+  });
+
+  it('asks of each chemistry for its own loss', () => {
+    expect(leastFastLossV('LFP')).toBe(0.003);
+    expect(leastFastLossV('NMC')).toBeCloseTo(0.008, 9);
+    expect(leastFastLossV('LTO')).toBeLessThan(0.008);
+  });
+
+  it('finds 95 % of fast losers in 200 lots of 60, and names at most 1 % of the others', () => {
+    const random = seededRandom(9);
+    let [fast, found, sound, named] = [0, 0, 0, 0];
+    for (let one = 0; one < 200; one++) {
+      const isFast = Array.from({ length: 60 }, (_, i) => i < 3);
+      const losses = isFast.map((is, i) =>
+        // The median loses 10 mV, cells differ by a tenth of it, the meter reads to 1 mV.
+        cell(i, Math.round((is ? 30 : 10) * (1 + 0.1 * random.normal()))),
+      );
+      const { cells } = lossesAgainstLot(losses, 'NMC', 0.001);
+      cells.forEach(({ isFastLoser }, i) => {
+        if (isFast[i]) {
+          fast++;
+          found += Number(isFastLoser);
+        } else {
+          sound++;
+          named += Number(isFastLoser);
+        }
+      });
+    }
+    expect(found / fast).toBeGreaterThanOrEqual(0.95);
+    expect(named / sound).toBeLessThanOrEqual(0.01);
+  });
+});
+
+describe('protocols', () => {
+  const [careful, twoLook, byLot, retention] = SHIPPED_PROTOCOLS as [
+    (typeof SHIPPED_PROTOCOLS)[number],
+    (typeof SHIPPED_PROTOCOLS)[number],
+    (typeof SHIPPED_PROTOCOLS)[number],
+    (typeof SHIPPED_PROTOCOLS)[number],
+  ];
+
+  it.each([
+    ['careful', 0, 4.1, 'keep'],
+    ['careful', 0, 4.0999, 'fastLoss'],
+    ['careful', 0, 4.0, 'fastLoss'],
+    ['careful', 0, 3.999, 'reject'],
+    ['two-look', 0, 4.05, 'keep'],
+    ['two-look', 0, 4.049, 'secondLook'],
+    ['two-look', 1, 4.0, 'nonCritical'],
+    ['two-look', 1, 3.99, 'reject'],
+  ] as const)('%s, look %d: at %d V %s', (name, look, voltageV, outcome) => {
+    const protocol = SHIPPED_PROTOCOLS.find((one) => one.name === name)!;
+    expect(outcomeByVolts(protocol.looks[look]!, voltageV)).toBe(outcome);
+  });
+
+  it('a look is early before its day, due within its tolerance, late after', () => {
+    const look = careful.looks[0]!;
+    expect([6.99, 7, 8, 8.01].map((days) => lookState(look, days))).toEqual([
+      'early',
+      'due',
+      'due',
+      'late',
+    ]);
+  });
+
+  it('where volts and the lot both speak the worse counts; where neither does, nothing', () => {
+    const look = careful.looks[0]!;
+    const said = (isFastLoser: boolean | null, voltageV: number) =>
+      outcomeOfLook(careful, look, { voltageV, isFastLoser, retention: null });
+    expect(said(null, 4.12)).toBe('keep');
+    expect(said(true, 4.12)).toBe('fastLoss');
+    expect(said(false, 3.9)).toBe('reject');
+    const nothing = { voltageV: 3.33, isFastLoser: null, retention: null };
+    expect(outcomeOfLook(byLot, byLot.looks[0]!, nothing)).toBeNull();
+    expect(worseOutcome('reject', 'keep')).toBe('reject');
+  });
+
+  it('below 96 % kept over 28 days is a fast loss', () => {
+    const kept = (value: number) =>
+      outcomeOfLook(retention, retention.looks[0]!, {
+        voltageV: 3.33,
+        isFastLoser: null,
+        retention: { value, standardUncertainty: 0.003 },
+      });
+    expect([kept(0.97), kept(0.955)]).toEqual(['keep', 'fastLoss']);
+    expect(twoLook.leastRetention).toBeNull();
+  });
+});
+
+describe('conditioning', () => {
+  const test = (value: number, channelId: number | null, u = 0.02) => ({
+    estimate: { value, standardUncertainty: u, bound: 'exact' as const },
+    channelId,
+    scattersAh: value * 0.0025,
+  });
+
+  it('is the handbook’s: 3.402 to 3.487 Ah is +0.085 ± 0.024 Ah, improved', () => {
+    const change = conditioningChange(test(3.402, 1), test(3.487, 1))!;
+    expect(change.changeAh).toBeCloseTo(0.085, 6);
+    expect(2 * change.standardUncertainty).toBeCloseTo(0.0244, 3);
+    expect(change.result).toBe('improved');
+  });
+
+  it('on two channels both count whole, and the same change says nothing', () => {
+    const change = conditioningChange(test(3.402, 1, 0.04), test(3.487, 2, 0.04))!;
+    expect(change.standardUncertainty).toBeCloseTo(0.04 * Math.SQRT2, 9);
+    expect(change.result).toBe('unchanged');
+    expect(conditioningChange(test(3.402, null, 0.04), test(3.487, null, 0.04))!.result).toBe(
+      'unchanged',
+    );
+  });
+
+  it('a loss beyond its uncertainty is worse; a bound and an unknown uncertainty tell nothing', () => {
+    expect(conditioningChange(test(3.5, 1), test(3.4, 1))!.result).toBe('worse');
+    const bound = {
+      ...test(3.4, 1),
+      estimate: { value: 3.4, standardUncertainty: 0.02, bound: 'atLeast' as const },
+    };
+    expect(conditioningChange(test(3.5, 1), bound)).toBeNull();
+    expect(conditioningChange({ ...test(3.5, 1), scattersAh: null }, test(3.4, 1))).toBeNull();
+  });
+});

@@ -1,0 +1,2 @@
+export * from './fold';
+export { watchBench } from './watch';
