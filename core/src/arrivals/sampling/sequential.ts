@@ -23,26 +23,36 @@ export interface StoppingLimits {
 export interface SequentialPlan extends SequentialRequest {
   /** Limits after 1, 2, … results; the last one always decides. */
   limits: readonly StoppingLimits[];
-  /** Share of the stated risks Wald’s boundaries are drawn at; 0 where only curtailment is left. */
-  strictness: number;
+  /** Shares of the two stated risks Wald’s boundaries are drawn at; 0 where only curtailment is left. */
+  strictness: Strictness;
   /** Exact chances: of turning the worst good lot away, of taking the best bad one. */
   exactProducerRisk: number;
   exactConsumerRisk: number;
 }
 
-/** Shares of the stated risks Wald’s boundaries are tried at, the widest first. */
-const STRICTNESS = Array.from({ length: 40 }, (_, i) => 1 - i / 40);
+/** Shares of the stated risks a boundary is drawn at: of wrongly rejecting, of wrongly accepting. */
+export interface Strictness {
+  producer: number;
+  consumer: number;
+}
+
+/** Shares that are tried, the widest first. */
+const SHARES = Array.from({ length: 16 }, (_, i) => 1 - i / 16);
+const STRICTNESS: readonly Strictness[] = [
+  ...SHARES.flatMap((producer) => SHARES.map((consumer) => ({ producer, consumer }))),
+  { producer: 0, consumer: 0 },
+];
 
 /** Wald’s boundaries of the probability ratio, in short cells after m results. */
 function waldLimits(
   { lotSize, goodMarked, badMarked, producerRisk, consumerRisk }: SequentialRequest,
-  strictness: number,
+  { producer, consumer }: Strictness,
 ): (m: number) => StoppingLimits {
-  if (strictness <= 0) return () => ({ acceptAtMost: -1, rejectAtLeast: Infinity });
+  if (producer <= 0) return () => ({ acceptAtMost: -1, rejectAtLeast: Infinity });
   const half = 0.5 / lotSize;
   const good = Math.max(goodMarked / lotSize, half);
   const bad = Math.min(badMarked / lotSize, 1 - half);
-  const [alpha, beta] = [producerRisk * strictness, consumerRisk * strictness];
+  const [alpha, beta] = [producerRisk * producer, consumerRisk * consumer];
   const perShort = Math.log(bad / good);
   const perGood = Math.log((1 - bad) / (1 - good));
   const toAccept = Math.log(beta / (1 - alpha));
@@ -55,7 +65,7 @@ function waldLimits(
 }
 
 /** Limits after each result: Wald’s, and where the fixed plan’s decision is certain already. */
-function limitsOf(request: SequentialRequest, strictness: number): StoppingLimits[] {
+function limitsOf(request: SequentialRequest, strictness: Strictness): StoppingLimits[] {
   const { sampleSize, acceptance } = request;
   const wald = waldLimits(request, strictness);
   return Array.from({ length: sampleSize }, (_, i) => {
@@ -113,8 +123,8 @@ export function sequentialOutlook(
 /**
  * The sequential plan of a fixed one: Wald’s probability ratio test between its two risk points, cut at
  * the fixed sample, where the fixed plan decides, and stopped as soon as that decision is certain. Wald’s
- * boundaries keep the risks only nearly; they are drawn in until the exact chances of the cut plan keep
- * both (Wald 1947; handbook, chapter 4 and chapter 1 for the risks).
+ * boundaries keep the risks only nearly; of those drawn in so far that the exact chances of the cut plan
+ * keep both, the ones with the fewest tests at the two risk points are taken (Wald 1947; handbook, chapter 4 and chapter 1 for the risks).
  * @throws RangeError where the fixed plan itself does not keep the risks, or the counts do not fit.
  */
 export function sequentialPlan(request: SequentialRequest): SequentialPlan {
@@ -123,17 +133,29 @@ export function sequentialPlan(request: SequentialRequest): SequentialPlan {
     throw new RangeError('Expected a sample of the lot, and an acceptance number below it.');
   if (!(goodMarked < badMarked && badMarked <= lotSize))
     throw new RangeError('Expected more short cells in the bad lot than in the good one.');
-  for (const strictness of [...STRICTNESS, 0]) {
+  let best: (SequentialPlan & { cost: number }) | null = null;
+  for (const strictness of STRICTNESS) {
     const limits = limitsOf(request, strictness);
-    const exactProducerRisk = sequentialOutlook({ lotSize, limits }, goodMarked).reject;
-    const exactConsumerRisk = sequentialOutlook({ lotSize, limits }, badMarked).accept;
+    const good = sequentialOutlook({ lotSize, limits }, goodMarked);
+    const bad = sequentialOutlook({ lotSize, limits }, badMarked);
+    const cost = good.tests + bad.tests;
     if (
-      exactProducerRisk <= request.producerRisk + 1e-12 &&
-      exactConsumerRisk <= request.consumerRisk + 1e-12
+      good.reject <= request.producerRisk + 1e-12 &&
+      bad.accept <= request.consumerRisk + 1e-12 &&
+      (best === null || cost < best.cost)
     )
-      return { ...request, limits, strictness, exactProducerRisk, exactConsumerRisk };
+      best = {
+        ...request,
+        limits,
+        strictness,
+        exactProducerRisk: good.reject,
+        exactConsumerRisk: bad.accept,
+        cost,
+      };
   }
-  throw new RangeError('The fixed plan does not keep these risks.');
+  if (!best) throw new RangeError('The fixed plan does not keep these risks.');
+  const { cost: _cost, ...plan } = best;
+  return plan;
 }
 
 /** Where a plan stands after some results. */
