@@ -12,7 +12,13 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { CAUTIONS, reportWords } from '../src/compute';
 import { changeSettings, labSettings, reportMark, setReportMark } from '../src/people';
 import { issueReport, reportPage, reportPdf } from '../src/reports';
-import { claimLines, methodWords, notTestedWords, ruleWords } from '../src/reports/reported-words';
+import {
+  arrivalWords,
+  claimLines,
+  methodWords,
+  notTestedWords,
+  ruleWords,
+} from '../src/reports/reported-words';
 import { recordReadings } from '../src/evidence';
 import { failure } from '../testing/failure';
 import { claimedLot, type FreshLab, freshLab } from '../testing/fresh-lab';
@@ -26,9 +32,15 @@ function german(text: string): string {
   return said;
 }
 
-/** Numbers in a text, in order of size, a comma as a point. */
+/** Numbers in a text, in order of size, a comma as a point, days as their three numbers. */
 const numbersIn = (text: string): string[] =>
-  [...text.replace(/(\d),(\d)/g, '$1.$2').matchAll(/\d+(?:\.\d+)?/g)]
+  [
+    ...text
+      .replace(/(\d{2})\.(\d{2})\.(\d{4})/g, '$3 $2 $1')
+      .replace(/(\d{4})-(\d{2})-(\d{2})/g, '$1 $2 $3')
+      .replace(/(\d),(\d)/g, '$1.$2')
+      .matchAll(/\d+(?:\.\d+)?/g),
+  ]
     .map(([number]) => number)
     .sort();
 
@@ -41,6 +53,18 @@ describe('what reports say in German', () => {
         Object.values(spec.choices ?? { any: `7${spec.unit ? ` ${spec.unit}` : ''}` }).map(
           (value) => `${spec.words} ${value}`,
         ),
+      ),
+    ),
+    ...['[]', '["adhesive"]', '["adhesive","scratches","label"]'].flatMap((findings) =>
+      [3.295, null].map(
+        (firstV) =>
+          `On arrival: ${arrivalWords({
+            inspected: true,
+            findings,
+            firstV,
+            producedOn: '2024-09-13',
+            lowestV: 0.62,
+          } as never).join('; ')}.`,
       ),
     ),
     ...Object.values(VERDICT_WORDS),

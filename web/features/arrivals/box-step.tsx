@@ -84,7 +84,7 @@ function Count({ lotId, box, ordered, quantity, takenAs, enter }: BoxProps & { e
           name="count"
           quantity="count"
           label={`${packs ? 'Packs' : 'Cells'} counted`}
-          className="w-40 text-lg tabular-nums"
+          className="w-40 tabular-nums"
         />
         <p className="order-last min-h-11 content-center" data-testid="count-note">
           {countWords(packs ? box.values.packsCounted : quantity, ordered)}

@@ -74,35 +74,38 @@ export function JobForm({
       act="Put on the list"
       look="plain"
       disabled={chosen.ids.length === 0 || chosen.unknown.length > 0}
+      className={GRID}
     >
-      <div className={GRID}>
-        <ChoiceField name="lotId" label="Lot" asNumber>
-          {lots.map(({ id, code, title }) => (
-            <Option key={id} value={id}>
-              {code}: {title}
-            </Option>
-          ))}
-        </ChoiceField>
-        <CellsField
-          label={`Cells (${chosen.ids.length})`}
-          lot={lot.code}
-          cells={lot.cells}
-          read={chosen}
-          text={text}
-          onText={setText}
-          otherwise="untested, or "
-        />
-        <ChoiceField name="recipeId" label="Recipe" asNumber>
-          {recipes.map(({ id, name }) => (
-            <Option key={id} value={id}>
-              {name}
-            </Option>
-          ))}
-        </ChoiceField>
-        <DayField name="dueOn" label="Due" />
-      </div>
+      <ChoiceField name="lotId" label="Lot" asNumber>
+        {lots.map(({ id, code, title }) => (
+          <Option key={id} value={id}>
+            {code}: {title}
+          </Option>
+        ))}
+      </ChoiceField>
+      <CellsField
+        label={`Cells (${chosen.ids.length})`}
+        lot={lot.code}
+        cells={lot.cells}
+        read={chosen}
+        text={text}
+        onText={setText}
+        otherwise="untested, or "
+      />
+      <ChoiceField name="recipeId" label="Recipe" asNumber>
+        {recipes.map(({ id, name }) => (
+          <Option key={id} value={id}>
+            {name}
+          </Option>
+        ))}
+      </ChoiceField>
+      <DayField name="dueOn" label="Due" />
       <TickField name="priority" label="Pressing: before others when days run out" yes={3} no={1} />
-      {said && <p role="status">{said}</p>}
+      {said && (
+        <p role="status" className="order-last sm:col-span-full">
+          {said}
+        </p>
+      )}
     </Form>
   );
 }

@@ -185,10 +185,12 @@ function About({ snapshot, words: { say } }: { snapshot: ReportSnapshot; words: 
       </Pair>
       <Text style={styles.heading}>{say('Claim')}</Text>
       {snapshot.claim.map((line) => (
-        <Pair
-          key={line.name}
-          name={say(line.name)}
-        >{`${say(line.value)}; ${line.conditions.split(', ').map(say).join(', ')}`}</Pair>
+        <Pair key={line.name} name={say(line.name)}>
+          {[line.value, line.conditions]
+            .filter((text) => text !== '')
+            .map((text) => text.split(', ').map(say).join(', '))
+            .join('; ')}
+        </Pair>
       ))}
       {snapshot.claim.length === 0 ? (
         <Text style={styles.item}>

@@ -45,7 +45,7 @@ export const CLAIM: Catalogue = [
 export const ARRIVAL: Catalogue = [
   ['On arrival: {what}.', 'Beim Eingang: {what}.'],
   ['{one}; {rest}', '{one}; {rest}'],
-  ['inspected: nothing found', 'geprüft: nichts gefunden'],
+  ['nothing found', 'nichts gefunden'],
   ['inspected: {what*}', 'geprüft: {what}'],
   ['not inspected', 'nicht eingangsgeprüft'],
   ['first voltage {v} V', 'erste Spannung {v} V'],

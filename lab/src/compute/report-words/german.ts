@@ -8,7 +8,7 @@ const HEADS: Catalogue = [
   ['page {=n} of {=all}', 'Seite {n} von {all}'],
   ['Customer', 'Kunde'],
   ['Issued', 'Ausgestellt'],
-  ['{=moment} UTC by {=person}', '{moment} UTC von {person}'],
+  ['{moment} UTC by {=person}', '{moment} UTC von {person}'],
   ['Tested by', 'Geprüft von'],
   ['Items', 'Gegenstände'],
   ['{=n} of lot {=code}, {=title}', '{n} aus Los {code}, {title}'],

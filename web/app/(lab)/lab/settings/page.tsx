@@ -45,9 +45,19 @@ export default async function SettingsPage() {
       />
       <MarkForm key={`mark ${version}`} mark={mark?.png ?? null} version={version} />
       <p className="mt-4 max-w-3xl text-quiet">
-        House limits stand where they are used: <Link href="/lab#holds">limits of holds</Link>,{' '}
-        <Link href="/lab/chemistry">voltages and densities of each chemistry</Link>,{' '}
-        <Link href="/lab/channels">limits of channels</Link>.
+        House limits stand where they are used:{' '}
+        <Link href="/lab#holds" className="underline">
+          limits of holds
+        </Link>
+        ,{' '}
+        <Link href="/lab/chemistry" className="underline">
+          voltages and densities of each chemistry
+        </Link>
+        ,{' '}
+        <Link href="/lab/channels" className="underline">
+          limits of channels
+        </Link>
+        .
       </p>
       {history.length > 0 && (
         <section className="mt-6">
