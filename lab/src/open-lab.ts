@@ -4,6 +4,7 @@ import { swellingDerivation } from './arrivals/swelling';
 import { engineOf } from './derived';
 import { openComputePool } from './compute';
 import { channelFit, readingFigures, runFigures } from './evidence/derivations';
+import { restsDerivation } from './resting/refresh-rests';
 import { type Lab, labWithin } from './shared';
 import { judgedCells } from './verdicts/derivations';
 import { keepMoves } from './verdicts/lot-moves';
@@ -12,6 +13,7 @@ import { keepMoves } from './verdicts/lot-moves';
 export const DERIVATIONS = [
   swellingDerivation,
   arrivalsDerivation,
+  restsDerivation,
   runFigures,
   readingFigures,
   channelFit,

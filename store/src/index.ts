@@ -13,4 +13,5 @@ export * from './bench/string-rows';
 export * from './bench/string-rows';
 export * from './verdicts';
 export * from './reports/rows';
+export * from './resting/rows';
 export * from './store';

@@ -20,6 +20,7 @@ import { up as lotMoves } from './migrations/017-lot-moves';
 import { up as mending } from './migrations/018-mending';
 import { up as reportWords } from './migrations/019-report-words';
 import { up as foundByReading } from './migrations/020-found-by-reading';
+import { up as resting } from './migrations/021-resting';
 
 /** Brings the database to today's shape. @returns names of the migrations that ran. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
@@ -48,6 +49,7 @@ export async function migrate(sequelize: Sequelize): Promise<string[]> {
         name: '020-found-by-reading',
         up: () => foundByReading(sequelize.getQueryInterface()),
       },
+      { name: '021-resting', up: () => resting(sequelize.getQueryInterface()) },
     ],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),

@@ -15,6 +15,7 @@ import { LotTables } from './lots';
 import { migrate } from './migrate';
 import { HouseTables } from './people';
 import { ReportTables } from './reports';
+import { RestTables } from './resting';
 import { HoldTables, VerdictTables } from './verdicts';
 
 /** All tables, stage by stage; what every stage needs is at hand by its own name. */
@@ -23,6 +24,7 @@ export class Store extends Tables {
   readonly bench: BenchTables;
   readonly evidence: EvidenceTables;
   readonly meters: MeterTables;
+  readonly resting: RestTables;
   readonly results: HoldTables;
   readonly verdicts: VerdictTables;
   readonly settings;
@@ -52,6 +54,7 @@ export class Store extends Tables {
     this.bench = new BenchTables(s);
     this.evidence = new EvidenceTables(s);
     this.meters = new MeterTables(s);
+    this.resting = new RestTables(s);
     this.results = new HoldTables(s);
     this.verdicts = new VerdictTables(s);
     const house = new HouseTables(s);

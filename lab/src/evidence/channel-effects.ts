@@ -7,7 +7,7 @@ import {
 } from '@dusk-tally/core/evidence';
 import type { ChannelLookRow, Transaction } from '@dusk-tally/store';
 import { type Lab } from '../shared';
-import { hashOf } from './figure-rows';
+import { hashOf } from '../derived';
 import { chartsOf, holdOf, jointRepeats, type Repeat } from './repeats';
 
 const lookedUpTo = (looks: readonly ChannelLookRow[], channelId: number): number =>

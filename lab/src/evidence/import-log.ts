@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { type EffectiveClaim, labDay, loadClaim, openLot, requireOpenGate } from '../lots';
 import { type Actor, found, isDuplicate, type Lab, LabError, procedure, workerOf } from '../shared';
 import type { ComputedLog, LogResult, LogTask } from '../compute';
-import { figureRow } from './figure-rows';
+import { figureRow } from '../derived';
 import { testerAccuracy } from './instruments';
 import { knownMappings } from './mappings';
 import { runInputHash } from './run-inputs';

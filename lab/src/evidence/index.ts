@@ -1,4 +1,4 @@
-export * from './figure-rows';
+export { figureRow, hashOf } from '../derived';
 export * from './run-conditions';
 export * from './held-runs';
 export * from './repeats';

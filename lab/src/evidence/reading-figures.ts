@@ -11,7 +11,7 @@ import type {
 import type { Touched } from '../derived';
 import { labTimeZone } from '../lots';
 import type { Lab } from '../shared';
-import { figureRow } from './figure-rows';
+import { figureRow } from '../derived';
 import { meterAccuracy } from './instruments';
 import { metersThen } from './meter-periods';
 

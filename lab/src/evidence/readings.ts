@@ -56,6 +56,13 @@ export const readingsInput = z.object({
             .enum(READING_PURPOSE_CODES)
             .nullish()
             .transform((value) => value ?? null),
+          /** Of the cell or the room then, °C. */
+          temperatureC: z
+            .number('Expected a number.')
+            .min(-40, 'Expected −40 to 80 °C.')
+            .max(80, 'Expected −40 to 80 °C.')
+            .nullish()
+            .transform((value) => value ?? null),
           clientKey: z.uuid(),
           /**
            * Key of the reading that stood there for who typed it, null for none: another one is not

@@ -5,7 +5,7 @@ import type { RunRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
 import { type EffectiveClaim, loadClaim } from '../lots';
 import { found, type Lab, question } from '../shared';
-import { figureRow } from './figure-rows';
+import { figureRow } from '../derived';
 import { testerAccuracy } from './instruments';
 import { metersThen } from './meter-periods';
 import { runInputHash } from './run-inputs';

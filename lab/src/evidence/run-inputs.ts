@@ -3,7 +3,7 @@ import type { InstrumentRow, RunRow, Transaction } from '@dusk-tally/store';
 import type { EffectiveClaim } from '../lots';
 import type { Touched } from '../derived';
 import type { Lab } from '../shared';
-import { hashOf } from './figure-rows';
+import { hashOf } from '../derived';
 import { testerAccuracy } from './instruments';
 import { metersThen } from './meter-periods';
 

@@ -14,6 +14,7 @@ export * from './profiles';
 export * from './recipes';
 export * from './refusal-words';
 export * from './reports';
+export * from './resting';
 export * from './settings';
 export * from './suppliers';
 export * from './take-in';

@@ -17,16 +17,18 @@ export async function lifeStates(
   lotId: number,
   transaction?: Transaction,
 ): Promise<Map<number, LifeState>> {
-  const { arrivals, bench, verdicts } = lab.store;
-  const [cells, runs, standings] = await Promise.all([
+  const { arrivals, bench, resting, verdicts } = lab.store;
+  const [cells, runs, rests, standings] = await Promise.all([
     arrivals.cells.find({ lotId }, { transaction, columns: ['cellId', 'gate'] }),
     bench.runs.find({ lotId, state: ACTIVE_RUN_STATES }, { transaction, columns: ['cellId'] }),
+    resting.rests.find({ lotId, endedAt: null }, { transaction, columns: ['cellId'] }),
     verdicts.standings.find(
       { lotId, grade: { not: null } },
       { transaction, columns: ['cellId', 'grade'] },
     ),
   ]);
   const onBench = new Set(runs.map(({ cellId }) => cellId));
+  const onShelf = new Set(rests.map(({ cellId }) => cellId));
   const graded = new Set(standings.map(({ cellId }) => cellId));
   return new Map(
     cells.map(({ cellId, gate }) => [
@@ -35,6 +37,7 @@ export async function lifeStates(
         ...JUST_ARRIVED,
         ...lifeOfGate(gate),
         onBench: onBench.has(cellId),
+        resting: onShelf.has(cellId),
         graded: graded.has(cellId),
       }),
     ]),

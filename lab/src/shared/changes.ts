@@ -22,11 +22,13 @@ export const CHANGE_KINDS = [
   'channelCalibration',
   'channelLooks',
   'controlCells',
+  'rests',
   // What is derived itself, and read by more.
   'arrivals',
   'figures',
   'ruleHolds',
   'channelFit',
+  'restOutcomes',
 ] as const;
 export type ChangeKind = (typeof CHANGE_KINDS)[number];
 

@@ -5,9 +5,10 @@ import { type ArrivalDue, dueArrivals } from '../arrivals';
 import { type BenchDue, dueBench } from '../bench';
 import { dueEvidence, type EvidenceDue } from '../evidence';
 import { type DueItem, type DueStage, type Lab, question, type Urgency } from '../shared';
+import { dueResting, type RestingDue } from '../resting';
 import { dueVerdicts, type VerdictDue } from '../verdicts';
 
-export type DueKind = ArrivalDue | BenchDue | EvidenceDue | VerdictDue;
+export type DueKind = ArrivalDue | BenchDue | EvidenceDue | RestingDue | VerdictDue;
 export type Due = DueItem<DueKind>;
 
 /** Kinds from the most pressing. */
@@ -30,6 +31,7 @@ const ORDER: readonly DueKind[] = [
   'noClaim',
   'notHere',
   'arrival',
+  'shelf',
   'connect',
   'ready',
   'untested',
@@ -48,6 +50,7 @@ export async function dueItems(lab: Lab, lots: readonly LotRow[]): Promise<Due[]
       dueArrivals(lab, lots),
       dueBench(lab),
       dueEvidence(lab),
+      dueResting(lab),
       dueVerdicts(lab, lots),
     ])
   ).flat();

@@ -1,5 +1,6 @@
 import { massFromBox } from '@dusk-tally/core/arrivals';
 import type { SustainedCurrent } from '@dusk-tally/core/evidence';
+import type { RestOutcome } from '@dusk-tally/core/resting';
 import type { Quantity } from '@dusk-tally/core/units';
 import type {
   CellEvidence,
@@ -19,6 +20,8 @@ export interface StoredEvidence {
   runs: ReadonlyMap<number, SlimRun>;
   arrival: CellArrivalRow | undefined;
   holds: ResultHoldRow[];
+  /** What its last rest on the shelf came to; absent where none is over. */
+  rest?: RestOutcome | null;
 }
 
 /** What all cells of a lot are judged by. */

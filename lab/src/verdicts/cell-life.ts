@@ -58,11 +58,12 @@ export async function cellLife(
   cell: CellRow,
   nameOf: (personId: number) => string | null,
 ): Promise<LifeLine[]> {
-  const { bench, verdicts } = lab.store;
-  const [arrived, gates, benchRuns, standing] = await Promise.all([
+  const { bench, resting, verdicts } = lab.store;
+  const [arrived, gates, benchRuns, rests, standing] = await Promise.all([
     arrivalAct(lab, lot),
     gateChanges(lab, cell),
     bench.runs.find({ cellId: cell.id }, { order: [['id', 'ASC']] }),
+    resting.rests.find({ cellId: cell.id }, { order: [['id', 'ASC']] }),
     verdicts.standings.one({ cellId: cell.id }),
   ]);
   const acts: LifeAct[] = [
@@ -79,6 +80,13 @@ export async function cellLife(
       return endedAt
         ? [start, { at: Math.max(began, endedAt.getTime()), by, changes: { onBench: false } }]
         : [start];
+    }),
+    ...rests.flatMap(({ at, endedAt, personId }): LifeAct[] => {
+      const by = String(personId);
+      const laid = { at: at.getTime(), by, changes: { resting: true } };
+      return endedAt
+        ? [laid, { at: Math.max(at.getTime(), endedAt.getTime()), by, changes: { resting: false } }]
+        : [laid];
     }),
     ...(await gradedAct(lab, standing)),
   ];

@@ -20,6 +20,7 @@ export const judgedCells: Derivation = {
     'cellModel',
     'chemistryProfile',
     'channelFit',
+    'restOutcomes',
   ],
   makes: ['ruleHolds'],
   refresh: async (lab, touched, transaction, origin) => {

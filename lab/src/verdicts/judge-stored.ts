@@ -78,6 +78,7 @@ export function judgeStored(cell: CellRow, stored: StoredEvidence, { rules, now 
     {
       stateOfHealth: soh ?? undefined,
       acResistanceShare: acShareOf(items.find(({ item }) => item === 'acResistance')!),
+      selfDischarge: restVerdict(stored.rest),
       inspection: stored.arrival?.graded ?? undefined,
       marks,
     },
@@ -111,6 +112,7 @@ export function judgeStored(cell: CellRow, stored: StoredEvidence, { rules, now 
       scheme: [scheme.name, scheme.version],
       inspection: stored.arrival?.graded ?? null,
       marks: marks ?? null,
+      ...(stored.rest && { rest: stored.rest }),
     }),
     updatedAt: now,
   };
@@ -120,6 +122,10 @@ export function judgeStored(cell: CellRow, stored: StoredEvidence, { rules, now 
       : null;
   return { row, items: assessed.map(assessmentRow), pending, results };
 }
+
+/** A cell that waits for its second look has not passed, and not failed. */
+const restVerdict = (outcome: StoredEvidence['rest']): GradeEvidence['selfDischarge'] =>
+  !outcome || outcome === 'secondLook' ? undefined : outcome === 'keep' ? 'met' : 'notMet';
 
 const lookWords = (held: CellResult['holds']): string =>
   held.every(({ rule }) => rule === 'channel') ? 'a look at its channel' : 'a look at what is held';

@@ -128,9 +128,13 @@ async function judgeMeasured(
 ): Promise<JudgedCell[]> {
   const { lab, lotId } = pass;
   const ids = cells.map((cell) => cell.id);
-  const [figures, holds, runs] = await Promise.all([
+  const [figures, holds, rests, runs] = await Promise.all([
     standingFigures(lab, lotId, ids, transaction),
     lab.store.results.holds.find({ lotId, cellId: ids }, { transaction }),
+    lab.store.resting.rests.find(
+      { lotId, cellId: ids, takenOff: false },
+      { transaction, columns: ['cellId', 'outcome'], order: [['id', 'ASC']] },
+    ),
     lab.store.runs.find(
       { cellId: ids },
       {
@@ -149,6 +153,8 @@ async function judgeMeasured(
         runs: new Map(runs.flatMap((run) => (run.cellId === cell.id ? [[run.id, run]] : []))),
         arrival: arrivalOf.get(cell.id),
         holds: holds.filter(({ cellId }) => cellId === cell.id),
+        rest: rests.findLast(({ cellId, outcome }) => cellId === cell.id && outcome !== null)
+          ?.outcome,
       },
       { ...pass, rules },
     ),

@@ -123,6 +123,8 @@ export interface ReadingRow {
   probe: ProbePlace | null;
   /** What it was taken for; voltages of other purposes than arrival never change triage. */
   purpose: ReadingPurpose;
+  /** Of the cell or the room then, °C; null where it was not read. */
+  temperatureC?: number | null;
   instrumentId: number | null;
   /** Made by the browser, so that a repeated send is stored once. */
   clientKey: string;

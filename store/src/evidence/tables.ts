@@ -70,6 +70,7 @@ export class EvidenceTables extends Tables {
       repeats: c.long,
       probe: c.text,
       purpose: c.text,
+      temperatureC: c.real,
       instrumentId: c.whole,
       clientKey: c.text,
       keptDespite: c.text,

@@ -5,6 +5,7 @@ import {
   FileText,
   Gauge,
   Inbox,
+  Layers,
   Menu,
   type LucideIcon,
   Sunset,
@@ -40,6 +41,7 @@ const WORK: Place[] = [
     also: /^\/(lots\/[^/]+\/(claim|arrival|pick-list|cells|logs|readings)|cells)/,
   },
   { href: '/bench', name: 'Bench', icon: Gauge, stage: 'bench' },
+  { href: '/shelf', name: 'Shelf', icon: Layers, stage: 'resting' },
   {
     href: '/verdicts',
     name: 'Verdicts',

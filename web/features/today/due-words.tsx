@@ -7,6 +7,7 @@ import {
   CirclePause,
   Equal,
   Eye,
+  Layers,
   Flame,
   Hourglass,
   type LucideIcon,
@@ -41,6 +42,15 @@ export const DUE_WORDS: Record<
       </>
     ),
     doing: 'Go there',
+  },
+  shelf: {
+    icon: Layers,
+    words: ({ note, at }) => (
+      <>
+        {note}, <DueAt at={at!} />
+      </>
+    ),
+    doing: 'To the shelf',
   },
   recharge: {
     icon: BatteryCharging,

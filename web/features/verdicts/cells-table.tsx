@@ -2,7 +2,7 @@
 
 import { LIFE_ORDER, LIFE_STATES } from '@dusk-tally/core/stock';
 import type { CellLine } from '@dusk-tally/lab/verdicts';
-import { useMemo } from 'react';
+import { type ReactNode, useMemo } from 'react';
 import { ButtonLink } from '@/kit/button';
 import { Choice, Option } from '@/kit/choice';
 import { DataTable } from '@/kit/data-table/data-table';
@@ -58,7 +58,16 @@ function LifeFilter({
 }
 
 /** Every cell of a lot; order, search and filter stand in the address. */
-export function CellsTable({ packed, code }: { packed: PackedLines; code: string }) {
+export function CellsTable({
+  packed,
+  code,
+  acts,
+}: {
+  packed: PackedLines;
+  code: string;
+  /** Further things that can be done with chosen cells. */
+  acts?: (chosen: readonly CellLine[], clear: () => void) => ReactNode;
+}) {
   const lines = useMemo(() => unpackLines(packed), [packed]);
   const columns = useMemo(() => cellColumns(lines), [lines]);
   const { query, set } = useAddress();
@@ -110,7 +119,7 @@ export function CellsTable({ packed, code }: { packed: PackedLines; code: string
           <LifeFilter lines={lines} chosen={life} onChoose={(state) => set({ life: state })} />
         </>
       }
-      acts={(chosen) => {
+      acts={(chosen, clear) => {
         const numbers = encodeURIComponent(chosen.map(numberOf).join(', '));
         return (
           <>
@@ -120,6 +129,7 @@ export function CellsTable({ packed, code }: { packed: PackedLines; code: string
             <ButtonLink href={`/bench/plan?lot=${code}&cells=${numbers}`}>
               Onto the bench’s list
             </ButtonLink>
+            {acts?.(chosen, clear)}
           </>
         );
       }}

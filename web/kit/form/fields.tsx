@@ -4,7 +4,8 @@ import type { TypedQuantity } from '@dusk-tally/core/units';
 import { type ReactNode, useState } from 'react';
 import { useController } from 'react-hook-form';
 import { Choice } from '../choice';
-import { DateField } from '../date-field';
+import { DateField, MomentField } from '../date-field';
+import { useMomentField } from '../lab-time';
 import { Tick } from '../tick';
 import { Input, Label, Suggesting, TextArea } from '../form-parts';
 import { inUnit, NumberInput, numberTyped, type ShownIn } from '../quantity-field';
@@ -244,6 +245,27 @@ export function ClockField({ name, label, className }: FieldProps) {
         onChange={({ target }) => {
           const [hours, minutes] = target.value.split(':').map(Number);
           if (hours !== undefined && minutes !== undefined) field.onChange(hours * 60 + minutes);
+        }}
+      />
+    </Label>
+  );
+}
+
+/** A day and time on the lab’s clock, kept as a moment (ISO 8601). */
+export function MomentInForm({ name, label }: { name: string; label: string }) {
+  const { field, problem } = useField(name);
+  const { toField, fromField } = useMomentField();
+  const [typed, setTyped] = useState<string | null>(null);
+  const stored = String(field.value ?? '');
+  return (
+    <Label text={label} problem={problem}>
+      <MomentField
+        label={label}
+        value={typed ?? (stored === '' ? '' : toField(stored))}
+        onValue={(text) => {
+          setTyped(text);
+          const moment = fromField(text);
+          field.onChange(Number.isNaN(moment.getTime()) ? '' : moment.toISOString());
         }}
       />
     </Label>

@@ -1,0 +1,27 @@
+/** A rise beyond this is no reading of a cell that stands, V. */
+const MOST_RISE_V = 0.005;
+/** A fall beyond this is asked about, V. */
+const MOST_FALL_V = 0.2;
+const mv = (volts: number) => `${(1000 * volts).toFixed(0)} mV`;
+
+/**
+ * What is odd about a voltage of a cell that stands, as a question; null where nothing is (handbook,
+ * chapter 4).
+ * @param expectedV cut-off and charge voltage of its model, V. @param lastV read before, V.
+ * @example restDoubt(3.1, [2.5, 3.65], 3.3) // null
+ */
+export function restDoubt(
+  valueV: number,
+  [cutoffV, chargeV]: readonly [number, number],
+  lastV: number | null,
+): string | null {
+  if (valueV < cutoffV)
+    return `${valueV} V is below the cut-off of ${cutoffV} V: it goes to triage. Is it this cell?`;
+  if (valueV > chargeV) return `${valueV} V is above the charge voltage of ${chargeV} V.`;
+  if (lastV === null) return null;
+  if (valueV > lastV + MOST_RISE_V)
+    return `It rose by ${mv(valueV - lastV)}; nothing charges by standing.`;
+  if (lastV - valueV > MOST_FALL_V)
+    return `It fell by ${mv(lastV - valueV)} since it was read last.`;
+  return null;
+}

@@ -1,0 +1,61 @@
+import { expect, test } from '@playwright/test';
+import { choose, signIn, takeInLot } from './helpers';
+
+test('cells are laid to rest, read by keys in the order they are due, and told what they lost', async ({
+  page,
+}) => {
+  await signIn(page, 'lead');
+  const code = await takeInLot(
+    page,
+    { title: 'On the shelf', supplier: 'Reedbank Cells', quantity: 4, model: 'Reed P104 shelf' },
+    'cells',
+  );
+  await page.goto(`/lots/${code}/cells`);
+  await page.getByRole('checkbox', { name: 'Choose all rows' }).check();
+  await page.getByRole('button', { name: 'Lay to rest …' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Lay 4 cells to rest' });
+  const protocol = dialog.getByRole('combobox', { name: 'Protocol' });
+  await expect(protocol, 'a flat chemistry is judged by its lot').toContainText('against the lot');
+  await choose(
+    protocol,
+    'careful: 4.2 V class: 7 days at least, better 14; 4.10 V keep, below 4.00 V rejected',
+  );
+  const day = new Date(Date.now() - 8 * 86_400_000).toISOString().slice(0, 10);
+  await dialog.getByLabel('Their charge ended, day').fill(day);
+  await dialog.getByRole('button', { name: 'Lay them down' }).click();
+  await expect(page.getByText('4 cells on the shelf.')).toBeVisible();
+
+  await page.goto('/shelf');
+  const now = page.getByRole('region', { name: 'To be read now' });
+  const cells = await now
+    .getByRole('row')
+    .filter({ hasText: code })
+    .getByRole('link')
+    .allTextContents();
+  expect(cells).toHaveLength(4);
+  const field = (i: number) => page.getByLabel(`Voltage of ${cells[i]!} / V`);
+  await page.getByLabel('Shelf / °C').fill('21.5');
+  await field(0).fill('3.3301');
+  await field(0).press('Enter');
+  await expect(field(1), 'Enter leads to the next').toBeFocused();
+  await field(1).fill('2.1');
+  await field(1).press('Enter');
+  await expect(page.getByText(/below the cut-off.*Enter again keeps it/)).toBeVisible();
+  await expect(field(1), 'a question keeps the place').toBeFocused();
+  await field(1).fill('three');
+  await field(1).press('Enter');
+  await expect(page.getByRole('alert').filter({ hasText: 'three' })).toBeVisible();
+  await field(1).fill('3,3304');
+  await field(1).press('Enter');
+  await expect(field(2)).toBeFocused();
+  const done = page.getByRole('region', { name: 'Over in the last days' });
+  for (const i of [0, 1])
+    await expect(done.getByRole('row').filter({ hasText: cells[i]! })).toContainText('rejected');
+
+  await page.getByRole('button', { name: `Take ${cells[3]!} off the shelf` }).click();
+  await page.getByRole('dialog').getByLabel('Why').fill('needed for a set');
+  await page.getByRole('dialog').getByRole('button', { name: 'Take it off' }).click();
+  await expect(field(3)).toHaveCount(0);
+  await page.goto(`/cells/${cells[2]!}`);
+  await expect(page.getByText(/resting/).first()).toBeVisible();
+});

@@ -1,0 +1,3 @@
+export * from './due';
+export * from './rests';
+export * from './shelf';

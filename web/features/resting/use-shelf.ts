@@ -1,0 +1,97 @@
+'use client';
+
+import { restDoubt } from '@dusk-tally/core/resting';
+import { parseClearQuantity } from '@dusk-tally/core/units';
+import type { ShelfLine } from '@dusk-tally/lab/resting';
+import { useEffect, useState } from 'react';
+import { useCalmRefresh } from '@/lib/use-calm-refresh';
+import { useSendQueue } from '@/lib/use-send-queue';
+
+interface HeldReading {
+  clientKey: string;
+  lotId: number;
+  instrumentId: number | null;
+  cellId: number;
+  value: number;
+  decimals: number;
+  temperatureC: number | null;
+  keptDespite: string | null;
+}
+
+/** What is said of a field: a question, or what is wrong. */
+export interface ShelfNote {
+  text: string;
+  isQuestion: boolean;
+}
+
+/** Decimals of a typed number: `4,1584` has four. */
+const decimalsOf = (text: string): number => /[.,](\d+)/.exec(text)?.[1]?.length ?? 0;
+
+/** Readings of the shelf: typed, asked about where they are odd, sent, held without a connection. */
+export function useShelf(instrumentId: number | null, temperatureC: number | null) {
+  const refresh = useCalmRefresh();
+  const [typed, setTyped] = useState<Readonly<Record<number, string>>>({});
+  const [notes, setNotes] = useState<Readonly<Record<number, ShelfNote>>>({});
+  const [stored, setStored] = useState<Readonly<Record<number, number>>>({});
+  const note = (cellId: number, said: ShelfNote | null) =>
+    setNotes(({ [cellId]: _, ...rest }) => (said ? { ...rest, [cellId]: said } : rest));
+  const { state, push, restore } = useSendQueue<HeldReading>({
+    what: 'shelf',
+    url: '/api/shelf',
+    pack: ([first]) => {
+      const { lotId, instrumentId: meter, ...reading } = first!;
+      return {
+        batch: [first!],
+        body: {
+          lotId,
+          instrumentId: meter,
+          readings: [{ ...reading, kind: 'openCircuitVoltage', purpose: 'rest' }],
+        },
+      };
+    },
+    onReply: () => refresh(),
+    onRefused: ({ cellId }, message) => note(cellId, { text: message, isQuestion: false }),
+  });
+  useEffect(() => {
+    restore();
+  }, [restore]);
+
+  /** Takes what is typed for a cell. @returns whether it was taken: then the next one is read. */
+  const take = (line: ShelfLine): boolean => {
+    const { cellId, lot, expectedV, detail } = line;
+    const text = (typed[cellId] ?? '').trim();
+    if (text === '') return false;
+    const parsed = parseClearQuantity(text, 'voltageV');
+    if (!parsed.ok) {
+      note(cellId, { text: parsed.message, isQuestion: false });
+      return false;
+    }
+    const asked = notes[cellId];
+    const doubt = restDoubt(parsed.value, expectedV, stored[cellId] ?? detail.voltageV);
+    if (doubt !== null && !(asked?.isQuestion && asked.text === doubt)) {
+      note(cellId, { text: doubt, isQuestion: true });
+      return false;
+    }
+    note(cellId, null);
+    setTyped(({ [cellId]: _, ...rest }) => rest);
+    setStored({ ...stored, [cellId]: parsed.value });
+    push([
+      {
+        clientKey: crypto.randomUUID(),
+        lotId: lot.id,
+        instrumentId,
+        cellId,
+        value: parsed.value,
+        decimals: Math.min(9, decimalsOf(text) + (/mV/i.test(text) ? 3 : 0)),
+        temperatureC,
+        keptDespite: doubt,
+      },
+    ]);
+    return true;
+  };
+  const type = (cellId: number, text: string) => {
+    setTyped({ ...typed, [cellId]: text });
+    if (notes[cellId]) note(cellId, null);
+  };
+  return { typed, type, take, notes, stored, state };
+}
