@@ -1,8 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { recordDischarge, rowsAsCsv, typicalCell } from '@dusk-tally/core/simulator';
-import { addModel, recordInspection } from '../src/arrivals';
-import { addLot } from '../src/arrivals';
+import { addLot, addModel, recordInspection } from '../src/arrivals';
 import { importLog, recordReadings } from '../src/evidence';
 import { layToRest, restShelf, restsOfCell, takeFromShelf } from '../src/resting';
 import { addSupplier } from '../src/suppliers';
@@ -13,6 +12,22 @@ import { claimedLot, type FreshLab, freshLab } from '../testing/fresh-lab';
 
 const DAY_MS = 86_400_000;
 const BEGIN = new Date('2026-10-01T08:00:00Z');
+
+/** A discharge of a cell that holds 112 Ah. */
+const logOf = (seed: number): Uint8Array<ArrayBuffer> =>
+  new TextEncoder().encode(
+    rowsAsCsv(
+      recordDischarge(typicalCell('LFP', 112), {
+        currentA: 20.8,
+        cutoffV: 2.5,
+        intervalS: 60,
+        restBeforeS: 3900,
+        restAfterS: 60,
+        ambientC: 25,
+        seed,
+      }),
+    ),
+  );
 
 describe('cells on the shelf', () => {
   let fresh: FreshLab;
@@ -65,19 +80,7 @@ describe('cells on the shelf', () => {
         lotId: lot.id,
         cellId,
         fileName: `of-${i}.csv`,
-        bytes: new TextEncoder().encode(
-          rowsAsCsv(
-            recordDischarge(typicalCell('LFP', 112), {
-              currentA: 20.8,
-              cutoffV: 2.5,
-              intervalS: 60,
-              restBeforeS: 3900,
-              restAfterS: 60,
-              ambientC: 25,
-              seed: 70 + i,
-            }),
-          ),
-        ),
+        bytes: logOf(70 + i),
       });
     await recordReadings(fresh.lab, fresh.admin, {
       lotId: lot.id,

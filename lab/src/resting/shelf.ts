@@ -1,6 +1,7 @@
 import { type LookState, lookState, type RestOutcome } from '@dusk-tally/core/resting';
 import type { RestRow } from '@dusk-tally/store';
 import { z } from 'zod';
+import { loadClaim } from '../lots';
 import { type Lab, question } from '../shared';
 
 const DAY_MS = 86_400_000;
@@ -71,19 +72,28 @@ export async function shelfLines(lab: Lab, rests: readonly RestRow[]): Promise<S
     ),
     store.lots.find({ id: [...new Set(rests.map(({ lotId }) => lotId))] }),
   ]);
-  const models = await store.cellModels.find({ id: [...new Set(lots.map((lot) => lot.modelId))] });
+  const expected = new Map(
+    await Promise.all(
+      lots.map(async ({ id }) => {
+        const { model, profile } = await loadClaim(lab, id);
+        const volts: [number, number] = [
+          model.cutoffV ?? profile.cutoffV,
+          model.chargeV ?? profile.chargeV,
+        ];
+        return [id, volts] as const;
+      }),
+    ),
+  );
   const cellOf = new Map(cells.map((cell) => [cell.id, cell]));
   const lotOf = new Map(lots.map((lot) => [lot.id, lot]));
-  const modelOf = new Map(models.map((model) => [model.id, model]));
   return rests.map((rest) => {
     const lot = lotOf.get(rest.lotId)!;
-    const { cutoffV, chargeV } = modelOf.get(lot.modelId)!;
     const { id, code, title } = lot;
     return shelfLine(
       rest,
       cellOf.get(rest.cellId)!,
       { id, code, title },
-      [cutoffV ?? 2, chargeV ?? 4.3],
+      expected.get(lot.id)!,
       lab.now(),
     );
   });
