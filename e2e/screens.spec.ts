@@ -20,6 +20,7 @@ const VIEWS = [
   '/lab/models',
   '/lab/tokens',
   '/bench',
+  '/shelf',
   '/bench/plan',
   '/bench/recipes',
   '/bench/recipes/1',

@@ -156,6 +156,44 @@ describe('cells on the shelf', () => {
     expect((await line(ids[1]!)).detail).toMatchObject({ counted: 1, slope: null });
   });
 
+  it('a reading held without a connection stands where it was read; one to come, or of long ago, does not', async () => {
+    on(60);
+    const lot = await nmcLot(1);
+    const [cell] = await cellsOf(lot.id);
+    await lay(lot.id, [cell!.id], 'careful');
+    on(61.1);
+    const readAt = clock.toISOString();
+    on(67.2);
+    await read(lot.id, { [cell!.id]: 4.15 });
+    const held = (value: number, moment: string) =>
+      recordReadings(fresh.lab, fresh.admin, {
+        lotId: lot.id,
+        readings: [
+          {
+            cellId: cell!.id,
+            kind: 'openCircuitVoltage',
+            value,
+            decimals: 4,
+            purpose: 'rest',
+            readAt: moment,
+            clientKey: randomUUID(),
+          },
+        ],
+      });
+    await held(4.165, readAt);
+    expect((await line(cell!.id)).detail).toMatchObject({ counted: 2, voltageV: 4.15 });
+    expect((await line(cell!.id)).detail.lossV).toBeCloseTo(0.015, 9);
+    for (const moment of ['2031-01-01T00:00:00Z', '2001-01-01T00:00:00Z']) {
+      clock = new Date(clock.getTime() + 3_600_000);
+      await held(4.14, moment);
+      const [newest] = await fresh.lab.store.readings.find(
+        { cellId: cell!.id },
+        { order: [['id', 'DESC']], limit: 1 },
+      );
+      expect(newest!.at).toEqual(clock);
+    }
+  });
+
   it('by two looks a low cell stands once more, and a third look asks for a reason', async () => {
     on(80);
     const lot = await nmcLot(1);

@@ -63,6 +63,11 @@ export const readingsInput = z.object({
             .max(80, 'Expected −40 to 80 °C.')
             .nullish()
             .transform((value) => value ?? null),
+          /** When it was read, where it was held without a connection since; now where nothing is said. */
+          readAt: z.iso
+            .datetime()
+            .nullish()
+            .transform((value) => value ?? null),
           clientKey: z.uuid(),
           /**
            * Key of the reading that stood there for who typed it, null for none: another one is not
@@ -95,6 +100,19 @@ export const readingsInput = z.object({
     .min(1)
     .max(2000),
 });
+
+/** Held no longer than this a reading has the moment it was read at, ms. */
+const LONGEST_HELD_MS = 30 * 86_400_000;
+
+/**
+ * The moment of a reading: as its browser says it, but never to come, and not of long ago: a clock that
+ * is wrong by so much says nothing.
+ */
+function momentOf(readAt: string | null, now: Date): Date {
+  const at = readAt === null ? now.getTime() : Date.parse(readAt);
+  const isPlausible = at <= now.getTime() && at > now.getTime() - LONGEST_HELD_MS;
+  return isPlausible ? new Date(at) : now;
+}
 
 /**
  * Keeps typed readings. Sending the same ones again stores nothing twice, so a browser may
@@ -131,7 +149,7 @@ export const recordReadings = procedure({
         'notFound',
         'A reading names a cell that is not of this lot. None of this batch was stored.',
       );
-    const at = lab.now();
+    const now = lab.now();
     const ran = new Set(
       (await store.runs.find({ cellId: cellIds }, { transaction, columns: ['cellId'] })).map(
         ({ cellId }) => cellId,
@@ -143,12 +161,12 @@ export const recordReadings = procedure({
     }));
     await refuseUnseen(lab, input.lotId, placed, transaction);
     await store.readings.insertMany(
-      placed.map(({ over: _over, ...reading }) => ({
+      placed.map(({ over: _over, readAt, ...reading }) => ({
         ...reading,
         lotId: input.lotId,
         instrumentId: input.instrumentId,
         personId: workerOf(actor),
-        at,
+        at: momentOf(readAt, now),
       })),
       transaction,
     );

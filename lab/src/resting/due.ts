@@ -1,3 +1,5 @@
+import { dayIn } from '@dusk-tally/core/units';
+import { labTimeZone } from '../lots';
 import { DUE, type DueItem, type Lab } from '../shared';
 import { shelfLines } from './shelf';
 
@@ -6,9 +8,10 @@ export type RestingDue = 'shelf';
 /** What is to be read on the shelf: one item a lot and day. */
 export async function dueResting(lab: Lab): Promise<DueItem<RestingDue>[]> {
   const open = await lab.store.resting.rests.find({ endedAt: null });
+  const timeZone = await labTimeZone(lab);
   const byDay = new Map<string, DueItem<RestingDue>>();
   for (const { lot, dueAt, state } of await shelfLines(lab, open)) {
-    const day = dueAt.toISOString().slice(0, 10);
+    const day = dayIn(timeZone, dueAt);
     const key = `shelf ${lot.code} ${day}`;
     const known = byDay.get(key);
     const count = (known?.count ?? 0) + 1;

@@ -39,11 +39,14 @@ function standing(rows: readonly ReadingRow[]): ReadingRow[] {
 }
 
 function readRest(rest: RestRow, next: RestRow | undefined, all: readonly ReadingRow[]): ReadRest {
+  // One held without a connection comes late and stands where it was read.
   const rows = standing(
-    all.filter(
-      ({ cellId, at }) =>
-        cellId === rest.cellId && at >= rest.fullAt && (!next || at < next.fullAt),
-    ),
+    all
+      .filter(
+        ({ cellId, at }) =>
+          cellId === rest.cellId && at >= rest.fullAt && (!next || at < next.fullAt),
+      )
+      .toSorted((a, b) => a.at.getTime() - b.at.getTime() || a.id - b.id),
   );
   const readings = rows.map(({ at, value, decimals, temperatureC }): RestReading => ({
     days: (at.getTime() - rest.fullAt.getTime()) / DAY_MS,

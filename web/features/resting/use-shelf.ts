@@ -16,6 +16,8 @@ interface HeldReading {
   decimals: number;
   temperatureC: number | null;
   keptDespite: string | null;
+  /** When it was read: it may wait for a connection. */
+  readAt: string;
 }
 
 /** What is said of a field: a question, or what is wrong. */
@@ -85,6 +87,7 @@ export function useShelf(instrumentId: number | null, temperatureC: number | nul
         decimals: Math.min(9, decimalsOf(text) + (/mV/i.test(text) ? 3 : 0)),
         temperatureC,
         keptDespite: doubt,
+        readAt: new Date().toISOString(),
       },
     ]);
     return true;

@@ -1,5 +1,6 @@
 import { historyOf, mayAct } from '@dusk-tally/lab';
 import { photosOfLot } from '@dusk-tally/lab/arrivals';
+import { restsOfCell } from '@dusk-tally/lab/resting';
 import { cellPage, holdsView, movesOfCell } from '@dusk-tally/lab/verdicts';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import Link from 'next/link';
@@ -9,6 +10,7 @@ import { CellKeys } from '@/features/evidence/cell-keys';
 import { LabelForm } from '@/features/arrivals/label-form';
 import { RunPanel } from '@/features/evidence/run-panel';
 import { TypedReadings } from '@/features/evidence/typed-readings';
+import { RestList } from '@/features/resting/rest-list';
 import { CellLife } from '@/features/verdicts/cell-life';
 import { LIFE_STATES } from '@dusk-tally/core/stock';
 import { CellDoubtsPanel } from '@/features/evidence/cell-doubts';
@@ -102,9 +104,10 @@ export default async function CellPage({ params }: { params: Promise<{ number: s
     holdsView(lab(), who, { lotId: page.lot.id, cellId: page.cell.id }),
     movesOfCell(lab(), who, { cellId: page.cell.id }),
   ]);
-  const [photos, history] = await Promise.all([
+  const [photos, history, rests] = await Promise.all([
     photosOfLot(lab(), who, { lotId: page.lot.id }),
     historyOf(lab(), who, { subjectType: 'cell', subjectId: number }),
+    restsOfCell(lab(), who, { cellId: page.cell.id }),
   ]);
   const { head } = await lotContext(page.lot.code);
   const { cell, line, readings } = page;
@@ -167,6 +170,7 @@ export default async function CellPage({ params }: { params: Promise<{ number: s
           arrivedOn={page.lot.arrivedOn}
           mayLead={mayLead}
         />
+        <RestList rests={rests} />
         <CellLife life={page.life} />
         <TypedReadings
           readings={readings}
