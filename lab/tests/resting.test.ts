@@ -194,6 +194,45 @@ describe('cells on the shelf', () => {
     }
   });
 
+  it('what is read after it was over, or after current flowed, changes nothing', async () => {
+    on(500);
+    const lot = await nmcLot(2);
+    const [kept, used] = (await cellsOf(lot.id)).map(({ id }) => id) as [number, number];
+    await lay(lot.id, [kept, used], 'careful');
+    on(501.1);
+    await read(lot.id, { [kept]: 4.165, [used]: 4.165 });
+    on(507.5);
+    await read(lot.id, { [kept]: 4.158 });
+    expect((await line(kept)).outcome).toBe('keep');
+    const { version } = (await fresh.lab.store.resting.rests.one({ cellId: kept }))!;
+    on(508);
+    await read(lot.id, { [kept]: 3.1 });
+    const [after] = await restsOfCell(fresh.lab, fresh.admin, { cellId: kept });
+    expect(after).toMatchObject({ outcome: 'keep' });
+    expect(after!.detail).toMatchObject({ counted: 2, voltageV: 4.158 });
+    expect((await fresh.lab.store.resting.rests.one({ cellId: kept }))!.version).toBe(version);
+
+    on(509);
+    await importLog(fresh.lab, fresh.admin, {
+      lotId: lot.id,
+      cellId: used,
+      fileName: 'dated.csv',
+      bytes: new TextEncoder().encode(
+        ['date,voltage_V,current_A']
+          .concat(
+            Array.from({ length: 40 }, (_, i) => {
+              const at = new Date(clock.getTime() - 7_200_000 + i * 60_000);
+              return `${at.toISOString().slice(0, 19).replace('T', ' ')},${(3.9 - i * 0.03).toFixed(3)},${i < 5 ? 0 : -4}`;
+            }),
+          )
+          .join('\n'),
+      ),
+    });
+    expect((await fresh.lab.store.runs.one({ cellId: used }))!.startedAt).not.toBeNull();
+    await read(lot.id, { [used]: 3.0 });
+    expect(await line(used)).toMatchObject({ outcome: null, endedAt: null });
+  });
+
   it('by two looks a low cell stands once more, and a third look asks for a reason', async () => {
     on(80);
     const lot = await nmcLot(1);

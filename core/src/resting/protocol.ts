@@ -104,6 +104,11 @@ export const SHIPPED_PROTOCOLS: readonly RestProtocol[] = [
   },
 ];
 
+/** Protocols a cell can be laid down by: those that ask for retention wait for two capacities. */
+export const OFFERED_PROTOCOLS = SHIPPED_PROTOCOLS.filter(
+  ({ leastRetention }) => leastRetention === null,
+);
+
 /** How a look stands on a day of the rest. */
 export type LookState = 'early' | 'due' | 'late';
 

@@ -1,7 +1,7 @@
-import { SHIPPED_PROTOCOLS } from '@dusk-tally/core/resting';
+import { OFFERED_PROTOCOLS } from '@dusk-tally/core/resting';
 import { z } from 'zod';
 
-const NAMES = SHIPPED_PROTOCOLS.map(({ name }) => name) as [string, ...string[]];
+const NAMES = OFFERED_PROTOCOLS.map(({ name }) => name) as [string, ...string[]];
 
 /** Cells laid on the shelf: since when they are full, and by which protocol they are read. */
 export const restInput = z.object({

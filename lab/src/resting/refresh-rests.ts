@@ -8,10 +8,9 @@ import {
   selfDischargeSlope,
 } from '@dusk-tally/core/resting';
 import type { ReadingRow, RestRow, Transaction } from '@dusk-tally/store';
-import { type Derivation, figureRow, type Touched } from '../derived';
+import { type Derivation, figureRow, hashOf, type Touched } from '../derived';
 import { loadClaim } from '../lots';
 import type { Change, Lab } from '../shared';
-import { NOTHING_READ } from './rests';
 
 const DAY_MS = 86_400_000;
 /** A voltage typed again within so long mends the one before it, ms. */
@@ -27,35 +26,75 @@ interface ReadRest {
   resolutionV: number;
 }
 
-/** Readings that stand: one typed again soon mends the one before it, one taken back is none. */
+/** Readings that stand: one typed again soon mends the one before it, one taken back takes it away. */
 function standing(rows: readonly ReadingRow[]): ReadingRow[] {
   const kept: ReadingRow[] = [];
   for (const row of rows) {
     const last = kept.at(-1);
-    if (last && row.at.getTime() - last.at.getTime() < MENDS_WITHIN_MS) kept.pop();
-    kept.push(row);
+    const mends = last !== undefined && row.at.getTime() - last.at.getTime() < MENDS_WITHIN_MS;
+    if (row.value === null || mends) kept.pop();
+    if (row.value !== null) kept.push(row);
   }
-  return kept.filter(({ value }) => value !== null);
+  return kept;
 }
 
-function readRest(rest: RestRow, next: RestRow | undefined, all: readonly ReadingRow[]): ReadRest {
+/** Moment a rest is over at the latest: the cell was laid down again, or current flowed. */
+const endOf = (rest: RestRow, next: RestRow | undefined, flowed: readonly Date[]): number =>
+  Math.min(
+    next?.fullAt.getTime() ?? Infinity,
+    ...flowed.map((at) => at.getTime()).filter((at) => at > rest.fullAt.getTime()),
+  );
+
+/** The readings of a rest, up to the first one that was due: what is read later is no part of it. */
+function readRest(
+  rest: RestRow,
+  next: RestRow | undefined,
+  all: readonly ReadingRow[],
+  flowed: readonly Date[],
+): ReadRest {
+  const until = endOf(rest, next, flowed);
+  const daysOf = (at: Date) => (at.getTime() - rest.fullAt.getTime()) / DAY_MS;
   // One held without a connection comes late and stands where it was read.
-  const rows = standing(
+  const stood = standing(
     all
       .filter(
-        ({ cellId, at }) =>
-          cellId === rest.cellId && at >= rest.fullAt && (!next || at < next.fullAt),
+        ({ cellId, at }) => cellId === rest.cellId && at >= rest.fullAt && at.getTime() < until,
       )
       .toSorted((a, b) => a.at.getTime() - b.at.getTime() || a.id - b.id),
   );
+  const { dueDays } = rest.protocol.looks[rest.look]!;
+  const due = stood.findIndex(({ at }) => daysOf(at) >= dueDays);
+  const rows = due < 0 ? stood : stood.slice(0, due + 1);
   const readings = rows.map(({ at, value, decimals, temperatureC }): RestReading => ({
-    days: (at.getTime() - rest.fullAt.getTime()) / DAY_MS,
+    days: daysOf(at),
     voltageV: value!,
     temperatureC: temperatureC ?? null,
     limitV: Math.max(10 ** -decimals, REPEATS_WITHIN_V),
   }));
   const resolutionV = Math.max(0, ...rows.map(({ decimals }) => 10 ** -decimals));
   return { rest, rows, readings, resolutionV };
+}
+
+/** Moments at which current began to flow through cells, by cell. */
+async function flowedThrough(
+  lab: Lab,
+  cellIds: readonly number[],
+  transaction: Transaction,
+): Promise<Map<number, Date[]>> {
+  const [logs, benchRuns] = await Promise.all([
+    lab.store.runs.find(
+      { cellId: cellIds },
+      { transaction, columns: ['cellId', 'startedAt'], order: [['id', 'ASC']] },
+    ),
+    lab.store.bench.runs.find(
+      { cellId: cellIds },
+      { transaction, columns: ['cellId', 'startedAt'], order: [['id', 'ASC']] },
+    ),
+  ]);
+  const byCell = new Map<number, Date[]>();
+  for (const { cellId, startedAt } of [...logs, ...benchRuns])
+    if (startedAt) byCell.set(cellId, [...(byCell.get(cellId) ?? []), startedAt]);
+  return byCell;
 }
 
 /** What a rest lost between its first and last counted reading; null before there are two. */
@@ -121,6 +160,13 @@ async function keepSlope(lab: Lab, { rest, rows, readings }: ReadRest, transacti
   return true;
 }
 
+/** What is derived of a rest, to be compared. */
+const plain = ({ detail, outcome, endedAt }: Pick<RestRow, 'detail' | 'outcome' | 'endedAt'>) => ({
+  detail,
+  outcome,
+  endedAt: endedAt?.toISOString() ?? null,
+});
+
 /** Rests of a lot as they stand now. */
 async function refreshLot(
   lab: Lab,
@@ -131,11 +177,12 @@ async function refreshLot(
   const all = await rests.find({ lotId, takenOff: false }, { transaction, order: [['id', 'ASC']] });
   if (all.length === 0) return [];
   const cellIds = [...new Set(all.map(({ cellId }) => cellId))];
-  const [readings, { model, profile }] = await Promise.all([
+  const [readings, flowed, { model, profile }] = await Promise.all([
     lab.store.readings.find(
       { lotId, cellId: cellIds, kind: 'openCircuitVoltage', purpose: 'rest' },
       { transaction, order: [['id', 'ASC']] },
     ),
+    flowedThrough(lab, cellIds, transaction),
     loadClaim(lab, lotId, transaction),
   ]);
   const read = all.map((rest, i) =>
@@ -143,6 +190,7 @@ async function refreshLot(
       rest,
       all.slice(i + 1).find(({ cellId }) => cellId === rest.cellId),
       readings,
+      flowed.get(rest.cellId) ?? [],
     ),
   );
   const losses = new Map(read.map((one) => [one.rest.id, lossOf(one)]));
@@ -160,8 +208,7 @@ async function refreshLot(
     const loss = losses.get(rest.id) ?? null;
     const now = stateOf(one, againstOf.get(rest.id), loss, loss ? lot.refused : null);
     if (await keepSlope(lab, one, transaction)) measured.push(rest.cellId);
-    const was = { detail: rest.detail, outcome: rest.outcome, endedAt: rest.endedAt };
-    if (JSON.stringify(now) === JSON.stringify(was)) continue;
+    if (hashOf(plain(now)) === hashOf(plain(rest))) continue;
     await rests.update({ ...now, version: rest.version + 1 }, { id: rest.id }, transaction);
     if (now.outcome !== rest.outcome) moved.push(rest.cellId);
   }
@@ -174,7 +221,7 @@ async function refreshLot(
 /** How cells stand that rest: what they lost, against their protocol and their lot. */
 export const restsDerivation: Derivation = {
   name: 'rests',
-  reads: ['rests', 'readings', 'cellModel'],
+  reads: ['rests', 'readings', 'runs', 'cellModel'],
   makes: ['figures', 'restOutcomes'],
   refresh: async (lab, touched, transaction) => {
     const made: Change[] = [];
@@ -182,5 +229,3 @@ export const restsDerivation: Derivation = {
     return made;
   },
 };
-
-export { NOTHING_READ };

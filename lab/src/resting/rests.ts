@@ -1,11 +1,11 @@
-import { SHIPPED_PROTOCOLS } from '@dusk-tally/core/resting';
+import { OFFERED_PROTOCOLS } from '@dusk-tally/core/resting';
 import type { CellArrivalRow, NewRow, RestRow, Transaction } from '@dusk-tally/store';
 import { restInput, takeOffInput } from '../inputs';
 import { openLot } from '../lots';
 import { type Lab, LabError, procedure } from '../shared';
 
 /** A rest nothing was read of yet. */
-export const NOTHING_READ: RestRow['detail'] = {
+const NOTHING_READ: RestRow['detail'] = {
   counted: 0,
   days: null,
   voltageV: null,
@@ -102,7 +102,7 @@ export const layToRest = procedure({
     const { rests } = lab.store.resting;
     const before = await rests.find({ cellId: cellIds }, { transaction, order: [['id', 'ASC']] });
     await refuse(lab, cells, before, reason, transaction);
-    const protocol = SHIPPED_PROTOCOLS.find(({ name }) => name === input.protocol)!;
+    const protocol = OFFERED_PROTOCOLS.find(({ name }) => name === input.protocol)!;
     await rests.insertMany(
       cellIds.map((cellId): NewRow<RestRow> => ({
         lotId,

@@ -1,6 +1,6 @@
 'use client';
 
-import { SHIPPED_PROTOCOLS } from '@dusk-tally/core/resting';
+import { OFFERED_PROTOCOLS } from '@dusk-tally/core/resting';
 import { restInput } from '@dusk-tally/lab/inputs';
 import { useState } from 'react';
 import { toast } from 'sonner';
@@ -20,7 +20,6 @@ const PROTOCOL_SAYS: Readonly<Record<string, string>> = {
   careful: '4.2 V class: 7 days at least, better 14; 4.10 V keep, below 4.00 V rejected',
   'two-look': '4.2 V class: 7 days, 4.05 V keep; else a capacity test and 14 days more',
   'against the lot': 'flat chemistries: 14 days; who loses faster than the lot is named',
-  'retention over 28 days': '28 days; below 96 % of the capacity kept is a fast loss',
 };
 
 function RestForm({
@@ -53,7 +52,7 @@ function RestForm({
   return (
     <Form of={form} label="Lay to rest" act="Lay them down">
       <ChoiceField name="protocol" label="Protocol">
-        {SHIPPED_PROTOCOLS.map(({ name }) => (
+        {OFFERED_PROTOCOLS.map(({ name }) => (
           <Option key={name} value={name}>
             {name}: {PROTOCOL_SAYS[name]}
           </Option>
