@@ -1,33 +1,16 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { recordDischarge, rowsAsCsv, typicalCell } from '@dusk-tally/core/simulator';
-import { addLot, addModel, recordInspection } from '../src/arrivals';
+import { recordInspection } from '../src/arrivals';
 import { importLog, recordReadings } from '../src/evidence';
 import { layToRest, restShelf, restsOfCell, takeFromShelf } from '../src/resting';
-import { addSupplier } from '../src/suppliers';
 import { dueItems, openLots } from '../src/today';
 import { cellPage, lotCells } from '../src/verdicts';
 import { failure } from '../testing/failure';
 import { claimedLot, type FreshLab, freshLab } from '../testing/fresh-lab';
+import { logOf, nmcLot } from '../testing/rest-lots';
 
 const DAY_MS = 86_400_000;
 const BEGIN = new Date('2026-10-01T08:00:00Z');
-
-/** A discharge of a cell that holds 112 Ah. */
-const logOf = (seed: number): Uint8Array<ArrayBuffer> =>
-  new TextEncoder().encode(
-    rowsAsCsv(
-      recordDischarge(typicalCell('LFP', 112), {
-        currentA: 20.8,
-        cutoffV: 2.5,
-        intervalS: 60,
-        restBeforeS: 3900,
-        restAfterS: 60,
-        ambientC: 25,
-        seed,
-      }),
-    ),
-  );
 
 describe('cells on the shelf', () => {
   let fresh: FreshLab;
@@ -138,7 +121,7 @@ describe('cells on the shelf', () => {
 
   it('a reading taken back ends nothing any more, and the same again stores no figure twice', async () => {
     on(40);
-    const lot = await nmcLot(2);
+    const lot = await nmcLot(fresh, 2);
     const ids = (await cellsOf(lot.id)).map(({ id }) => id);
     await lay(lot.id, ids, 'careful');
     on(41.1);
@@ -158,7 +141,7 @@ describe('cells on the shelf', () => {
 
   it('a reading held without a connection stands where it was read; one to come, or of long ago, does not', async () => {
     on(60);
-    const lot = await nmcLot(1);
+    const lot = await nmcLot(fresh, 1);
     const [cell] = await cellsOf(lot.id);
     await lay(lot.id, [cell!.id], 'careful');
     on(61.1);
@@ -196,7 +179,7 @@ describe('cells on the shelf', () => {
 
   it('what is read after it was over, or after current flowed, changes nothing', async () => {
     on(500);
-    const lot = await nmcLot(2);
+    const lot = await nmcLot(fresh, 2);
     const [kept, used] = (await cellsOf(lot.id)).map(({ id }) => id) as [number, number];
     await lay(lot.id, [kept, used], 'careful');
     on(501.1);
@@ -235,7 +218,7 @@ describe('cells on the shelf', () => {
 
   it('by two looks a low cell stands once more, and a third look asks for a reason', async () => {
     on(80);
-    const lot = await nmcLot(1);
+    const lot = await nmcLot(fresh, 1);
     const [cell] = await cellsOf(lot.id);
     const look = async (day: number, days: number, volt: number, more: object = {}) => {
       on(day);
@@ -258,7 +241,7 @@ describe('cells on the shelf', () => {
 
   it('is due by day, is taken off with a reason, and is not laid down twice', async () => {
     on(200);
-    const lot = await nmcLot(3);
+    const lot = await nmcLot(fresh, 3);
     const ids = (await cellsOf(lot.id)).map(({ id }) => id);
     await lay(lot.id, ids, 'careful');
     expect((await failure(lay(lot.id, ids, 'careful'))).message).toMatch(/on the shelf already/);
@@ -279,9 +262,9 @@ describe('cells on the shelf', () => {
 
   it('refuses what cannot stand there: foreign cells, moments to come, what is set apart', async () => {
     on(300);
-    const lot = await nmcLot(2);
+    const lot = await nmcLot(fresh, 2);
     const ids = (await cellsOf(lot.id)).map(({ id }) => id);
-    const other = await nmcLot(1);
+    const other = await nmcLot(fresh, 1);
     expect((await failure(lay(other.id, ids, 'careful'))).code).toBe('notFound');
     const tomorrow = new Date(clock.getTime() + DAY_MS).toISOString();
     expect((await failure(lay(lot.id, ids, 'careful', { fullAt: tomorrow }))).message).toMatch(
@@ -295,25 +278,4 @@ describe('cells on the shelf', () => {
     } as never);
     expect((await failure(lay(lot.id, ids, 'careful'))).message).toMatch(/set apart/);
   });
-
-  /** A lot of a 4.2 V class. */
-  async function nmcLot(quantity: number) {
-    const tag = randomUUID().slice(0, 6);
-    const supplier = await addSupplier(fresh.lab, fresh.admin, { name: `Withy ${tag}` });
-    const model = await addModel(fresh.lab, fresh.admin, {
-      name: `N-${tag}`,
-      chemistry: 'NMC',
-      format: 'prism',
-      widthMm: 100,
-      thicknessMm: 20,
-      heightMm: 100,
-    });
-    return addLot(fresh.lab, fresh.admin, {
-      title: 'Reclaimed',
-      supplierId: supplier.id,
-      modelId: model.id,
-      quantity,
-      claim: [{ kind: 'capacity', value: 20, conditions: { rateIt: 0.2, cutoffV: 2.8 } }],
-    });
-  }
 });
