@@ -214,6 +214,14 @@ describe('cells on the shelf', () => {
     expect((await fresh.lab.store.runs.one({ cellId: used }))!.startedAt).not.toBeNull();
     await read(lot.id, { [used]: 3.0 });
     expect(await line(used)).toMatchObject({ outcome: null, endedAt: null });
+    await takeFromShelf(fresh.lab, fresh.admin, {
+      restIds: [(await line(used)).restId],
+      reason: 'it was tested',
+    });
+    const early = new Date(BEGIN.getTime() + 505 * DAY_MS).toISOString();
+    expect((await failure(lay(lot.id, [used], 'careful', { fullAt: early }))).message).toMatch(
+      /a run began after that moment/,
+    );
   });
 
   it('by two looks a low cell stands once more, and a third look asks for a reason', async () => {

@@ -8,6 +8,7 @@ import {
   selfDischargeSlope,
 } from '@dusk-tally/core/resting';
 import type { ReadingRow, RestRow, Transaction } from '@dusk-tally/store';
+import { flowedThrough } from './flowed-through';
 import { type Derivation, figureRow, hashOf, type Touched } from '../derived';
 import { loadClaim } from '../lots';
 import type { Change, Lab } from '../shared';
@@ -73,28 +74,6 @@ function readRest(
   }));
   const resolutionV = Math.max(0, ...rows.map(({ decimals }) => 10 ** -decimals));
   return { rest, rows, readings, resolutionV };
-}
-
-/** Moments at which current began to flow through cells, by cell. */
-async function flowedThrough(
-  lab: Lab,
-  cellIds: readonly number[],
-  transaction: Transaction,
-): Promise<Map<number, Date[]>> {
-  const [logs, benchRuns] = await Promise.all([
-    lab.store.runs.find(
-      { cellId: cellIds },
-      { transaction, columns: ['cellId', 'startedAt'], order: [['id', 'ASC']] },
-    ),
-    lab.store.bench.runs.find(
-      { cellId: cellIds },
-      { transaction, columns: ['cellId', 'startedAt'], order: [['id', 'ASC']] },
-    ),
-  ]);
-  const byCell = new Map<number, Date[]>();
-  for (const { cellId, startedAt } of [...logs, ...benchRuns])
-    if (startedAt) byCell.set(cellId, [...(byCell.get(cellId) ?? []), startedAt]);
-  return byCell;
 }
 
 /** What a rest lost between its first and last counted reading; null before there are two. */

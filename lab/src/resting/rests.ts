@@ -1,8 +1,10 @@
+import { ACTIVE_RUN_STATES } from '@dusk-tally/core/bench';
 import { OFFERED_PROTOCOLS } from '@dusk-tally/core/resting';
 import type { CellArrivalRow, NewRow, RestRow, Transaction } from '@dusk-tally/store';
 import { restInput, takeOffInput } from '../inputs';
 import { openLot } from '../lots';
 import { type Lab, LabError, procedure } from '../shared';
+import { flowedThrough } from './flowed-through';
 
 /** A rest nothing was read of yet. */
 const NOTHING_READ: RestRow['detail'] = {
@@ -67,6 +69,19 @@ async function refuse(
       `${numbersOf(cells, apart)}: set apart for what was found; it does not stand among others.`,
       { field: 'cellIds' },
     );
+  const busy = await lab.store.bench.runs.find(
+    { cellId: ids, state: ACTIVE_RUN_STATES },
+    { transaction, columns: ['cellId'] },
+  );
+  if (busy.length > 0)
+    throw new LabError(
+      'conflict',
+      `${numbersOf(
+        cells,
+        busy.map(({ cellId }) => cellId),
+      )}: on the bench now. Wait until the run has ended.`,
+      { field: 'cellIds' },
+    );
   const looks = (cellId: number) =>
     before.filter((rest) => rest.cellId === cellId && !rest.takenOff).length;
   const again = ids.filter((id) => looks(id) >= FREE_LOOKS);
@@ -102,6 +117,14 @@ export const layToRest = procedure({
     const { rests } = lab.store.resting;
     const before = await rests.find({ cellId: cellIds }, { transaction, order: [['id', 'ASC']] });
     await refuse(lab, cells, before, reason, transaction);
+    const flowed = await flowedThrough(lab, cellIds, transaction);
+    const used = cellIds.filter((id) => flowed.get(id)?.some((at) => at > fullAt));
+    if (used.length > 0)
+      throw new LabError(
+        'invalid',
+        `${numbersOf(cells, used)}: a run began after that moment. Expected the end of the last charge.`,
+        { field: 'fullAt' },
+      );
     const protocol = OFFERED_PROTOCOLS.find(({ name }) => name === input.protocol)!;
     await rests.insertMany(
       cellIds.map((cellId): NewRow<RestRow> => ({

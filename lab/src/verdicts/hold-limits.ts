@@ -72,10 +72,6 @@ export interface LimitsPreview {
 /** Cells looked at in one go: others are answered in between. */
 const CELLS_AT_ONCE = 100;
 
-/** By rules only: what a person or a fit said stays whatever the limits are. */
-const rulesThat = (results: readonly CellResult[]) =>
-  results.flatMap((result, at) => result.ruled.map((hold) => ({ ...hold, at, result })));
-
 /** What moves of one lot when its results are held by other limits. */
 async function movedOfLot(
   lab: Lab,
@@ -107,25 +103,16 @@ async function movedOfLot(
         arrival: undefined,
         holds: holds.filter(({ cellId }) => cellId === id),
       };
-      const [now, then] = [resultsOf(stored, rules), resultsOf(stored, other)];
-      preview.results += now.length;
-      const said = (results: readonly CellResult[], unless: readonly CellResult[]) =>
-        rulesThat(results)
-          .filter(({ rule, at }) => !unless[at]!.ruled.some((one) => one.rule === rule))
-          // A hold that was lifted stays lifted.
-          .filter(
-            ({ rule, result }) =>
-              !stored.holds.some(
-                (row) =>
-                  row.rule === rule &&
-                  row.liftedAt !== null &&
-                  row.runId === result.raw.runId &&
-                  (row.runId !== null || row.readingId === result.raw.readingId),
-              ),
-          )
-          .map(({ rule, text }): MovedResult => ({ cell: number, lot: code, rule, text }));
-      preview.held.push(...said(then, now));
-      preview.freed.push(...said(now, then));
+      const then = resultsOf(stored, other);
+      resultsOf(stored, rules).forEach((result, at) => {
+        preview.results += 1;
+        // One that another rule or a person holds stays held whatever becomes of this rule.
+        const [was, is] = [result.holds, then[at]!.holds];
+        const moved = ([hold]: CellResult['holds']): MovedResult[] =>
+          hold ? [{ cell: number, lot: code, rule: hold.rule, text: hold.text }] : [];
+        if (was.length === 0) preview.held.push(...moved(is));
+        if (is.length === 0) preview.freed.push(...moved(was));
+      });
     }
   }
 }

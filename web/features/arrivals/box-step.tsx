@@ -4,7 +4,7 @@ import type { BoxView, Part } from '@dusk-tally/lab/arrivals';
 import { boxWeights, countInput } from '@dusk-tally/lab/inputs';
 import { formatDistanceToNowStrict } from 'date-fns';
 import { Plus, Scale } from 'lucide-react';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Button } from '@/kit/button';
 import { NumberField } from '@/kit/form/fields';
 import { Form } from '@/kit/form/form';
@@ -98,16 +98,22 @@ function Count({ lotId, box, ordered, quantity, takenAs, enter }: BoxProps & { e
 function Weigh({ box, enter, refused }: { box: BoxView; enter: Enter; refused: string | null }) {
   const { grossG, tareG, netG, scaleToleranceG } = box.values;
   const stored = { grossG, tareG, netG, scaleToleranceG };
+  // What somebody else entered meanwhile stands here as it was: only what was typed here is sent.
+  const isTyped = useRef<(field: keyof typeof stored) => boolean>(() => false);
   const form = useLabForm({
     schema: boxWeights,
     first: stored,
     act: (weights) => {
       const entries = WEIGHTS.flatMap(([field]): ReceivingEntry[] =>
-        weights[field] === stored[field] ? [] : [{ field, value: weights[field] }],
+        isTyped.current(field) ? [{ field, value: weights[field] }] : [],
       );
       if (entries.length > 0) enter(entries);
       return Promise.resolve({ ok: true as const, data: undefined });
     },
+  });
+  const { dirtyFields } = form.form.formState;
+  useEffect(() => {
+    isTyped.current = (field) => dirtyFields[field] === true;
   });
   const isOff = box.judgement.verdict === 'light' || box.judgement.verdict === 'heavy';
   return (

@@ -78,7 +78,7 @@ export function ClaimEditor({
   const draft = draftIn(useWatch({ control }) as ClaimValues);
   const change = (next: ClaimDraft) => {
     for (const kind of CLAIM_KINDS)
-      if (next[kind] !== draft[kind]) setValue(kind, next[kind], { shouldDirty: true });
+      if (next[kind] !== draft[kind]) setValue(kind, next[kind] ?? null, { shouldDirty: true });
   };
   const typed = claimFromDraft(draft);
   const of = (kind: ClaimKind) =>

@@ -16,7 +16,8 @@ export interface StoredItem {
   conditions: ClaimConditions;
 }
 
-const item = z.custom<ItemDraft>().optional();
+/** Null for an item that is not claimed: it is a field all the same, which somebody else may fill. */
+const item = z.custom<ItemDraft | null>();
 const items = Object.fromEntries(CLAIM_KINDS.map((kind) => [kind, item])) as Record<
   ClaimKind,
   typeof item
@@ -51,7 +52,13 @@ export const claimValues = (
   lotId: number,
   version: number,
   stored: readonly StoredItem[],
-): ClaimValues => ({ lotId, version, ...draftOf(stored) });
+): ClaimValues => {
+  const draft = draftOf(stored);
+  const fields = Object.fromEntries(
+    CLAIM_KINDS.map((kind) => [kind, draft[kind] ?? null]),
+  ) as Record<ClaimKind, ItemDraft | null>;
+  return { lotId, version, ...fields };
+};
 
 /** The items among the fields. */
 export const draftIn = (values: ClaimValues): ClaimDraft =>
