@@ -38,3 +38,30 @@ test('a count that does not match, no cells, and more than a lot can hold', asyn
     '20000 of 20000 inspected',
   );
 });
+
+test('two people weigh one box: what one typed and did not keep takes nothing of the other back', async ({
+  browser,
+}) => {
+  const pages = await Promise.all([0, 1].map(async () => (await browser.newContext()).newPage()));
+  const [one, two] = pages as [(typeof pages)[0], (typeof pages)[0]];
+  await signIn(one, 'lead');
+  await takeInLot(
+    one,
+    { title: 'Weighed', supplier: 'Reedbank Cells', quantity: 6, model: 'Sedge N104 w' },
+    'arrival/box',
+  );
+  await signIn(two, 'technician');
+  await two.goto(one.url());
+  const weigh = (page: typeof one, field: RegExp) =>
+    page.getByRole('form', { name: 'Weigh' }).getByLabel(field);
+  await weigh(one, /^Gross/).fill('12100');
+  await weigh(two, /^Tare/).fill('250');
+  await two.getByRole('button', { name: 'Keep the weights' }).click();
+  await expect(two.getByText('tare, g: 250')).toBeVisible();
+  await one.getByRole('button', { name: 'Keep the weights' }).click();
+  await expect(one.getByText('gross mass, g: 12100')).toBeVisible();
+  await one.reload();
+  await expect(weigh(one, /^Tare/)).toHaveValue('250');
+  await expect(weigh(one, /^Gross/)).toHaveValue('12100');
+  await Promise.all(pages.map((page) => page.close()));
+});

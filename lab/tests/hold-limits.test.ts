@@ -1,7 +1,7 @@
 import type { HoldLimits } from '@dusk-tally/core/verdicts';
 import { expect, it } from 'vitest';
 import { historyOf } from '../src/shared';
-import { changeHoldLimits, holdLimits, previewHoldLimits } from '../src/verdicts';
+import { changeHoldLimits, holdLimits, previewHoldLimits, setAside } from '../src/verdicts';
 import { failure } from '../testing/failure';
 import { fresh, line, logOf, take } from '../testing/holds-lab';
 import { setHoldLimits } from '../testing/limits';
@@ -29,6 +29,19 @@ it('limits are the lab’s own; what no longer holds is free again, as was said 
   expect(back.freed).toEqual([]);
   await setHoldLimits(fresh, { countsApart: 0.02 });
   expect((await line(11)).held).not.toBeNull();
+});
+
+it('a result that a person set aside, too, is not said to count again by other limits', async () => {
+  const runId = await take(13, logOf(106, 62, { counterFactor: 1.03 }));
+  const number = (await line(13)).number;
+  const { version: _, ...now } = await holdLimits(fresh.lab, fresh.admin, {});
+  const freed = async () =>
+    (await previewHoldLimits(fresh.lab, fresh.admin, { ...now, countsApart: 0.05 })).freed.map(
+      ({ cell }) => cell,
+    );
+  expect(await freed()).toContain(number);
+  await setAside(fresh.lab, fresh.admin, { runId, readingId: null, reason: 'a spoilt test' });
+  expect(await freed()).not.toContain(number);
 });
 
 it('a change of limits keeps its reason and history, and meets nobody else’s by surprise', async () => {

@@ -1,85 +1,11 @@
 'use client';
 
-import type { RecipeCurrent, RecipeStep } from '@dusk-tally/core/bench';
+import type { RecipeStep } from '@dusk-tally/core/bench';
 import { Trash2 } from 'lucide-react';
-import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { KIND_WORDS, KINDS, newStep } from './recipe-steps';
 import { Choice, Option } from '@/kit/choice';
-import { NumberInput } from '@/kit/quantity-field';
-import { typedNumber } from '@/kit/typed-number';
-
-function NumberField({
-  name,
-  value,
-  change,
-  optional = false,
-}: {
-  name: string;
-  value: number | null;
-  change: (value: number | null) => void;
-  optional?: boolean;
-}) {
-  const [text, setText] = useState(value === null ? '' : String(value));
-  return (
-    <label className="flex items-center gap-1.5">
-      <span className="text-quiet">{name}</span>
-      <NumberInput
-        quantity="plain"
-        text={text}
-        onText={(next) => {
-          setText(next);
-          const value = typedNumber(next);
-          change(value === null && !optional ? NaN : value);
-        }}
-        className="w-20"
-        placeholder={optional ? '–' : ''}
-      />
-    </label>
-  );
-}
-
-function CurrentField({
-  name,
-  value,
-  change,
-}: {
-  name: string;
-  value: RecipeCurrent;
-  change: (value: RecipeCurrent) => void;
-}) {
-  return (
-    <span className="flex items-center gap-1.5">
-      {'value' in value && (
-        <NumberField
-          key={value.in}
-          name={name}
-          value={value.value}
-          change={(next) => change({ in: value.in, value: next ?? NaN })}
-        />
-      )}
-      {!('value' in value) && <span className="text-quiet">{name}</span>}
-      <Choice
-        label={`${name}: unit`}
-        className="w-auto"
-        value={value.in}
-        onValue={(next) => {
-          const unit = next as RecipeCurrent['in'];
-          change(
-            unit === 'A' || unit === 'It'
-              ? { in: unit, value: 'value' in value ? value.value : 0.5 }
-              : { in: unit },
-          );
-        }}
-      >
-        <Option value="It">It</Option>
-        <Option value="A">A</Option>
-        <Option value="claimRate">the claim’s rate</Option>
-        <Option value="claimMaximum">the claim’s maximum</Option>
-      </Choice>
-    </span>
-  );
-}
+import { CurrentField, NumberField } from './recipe-numbers';
 
 type Of<Kind extends RecipeStep['kind']> = Extract<RecipeStep, { kind: Kind }>;
 interface Fields<Step extends RecipeStep> {

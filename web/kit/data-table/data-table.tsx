@@ -2,7 +2,6 @@
 
 import { useVirtualizer } from '@tanstack/react-virtual';
 import {
-  type CSSProperties,
   type KeyboardEvent,
   type ReactNode,
   type RefObject,
@@ -16,6 +15,7 @@ import { Tick } from '../tick';
 import { type DataColumn, layoutText, viewOf } from './columns';
 import { NONE, pressed, pressedAll, type Selection, share } from './selection';
 import { TableHead } from './table-head';
+import { TableRow } from './table-row';
 import { TableTools } from './table-tools';
 import { useTableRows } from './use-table-rows';
 
@@ -73,76 +73,6 @@ function ChosenActs<Row>({
       <Button look="bare" onClick={clear}>
         Choose none
       </Button>
-    </div>
-  );
-}
-
-/** One row: it takes the keys while it has the focus. */
-function TableRow<Row>({
-  id,
-  index,
-  row,
-  columns,
-  isCurrent,
-  selection,
-  onSelection,
-  onFocus,
-  onKeyDown,
-  style,
-}: {
-  id: string;
-  index: number;
-  row: Row;
-  columns: readonly DataColumn<Row>[];
-  /** Whether it is the one the keys are at. */
-  isCurrent: boolean;
-  /** Null where rows are not chosen. */
-  selection: Selection | null;
-  /** Its box was pressed, with all rows up to it or alone. */
-  onSelection: (upTo: boolean) => void;
-  onFocus: () => void;
-  onKeyDown: (event: KeyboardEvent<HTMLElement>) => void;
-  style: CSSProperties;
-}) {
-  return (
-    <div
-      role="row"
-      data-row={index}
-      aria-rowindex={index + 2}
-      aria-selected={selection?.chosen.has(id)}
-      tabIndex={isCurrent ? 0 : -1}
-      onFocus={onFocus}
-      onKeyDown={onKeyDown}
-      className="absolute inset-x-0 grid items-center border-b border-rule hover:bg-wash focus-visible:-outline-offset-2 aria-selected:bg-ember-wash"
-      style={style}
-    >
-      {selection && (
-        <span
-          role="cell"
-          className="grid place-items-center"
-          onClickCapture={(event) => {
-            if (!event.shiftKey) return;
-            event.preventDefault();
-            event.stopPropagation();
-            onSelection(true);
-          }}
-        >
-          <Tick
-            label={`Choose ${id}`}
-            checked={selection.chosen.has(id)}
-            onChecked={() => onSelection(false)}
-          />
-        </span>
-      )}
-      {columns.map((column) => (
-        <span
-          key={column.key}
-          role="cell"
-          className={`min-w-0 px-2 ${column.num ? 'text-right' : ''}`}
-        >
-          {column.cell(row)}
-        </span>
-      ))}
     </div>
   );
 }
