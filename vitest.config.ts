@@ -6,7 +6,15 @@ const STORIES = ['scripts/tests/story.test.ts'];
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: 'core', include: ['core/**/*.test.ts'], testTimeout: 120_000 } },
+      {
+        // Pure functions: nothing of one file is left for the next, and the core is loaded once.
+        test: {
+          name: 'core',
+          include: ['core/**/*.test.ts'],
+          isolate: false,
+          testTimeout: 120_000,
+        },
+      },
       { test: { name: 'bench', include: ['bench/**/*.test.ts'], testTimeout: 120_000 } },
       {
         resolve: {

@@ -6,6 +6,7 @@ import {
   DEMO_PEOPLE,
   makeFirstAdmin,
 } from '@dusk-tally/lab/people';
+import { layOutShelf, runByHand } from './demo/by-hand';
 import { addChannels } from './demo/channels';
 import { dayBefore, type Stage } from './demo/basics';
 import { loadLotA, loadLotB } from './demo/lots-a-b';
@@ -102,6 +103,8 @@ async function loadDemo(lab: Lab): Promise<void> {
   await loadLotC(stage);
   await loadLotD(stage);
   await loadLotE(stage);
+  await layOutShelf(stage);
+  await runByHand(stage);
 }
 
 const lab = openLab({

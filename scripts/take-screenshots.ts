@@ -29,7 +29,8 @@ interface View {
 const VIEWS: View[] = [
   { name: 'channels', path: '/lab/channels', theme: 'light' },
   { name: 'run', path: '/runs/60', theme: 'dark' },
-  { name: 'joint', path: '/cells/B-0101', theme: 'light' },
+  { name: 'round', path: '/bench/round', theme: 'light' },
+  { name: 'shelf', path: '/shelf', theme: 'dark' },
   { name: 'bench', path: '/bench', theme: 'dark' },
   {
     name: 'plan',
@@ -49,7 +50,6 @@ const VIEWS: View[] = [
   { name: 'today', path: '/', theme: 'dark' },
   { name: 'claim', path: '/lots/L-005/claim', theme: 'light' },
   { name: 'box', path: '/lots/L-002/arrival/box', theme: 'light' },
-  { name: 'codes', path: '/lots/L-005/arrival/codes', theme: 'dark' },
   {
     name: 'inspection',
     path: '/lots/L-003/arrival/inspection',

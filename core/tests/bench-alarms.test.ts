@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { alarmsOf, programOf, warmingKPerMin } from '../src/bench';
+import { alarmsOf, programOf, SHIPPED_RECIPES, warmingKPerMin } from '../src/bench';
 import { CONDITIONS } from '../testing/bench-conditions';
-import { claimCheck } from './bench-figures.test';
+
+const claimCheck = SHIPPED_RECIPES[0]!;
 
 describe('alarms', () => {
   const program = programOf(claimCheck.steps, CONDITIONS);

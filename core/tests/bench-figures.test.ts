@@ -21,7 +21,7 @@ import {
 } from '../src/bench';
 import { CHANNEL_LIMITS as LIMITS, CONDITIONS } from '../testing/bench-conditions';
 
-export const claimCheck = SHIPPED_RECIPES[0]!;
+const claimCheck = SHIPPED_RECIPES[0]!;
 
 describe('reachable current', () => {
   it('is held by power on a string and by current on one cell', () => {

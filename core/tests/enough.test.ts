@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { enoughIsKnown, type WholeCurve } from '../src/bench';
+import { enoughIsKnown } from '../src/bench';
 import { recordDischarge, typicalCell } from '../src/simulator';
+import type { WholeCurve } from '../src/units';
 
 /** A whole discharge of a simulated cell of so many Ah. */
 function curveOf(holdsAh: number, seed: number): WholeCurve {
@@ -25,6 +26,7 @@ const LOT = [104, 105, 106, 107].map((ah, i) => curveOf(ah, 20 + i));
 const at = (chargeAh: number, voltageV: number, more: object = {}) => ({
   charge: { value: chargeAh, standardUncertainty: 0.25, bound: 'exact' as const },
   voltageV,
+  voltageUncertaintyV: 0.001,
   currentA: 20.8,
   claimedAh: 104,
   guardFactor: 1,
@@ -64,6 +66,21 @@ describe('enough is known', () => {
     for (let i = 5; i < own.voltageV.length; i += 5) {
       const now = at(own.chargeAh[i]!, own.voltageV[i]!);
       expect(enoughIsKnown(now, LOT).kind).not.toBe('cannotBeMet');
+    }
+  });
+
+  it('nor by a voltage that is known within 30 mV only: on a flat curve that is half of the charge', () => {
+    for (const [seed, doubtV] of [
+      [92, 0.015],
+      [93, 0.03],
+    ] as const) {
+      const own = curveOf(104.5, seed);
+      for (let i = 5; i < own.voltageV.length; i += 5) {
+        const now = at(own.chargeAh[i]!, own.voltageV[i]! - 2 * doubtV, {
+          voltageUncertaintyV: doubtV,
+        });
+        expect(enoughIsKnown(now, LOT).kind).not.toBe('cannotBeMet');
+      }
     }
   });
 

@@ -7,7 +7,7 @@ import {
   controlChart,
   correctReading,
 } from '@dusk-tally/core/evidence';
-import { normals } from './meters.test';
+import { normals } from '../testing/normals';
 
 describe('meters side by side', () => {
   test('E_n is the difference over the root of both squares', () => {

@@ -7,9 +7,7 @@ import {
   gaugeStudy,
 } from '@dusk-tally/core/evidence';
 import { fitLinear, fUpperTail, seededRandom } from '@dusk-tally/core/statistics';
-
-/** Standard normal draws from a seed. */
-export const normals = (seed: number) => seededRandom(seed).normal;
+import { normals } from '../testing/normals';
 
 interface Study {
   results: ChannelResult[];

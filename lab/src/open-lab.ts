@@ -4,6 +4,7 @@ import { swellingDerivation } from './arrivals/swelling';
 import { engineOf } from './derived';
 import { openComputePool } from './compute';
 import { channelFit, readingFigures, runFigures } from './evidence/derivations';
+import { handFigures } from './gathering/hand-log/derivation';
 import { restsDerivation } from './resting/refresh-rests';
 import { type Lab, labWithin } from './shared';
 import { judgedCells } from './verdicts/derivations';
@@ -16,6 +17,7 @@ export const DERIVATIONS = [
   restsDerivation,
   runFigures,
   readingFigures,
+  handFigures,
   channelFit,
   judgedCells,
 ];

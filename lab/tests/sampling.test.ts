@@ -126,4 +126,72 @@ describe('sampling', () => {
       ).message,
     ).toMatch(/Count the cells first/);
   });
+
+  it('stops early in the order of its seed: nothing out of turn counts, too close is short, held is passed over', async () => {
+    const lot = await claimedLot(fresh, 240, 100);
+    const ask = { goodPct: 1, producerRiskPct: 5, badPct: 8, consumerRiskPct: 10 };
+    const plan = await drawPlan(fresh.lab, technician, {
+      lotId: lot.id,
+      plan: { method: 'sequential', ...ask },
+      seed: 11,
+    });
+    expect(plan).toMatchObject({ sampleSize: 43, acceptance: 1 });
+    expect(plan.cellIds, 'some more, for those that are held').toHaveLength(43 + 9);
+    expect(plan.cellIds).not.toEqual([...plan.cellIds].sort((a, b) => a - b));
+    const type = (values: Record<number, number>) =>
+      recordReadings(fresh.lab, technician, {
+        lotId: lot.id,
+        readings: Object.entries(values).map(([i, value]) => ({
+          cellId: plan.cellIds[Number(i)]!,
+          kind: 'capacity' as const,
+          value,
+          decimals: 1,
+          clientKey: key(),
+        })),
+      });
+    const view = async () => (await lotSample(fresh.lab, technician, { lotId: lot.id }))!;
+    await type({ 1: 105, 2: 105, 5: 60 });
+    expect((await view()).sequential, 'the first of the order is not tested yet').toMatchObject({
+      counted: 0,
+      short: 0,
+      decision: 'goOn',
+    });
+    await type({ 0: 105 });
+    const three = await view();
+    expect(three.sequential).toMatchObject({ counted: 3, short: 0, decision: 'goOn' });
+    expect(three.sequential!.next[0]).toBe(three.picks[3]!.number);
+    // Too close to call counts as short; with the one after it and the one typed before, it fails.
+    await type({ 3: 100.2, 4: 60 });
+    const failed = await view();
+    expect(failed.picks[3]!.state).toBe('tooClose');
+    expect(failed).toMatchObject({ outcome: 'failed' });
+    expect(failed.sequential!.counted).toBeLessThanOrEqual(6);
+    expect(failed.short, 'too close counts, out of turn does not').toBe(failed.sequential!.short);
+    const { items } = await today(fresh.lab, technician, {});
+    const due = items.find(({ kind, lot: of }) => kind === 'sampleFailed' && of?.code === lot.code);
+    expect(due).toMatchObject({ count: failed.sequential!.short });
+
+    const good = await claimedLot(fresh, 240, 100);
+    const again = await drawPlan(fresh.lab, technician, {
+      lotId: good.id,
+      plan: { method: 'sequential', ...ask },
+      seed: 12,
+    });
+    await recordReadings(fresh.lab, technician, {
+      lotId: good.id,
+      readings: again.cellIds.slice(0, 43).map((cellId, i) => ({
+        cellId,
+        kind: 'capacity' as const,
+        // One cell cannot hold this much: its result is held, and the next stands in its place.
+        value: i === 0 ? 900 : 105,
+        decimals: 1,
+        clientKey: key(),
+      })),
+    });
+    const passed = (await lotSample(fresh.lab, technician, { lotId: good.id }))!;
+    expect(passed.picks[0]!.state).toBe('held');
+    expect(passed).toMatchObject({ outcome: 'accepted' });
+    expect(passed.sequential!.counted).toBeLessThan(43);
+    expect(passed.sequential!.short).toBe(0);
+  });
 });

@@ -107,7 +107,7 @@ async function keepToken(lab: Lab, admin: Actor, file: string): Promise<void> {
 
 /** Runs under way on the first channels, and some cells that wait. */
 async function enliven(lab: Lab, technician: Actor, channels: readonly number[]): Promise<void> {
-  const active = await lab.store.bench.runs.count({ state: ['ready', 'running'] });
+  const active = await lab.store.bench.runs.count({ driven: true, state: ['ready', 'running'] });
   if (active > 0) return;
   const recipes = await listRecipes(lab, technician, {});
   const claimCheck = recipes.find(({ purpose }) => purpose === 'claimCheck')!;

@@ -9,7 +9,7 @@ export * from './arrivals/rows';
 export * from './evidence/rows';
 export * from './evidence/meters-rows';
 export * from './bench/rows';
-export * from './bench/string-rows';
+export * from './bench/hand-rows';
 export * from './bench/string-rows';
 export * from './verdicts';
 export * from './reports/rows';

@@ -21,6 +21,8 @@ import { up as mending } from './migrations/018-mending';
 import { up as reportWords } from './migrations/019-report-words';
 import { up as foundByReading } from './migrations/020-found-by-reading';
 import { up as resting } from './migrations/021-resting';
+import { up as handLogs } from './migrations/022-hand-logs';
+import { up as restProtocols } from './migrations/023-rest-protocols';
 
 /** Brings the database to today's shape. @returns names of the migrations that ran. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
@@ -50,6 +52,11 @@ export async function migrate(sequelize: Sequelize): Promise<string[]> {
         up: () => foundByReading(sequelize.getQueryInterface()),
       },
       { name: '021-resting', up: () => resting(sequelize.getQueryInterface()) },
+      { name: '022-hand-logs', up: () => handLogs(sequelize.getQueryInterface()) },
+      {
+        name: '023-rest-protocols',
+        up: () => restProtocols(sequelize.getQueryInterface()),
+      },
     ],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),

@@ -9,7 +9,7 @@ import {
   Tables,
   type Transaction,
 } from './base';
-import { BenchTables } from './bench';
+import { BenchTables, HandTables } from './bench';
 import { EvidenceTables, MeterTables } from './evidence';
 import { LotTables } from './lots';
 import { migrate } from './migrate';
@@ -22,6 +22,7 @@ import { HoldTables, VerdictTables } from './verdicts';
 export class Store extends Tables {
   readonly arrivals: ArrivalTables;
   readonly bench: BenchTables;
+  readonly hand: HandTables;
   readonly evidence: EvidenceTables;
   readonly meters: MeterTables;
   readonly resting: RestTables;
@@ -52,6 +53,7 @@ export class Store extends Tables {
     super(s);
     this.arrivals = new ArrivalTables(s);
     this.bench = new BenchTables(s);
+    this.hand = new HandTables(s);
     this.evidence = new EvidenceTables(s);
     this.meters = new MeterTables(s);
     this.resting = new RestTables(s);

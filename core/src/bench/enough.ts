@@ -1,24 +1,24 @@
-import { type Estimate, expandedUncertainty, rootSumOfSquares } from '../units';
+import {
+  type Estimate,
+  expandedUncertainty,
+  formatWithUncertainty,
+  leftFromVoltage,
+  rootSumOfSquares,
+  type WholeCurve,
+} from '../units';
 
 /** A discharge under way against its claim, at the claim’s conditions. */
 export interface ChargeSoFar {
   /** Charge given so far, Ah, with what is known of its uncertainty. */
   charge: Estimate;
-  /** Voltage now, V. */
+  /** Voltage of the cell now, V, with its standard uncertainty. */
   voltageV: number;
+  voltageUncertaintyV: number;
   /** Current it is discharged at, A. */
   currentA: number;
   claimedAh: number;
   /** g of the guard band g·U; 1 by default of the lab. */
   guardFactor: number;
-}
-
-/** A discharge of the same model that went down to the claim’s cut-off: charge and voltage, in order. */
-export interface WholeCurve {
-  chargeAh: ArrayLike<number>;
-  voltageV: ArrayLike<number>;
-  /** Standard uncertainty of its whole charge, Ah; null where it is not known. */
-  standardUncertaintyAh: number | null;
 }
 
 /** What is known already. */
@@ -41,23 +41,8 @@ export type Enough =
     }
   | { kind: 'open' };
 
-/** Charge a whole curve gave before it fell to a voltage for good, Ah; null where it began below. */
-function chargeAtVoltage({ chargeAh, voltageV }: WholeCurve, voltage: number): number | null {
-  for (let i = voltageV.length - 1; i >= 0; i--)
-    if (voltageV[i]! >= voltage) {
-      const [above, below] = [voltageV[i]!, voltageV[i + 1]];
-      if (below === undefined) return chargeAh[i]!;
-      const share = above === below ? 0 : (above - voltage) / (above - below);
-      return chargeAh[i]! + share * (chargeAh[i + 1]! - chargeAh[i]!);
-    }
-  return null;
-}
-
-/** What a whole curve had left from a voltage on, Ah; null where it never stood there. */
-function leftFrom(curve: WholeCurve, voltage: number): number | null {
-  const at = chargeAtVoltage(curve, voltage);
-  return at === null ? null : curve.chargeAh[curve.chargeAh.length - 1]! - at;
-}
+/** Cells of one model at one charge and load differ by so much in voltage, V: a house default. */
+const CELLS_DIFFER_V = 0.005;
 
 const ah = (value: number) => `${value.toPrecision(4)} Ah`;
 
@@ -69,17 +54,19 @@ const ah = (value: number) => `${value.toPrecision(4)} Ah`;
  * @param curves whole discharges of the same model at like conditions.
  */
 export function enoughIsKnown(
-  { charge, voltageV, currentA, claimedAh, guardFactor }: ChargeSoFar,
+  { charge, voltageV, voltageUncertaintyV, currentA, claimedAh, guardFactor }: ChargeSoFar,
   curves: readonly WholeCurve[],
 ): Enough {
   const U = expandedUncertainty(charge);
   if (U === null || charge.bound === 'atMost' || !(claimedAh > 0)) return { kind: 'open' };
-  const left = curves.flatMap((curve) => {
-    const ahLeft = leftFrom(curve, voltageV);
-    return ahLeft === null ? [] : [{ ahLeft, u: curve.standardUncertaintyAh }];
-  });
+  const leftAt = (v: number) =>
+    curves.flatMap((curve) => {
+      const ahLeft = leftFromVoltage(curve, v);
+      return ahLeft === null ? [] : [{ ahLeft, u: curve.standardUncertaintyAh }];
+    });
   if (charge.value - guardFactor * U >= claimedAh) {
-    const middle = left.map(({ ahLeft }) => ahLeft).toSorted((a, b) => a - b)[left.length >> 1];
+    const left = leftAt(voltageV).map(({ ahLeft }) => ahLeft);
+    const middle = left.toSorted((a, b) => a - b)[left.length >> 1];
     const savesAh = middle ?? null;
     const savesH = savesAh !== null && currentA > 0 ? savesAh / currentA : null;
     return {
@@ -90,6 +77,12 @@ export function enoughIsKnown(
       text: `Met already: ${ah(charge.value)} less ${ah(guardFactor * U)} reaches the ${ah(claimedAh)} claimed. Ended now the result is at least that${savesH === null ? '' : `, and about ${savesH.toFixed(1)} h are saved`}.`,
     };
   }
+  const wide = Math.max(1, guardFactor);
+  // On a flat curve a few millivolts are half of the charge: the best is taken from the highest voltage
+  // it may stand at, and a curve that never stood so high says nothing against it.
+  const highestV = voltageV + 2 * wide * Math.hypot(voltageUncertaintyV, CELLS_DIFFER_V);
+  const left = leftAt(highestV);
+  if (left.length < curves.length) return { kind: 'open' };
   const best = left.reduce<(typeof left)[number] | null>(
     (most, one) => (most === null || one.ahLeft > most.ahLeft ? one : most),
     null,
@@ -97,12 +90,12 @@ export function enoughIsKnown(
   if (!best || best.u === null || charge.standardUncertainty === null) return { kind: 'open' };
   const mostAh = charge.value + best.ahLeft;
   const standardUncertainty = rootSumOfSquares([charge.standardUncertainty, best.u]);
-  if (mostAh + 2 * Math.max(1, guardFactor) * standardUncertainty >= claimedAh)
-    return { kind: 'open' };
+  if (mostAh + 2 * wide * standardUncertainty >= claimedAh) return { kind: 'open' };
+  const { value, uncertainty } = formatWithUncertainty(mostAh, 2 * standardUncertainty);
   return {
     kind: 'cannotBeMet',
     mostAh,
     standardUncertainty,
-    text: `Forecast: even with the best of ${left.length} curves from ${voltageV.toFixed(3)} V on it comes to ${ah(mostAh)} ± ${ah(2 * standardUncertainty)}, below the ${ah(claimedAh)} claimed. No verdict before it has ended.`,
+    text: `Forecast: even with the best of ${left.length} curves from ${voltageV.toFixed(3)} V on it comes to ${value} ± ${uncertainty} Ah, below the ${ah(claimedAh)} claimed. No verdict before it has ended.`,
   };
 }

@@ -70,6 +70,8 @@ export interface Recipe {
   steps: RecipeStep[];
   /** Runs in attended hours from start to finish (handbook, chapter 2, "Planning the bench"). */
   attendedOnly: boolean;
+  /** Rest protocol its cell is laid on the shelf by when a run of it is done; null for none. */
+  thenRest?: string | null;
 }
 
 /** What a recipe’s words stand for with one cell. */

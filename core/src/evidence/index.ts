@@ -28,3 +28,5 @@ export * from './window-capacity';
 export * from './charge-ways';
 export * from './inverter';
 export * from './long-logs';
+export * from './hand-log';
+export * from './string-watch';

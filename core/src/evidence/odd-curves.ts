@@ -41,6 +41,21 @@ export function earlyRises(tails: ReadonlyMap<string, number[]>): Map<string, nu
   );
 }
 
+/**
+ * How far a charge tail rises above those of other cells, as a robust z; null with fewer than four others
+ * or without a spread.
+ * @param tail and `others` in V, at `TAIL_SHARES`.
+ */
+export function earlyRiseZ(tail: number[], others: readonly number[][]): number | null {
+  const rises = earlyRises(
+    new Map([
+      ...others.map((one, i): [string, number[]] => [String(i), one]),
+      ['own', tail] as [string, number[]],
+    ]),
+  );
+  return robustZ(rises.get('own')!, [...rises.values()]);
+}
+
 /** Cells whose curve stands out from their lot by robust z beyond 3.5, worst first. */
 export function oddCurves(shapes: ReadonlyMap<string, CurveShape>): OddCurve[] {
   const collect = (pick: (shape: CurveShape) => number | null) =>

@@ -1,5 +1,6 @@
 /** What a rest says of a cell. */
-export type RestOutcome = 'keep' | 'fastLoss' | 'secondLook' | 'nonCritical' | 'reject';
+export type RestOutcome =
+  'keep' | 'fastLoss' | 'secondLook' | 'nonCritical' | 'reject' | 'belowCutoff';
 
 /** Outcomes as they are told, with what follows. */
 export const REST_OUTCOMES: Readonly<Record<RestOutcome, { words: string; follows: string }>> = {
@@ -11,6 +12,10 @@ export const REST_OUTCOMES: Readonly<Record<RestOutcome, { words: string; follow
   },
   nonCritical: { words: 'non-critical use', follows: 'Named so, and not tested until it passes.' },
   reject: { words: 'rejected', follows: 'For non-critical use or recycling.' },
+  belowCutoff: {
+    words: 'below its cut-off',
+    follows: 'To triage at once: read its voltage on arrival anew, and do not charge it before.',
+  },
 };
 
 /** One look of a protocol: when it is due, and what its voltage says. */
@@ -104,11 +109,6 @@ export const SHIPPED_PROTOCOLS: readonly RestProtocol[] = [
   },
 ];
 
-/** Protocols a cell can be laid down by: those that ask for retention wait for two capacities. */
-export const OFFERED_PROTOCOLS = SHIPPED_PROTOCOLS.filter(
-  ({ leastRetention }) => leastRetention === null,
-);
-
 /** How a look stands on a day of the rest. */
 export type LookState = 'early' | 'due' | 'late';
 
@@ -137,7 +137,14 @@ export function outcomeByVolts(
 }
 
 /** From best to worst: where two rules speak, the worse counts (handbook, chapter 4). */
-const WORSE: readonly RestOutcome[] = ['keep', 'fastLoss', 'secondLook', 'nonCritical', 'reject'];
+const WORSE: readonly RestOutcome[] = [
+  'keep',
+  'fastLoss',
+  'secondLook',
+  'nonCritical',
+  'reject',
+  'belowCutoff',
+];
 
 /**
  * The worse of two outcomes.

@@ -16,7 +16,7 @@ export function restDoubt(
   lastV: number | null,
 ): string | null {
   if (valueV < cutoffV)
-    return `${valueV} V is below the cut-off of ${cutoffV} V. Is it this cell? If it is, have its triage looked at.`;
+    return `${valueV} V is below the cut-off of ${cutoffV} V. Is it this cell? If it is, its rest is over, and it goes to triage at once.`;
   if (valueV > chargeV) return `${valueV} V is above the charge voltage of ${chargeV} V.`;
   if (lastV === null) return null;
   if (valueV > lastV + MOST_RISE_V)

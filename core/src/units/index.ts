@@ -7,3 +7,4 @@ export * from './canonical-json';
 export * from './improve';
 export * from './trapezoid';
 export * from './time-zone';
+export * from './whole-curve';

@@ -10,3 +10,4 @@ export * from './counting';
 export * from './assessed-item';
 export * from './assess-cell';
 export * from './true-share';
+export * from './lot-forecast';

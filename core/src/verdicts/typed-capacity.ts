@@ -109,6 +109,13 @@ function contactOf(unit: string, { repeats, decimals, value }: TypedReading) {
   };
 }
 
+/** What a capacity lacks that nobody watched; a hand log of some points shows it (handbook, chapter 2). */
+const ONLY_A_NUMBER = {
+  code: 'typed-without-points',
+  text: 'Only a number: nothing shows that the counter began at zero, that the current was kept, or where the cell’s own voltage stood at its end. None of this is in the uncertainty; points of a hand log would show it.',
+  severity: 'note' as const,
+};
+
 /** A typed reading as a figure with its budget. */
 export function typedFigure(quantity: TypedQuantityName, reading: TypedReading): Figure {
   const { unit, method, step } = SPECS[quantity];
@@ -116,6 +123,7 @@ export function typedFigure(quantity: TypedQuantityName, reading: TypedReading):
   const contact = contactOf(unit, reading);
   const overJoint = reading.probe && reading.probe !== 'terminal';
   const findings = [
+    ...(quantity === 'capacity' ? [ONLY_A_NUMBER] : []),
     ...(contact?.finding ? [contact.finding] : []),
     ...(overJoint
       ? [

@@ -4,7 +4,7 @@ import type { LotRow } from '@dusk-tally/store';
 import { labTimeZone, loadClaim } from '../lots';
 import { DUE, type DueItem, type Lab, type Urgency } from '../shared';
 import { arrivalOf } from './arrival-view';
-import { sampleOfLot } from './sampling';
+import { sampleOfLot } from './sample-view';
 
 export type ArrivalDue =
   | 'quarantined'

@@ -16,6 +16,7 @@ export * from './triage';
 export * from './packs';
 export * from './packs-view';
 export * from './sampling';
+export * from './sample-view';
 export * from './arrival-view';
 export * from './gate-changes';
 export * from './refresh-arrivals';

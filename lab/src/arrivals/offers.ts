@@ -70,7 +70,7 @@ const MOST_PX = 4000;
 export const photoInput = z.object({
   lotId: z.int(),
   clientKey: z.uuid(),
-  subjectType: z.enum(['lot', 'offer', 'pack', 'cell', 'finding']),
+  subjectType: z.enum(['lot', 'offer', 'pack', 'cell', 'finding', 'benchRun']),
   subjectId: z.int(),
   name: z.string().trim().min(1).max(255),
   bytes: z.instanceof(Uint8Array).refine((bytes) => bytes.length <= LARGEST_PHOTO, {
@@ -117,7 +117,7 @@ async function develop(name: string, bytes: Uint8Array): Promise<Developed> {
   }
 }
 
-/** Keeps a photograph of a lot, an offer, a pack, a cell or a finding. */
+/** Keeps a photograph of a lot, an offer, a pack, a cell, a finding or a run. */
 export const keepPhoto = procedure({
   role: 'technician',
   input: photoInput,
@@ -164,9 +164,10 @@ async function subjectOf(lab: Lab, lotId: number, type: PhotoSubject, id: number
     offer: () => store.arrivals.offers.one({ id, lotId }),
     pack: () => store.arrivals.packs.one({ id, lotId }),
     cell: () => store.cells.one({ id, lotId }),
+    benchRun: () => store.bench.runs.one({ id, lotId }),
     finding: () => store.arrivals.inspections.one({ id, lotId, act: 'finding' }),
   };
-  found((await rows[type]()) || null, `That ${type} of the lot`);
+  found((await rows[type]()) || null, `That ${type === 'benchRun' ? 'run' : type} of the lot`);
 }
 
 export type PhotoView = Omit<PhotoRow, 'image' | 'thumb' | 'sha256' | 'personId'> & {

@@ -2,16 +2,22 @@ import {
   AQLS,
   type DescribedPlan,
   describePlan,
+  drawOrder,
   drawSample,
   LEVELS,
-  type OperatingPoint,
 } from '@dusk-tally/core/arrivals';
 import type { SamplingPlanRow } from '@dusk-tally/store';
 import { z } from 'zod';
-import { type Lab, LabError, procedure, question } from '../shared';
+import { LabError, procedure } from '../shared';
 import { openLot } from '../lots';
 
 const percent = z.number().min(0).max(100);
+const twoRisks = {
+  goodPct: percent,
+  producerRiskPct: percent,
+  badPct: percent,
+  consumerRiskPct: percent,
+};
 
 export const planInput = z.discriminatedUnion('method', [
   z.object({ method: z.literal('all') }),
@@ -20,13 +26,8 @@ export const planInput = z.discriminatedUnion('method', [
     level: z.enum(LEVELS),
     aql: z.enum(AQLS as [string, ...string[]], 'Expected one of the standard’s AQL steps.'),
   }),
-  z.object({
-    method: z.literal('risk'),
-    goodPct: percent,
-    producerRiskPct: percent,
-    badPct: percent,
-    consumerRiskPct: percent,
-  }),
+  z.object({ method: z.literal('risk'), ...twoRisks }),
+  z.object({ method: z.literal('sequential'), ...twoRisks }),
 ]);
 export type PlanInput = z.output<typeof planInput>;
 
@@ -39,6 +40,9 @@ export function planFor(lotSize: number, input: PlanInput): DescribedPlan {
     throw error;
   }
 }
+
+/** Cells drawn beyond the most a sequential plan tests, in the place of those whose result is held. */
+const spareFor = (sampleSize: number): number => Math.max(3, Math.ceil(sampleSize / 5));
 
 /** Draws a sample and keeps it with its seed; an earlier draw stays on record. */
 export const drawPlan = procedure({
@@ -79,10 +83,20 @@ export const drawPlan = procedure({
     const produced = new Map(arrivals.map((row) => [row.cellId, row.producedOn]));
     const draw = drawSample(
       cells.map(({ id, box }) => ({ id, box, producedOn: produced.get(id) ?? null })),
-      plan.sampleSize,
+      plan.sequential
+        ? Math.min(cells.length, plan.sampleSize + spareFor(plan.sampleSize))
+        : plan.sampleSize,
       input.seed,
     );
-    const { method, ...parameters } = input.plan;
+    const { method, ...asked } = input.plan;
+    // How far in the boundaries were drawn is kept: it need not be searched again.
+    const parameters = plan.sequential
+      ? {
+          ...asked,
+          strictProducer: plan.sequential.strictness.producer,
+          strictConsumer: plan.sequential.strictness.consumer,
+        }
+      : asked;
     const row = await store.arrivals.samplingPlans.insert(
       {
         lotId: lot.id,
@@ -92,7 +106,7 @@ export const drawPlan = procedure({
         sampleSize: plan.sampleSize,
         acceptance: plan.acceptance,
         seed: input.seed,
-        cellIds: draw.ids,
+        cellIds: plan.sequential ? drawOrder(draw.ids, input.seed) : draw.ids,
         strata: draw.strata,
         reason: input.reason,
         personId: actor.id,
@@ -115,97 +129,4 @@ export const drawPlan = procedure({
     });
     return row;
   },
-});
-
-export interface SampleView {
-  plan: SamplingPlanRow;
-  words: string;
-  curve: OperatingPoint[];
-  person: string;
-  drawnBefore: number;
-  picks: {
-    id: number;
-    number: string;
-    label: string | null;
-    box: string | null;
-    producedOn: string | null;
-    state: 'short' | 'good' | 'open' | 'untested';
-  }[];
-  /** Short ones in the sample so far, and how many are judged. */
-  short: number;
-  judged: number;
-  outcome: 'open' | 'accepted' | 'failed';
-  decision: { act: 'testAll' | 'return' | 'accept'; reason: string } | null;
-}
-
-/** The lot’s newest sample, how it stands, and what was decided when it failed. */
-export async function sampleOfLot(lab: Lab, lotId: number): Promise<SampleView | null> {
-  const { store } = lab;
-  const plan = await store.arrivals.samplingPlans.one({ lotId }, { order: [['id', 'DESC']] });
-  if (!plan) return null;
-  const [cells, arrivals, capacities, entries, person, drawn] = await Promise.all([
-    store.cells.find(
-      { id: plan.cellIds },
-      { order: [['position', 'ASC']], columns: ['id', 'number', 'label', 'box'] },
-    ),
-    store.arrivals.cells.find({ cellId: plan.cellIds }, { columns: ['cellId', 'producedOn'] }),
-    store.verdicts.assessments.find(
-      { cellId: plan.cellIds, item: 'capacity' },
-      { columns: ['cellId', 'state', 'value'] },
-    ),
-    store.arrivals.newestReceiving(lotId),
-    store.people.one({ id: plan.personId }),
-    store.arrivals.samplingPlans.count({ lotId }),
-  ]);
-  const produced = new Map(arrivals.map((row) => [row.cellId, row.producedOn]));
-  const assessed = new Map(capacities.map((row) => [row.cellId, row]));
-  const picks = cells.map((cell) => {
-    const capacity = assessed.get(cell.id);
-    const verdict = capacity?.state;
-    return {
-      ...cell,
-      producedOn: produced.get(cell.id) ?? null,
-      state: (verdict === 'notMet'
-        ? 'short'
-        : verdict === 'met'
-          ? 'good'
-          : capacity?.value
-            ? 'open'
-            : 'untested') as SampleView['picks'][number]['state'],
-    };
-  });
-  const short = picks.filter((pick) => pick.state === 'short').length;
-  const judged = picks.filter((pick) => pick.state === 'short' || pick.state === 'good').length;
-  const undecided = picks.length - judged;
-  const decision = entries.find((entry) => entry.field === 'decision')?.value as
-    ({ planId: number } & NonNullable<SampleView['decision']>) | undefined;
-  const { words, curve } = planFor(plan.lotSize, {
-    method: plan.method,
-    ...plan.parameters,
-  } as PlanInput);
-  return {
-    plan,
-    words,
-    curve,
-    person: person?.name ?? '',
-    drawnBefore: drawn - 1,
-    picks,
-    short,
-    judged,
-    outcome: outcomeOf(),
-    decision: decision && decision.planId === plan.id ? decision : null,
-  };
-
-  function outcomeOf(): SampleView['outcome'] {
-    // Where every cell is tested there is no sample to accept a lot by.
-    if (plan!.method === 'all') return undecided === 0 ? 'accepted' : 'open';
-    if (short > plan!.acceptance) return 'failed';
-    return short + undecided <= plan!.acceptance ? 'accepted' : 'open';
-  }
-}
-
-export const lotSample = question({
-  role: 'technician',
-  input: z.object({ lotId: z.int() }),
-  run: (lab, { lotId }) => sampleOfLot(lab, lotId),
 });

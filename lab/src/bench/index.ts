@@ -24,3 +24,6 @@ export * from './save-string-test';
 export * from './strings-of-cells';
 export { raiseOverdue } from './left-discharged';
 export * from './due';
+export { benchChannels, type BenchChannel } from './bench-channels';
+export { lotConditions } from './conditions';
+export { closeRun } from './close-run';

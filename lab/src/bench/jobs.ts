@@ -10,6 +10,39 @@ import { recipeOf } from './recipes';
 /** Jobs that are not over. */
 export const OPEN_STATES = ['waiting', 'planned', 'running'] as const;
 
+/** So often a cell is conditioned without a reason: each round is cost (handbook, chapter 4). */
+const FREE_ROUNDS = 2;
+
+/** @throws LabError where a cell was conditioned so often already and nobody says why once more. */
+async function requireFewRounds(
+  lab: Lab,
+  cells: readonly { id: number; number: string }[],
+  reason: string,
+  transaction: Transaction,
+): Promise<void> {
+  if (reason.length >= 3) return;
+  const { bench } = lab.store;
+  const versions = await bench.versionsFor('conditioning', transaction);
+  const done = await bench.runs.find(
+    { cellId: cells.map(({ id }) => id), recipeVersionId: versions },
+    { transaction, columns: ['cellId'] },
+  );
+  const often = cells.filter(
+    ({ id }) => done.filter(({ cellId }) => cellId === id).length >= FREE_ROUNDS,
+  );
+  if (often.length > 0)
+    throw new LabError(
+      'invalid',
+      `${often
+        .slice(0, 6)
+        .map(({ number }) => number)
+        .join(
+          ', ',
+        )}: conditioned ${FREE_ROUNDS} times already. Each round is cost; say why once more.`,
+      { field: 'reason' },
+    );
+}
+
 /** Puts cells of a lot on the list of the bench, one job each. */
 export const addJobs = procedure({
   role: 'technician',
@@ -49,6 +82,8 @@ export const addJobs = procedure({
         `“${recipe.name}” cannot run with ${lot.code}: ${course.problem}`,
       );
     for (const cell of rows) await requireOpenGate(lab, cell, null, transaction);
+    if (row.purpose === 'conditioning')
+      await requireFewRounds(lab, rows, input.reason, transaction);
     const open = await bench.jobs.find(
       { cellId: wanted, state: [...OPEN_STATES] },
       {
@@ -84,6 +119,7 @@ export const addJobs = procedure({
           recipe: recipe.name,
           cells: added.map(({ number }) => number).slice(0, 60),
           dueOn: input.dueOn,
+          ...(input.reason && { reason: input.reason }),
         },
       });
     return {

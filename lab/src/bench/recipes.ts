@@ -1,4 +1,9 @@
-import { programOf, type RecipeConditions, RecipeProblem } from '@dusk-tally/core/bench';
+import {
+  programOf,
+  type RecipeConditions,
+  RecipeProblem,
+  type RecipeStep,
+} from '@dusk-tally/core/bench';
 import type { RecipeRow, RecipeVersionRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
 import { found, isDuplicate, type Lab, LabError, procedure, question } from '../shared';
@@ -10,6 +15,7 @@ export interface RecipeView extends Omit<RecipeRow, 'version'> {
   versionId: number;
   steps: RecipeVersionRow['steps'];
   attendedOnly: boolean;
+  thenRest: string | null;
   note: string | null;
   /** How many runs used it, any version. */
   runs: number;
@@ -31,7 +37,7 @@ export const listRecipes = question({
       used.set(recipeVersionId, (used.get(recipeVersionId) ?? 0) + 1);
     return recipes.map(({ version, ...recipe }) => {
       const own = versions.filter(({ recipeId }) => recipeId === recipe.id);
-      const { id, steps, attendedOnly, note } = own.find(
+      const { id, steps, attendedOnly, thenRest, note } = own.find(
         ({ number }) => number === recipe.current,
       )!;
       return {
@@ -40,12 +46,24 @@ export const listRecipes = question({
         versionId: id,
         steps,
         attendedOnly,
+        thenRest: thenRest ?? null,
         note,
         runs: own.reduce((sum, one) => sum + (used.get(one.id) ?? 0), 0),
       };
     });
   },
 });
+
+/** @throws LabError where a recipe would lay a cell to rest that it does not leave full. */
+function requireFullEnd(thenRest: string | null, steps: readonly RecipeStep[]): void {
+  const last = steps.findLast(({ kind }) => kind !== 'rest' && kind !== 'measure');
+  if (thenRest !== null && last?.kind !== 'charge')
+    throw new LabError(
+      'invalid',
+      'Expected a recipe that ends with a charge: only a full cell is laid to rest.',
+      { field: 'thenRest' },
+    );
+}
 
 /** What a recipe is checked with where no cell is chosen yet: a cell of 100 Ah. */
 export const ANY_CELL: RecipeConditions = {
@@ -87,7 +105,8 @@ export const saveRecipe = procedure({
   }): Promise<{ id: number; number: number }> => {
     const { bench } = lab.store;
     requireSense(input.steps);
-    const { name, purpose, steps, attendedOnly } = input;
+    const { name, purpose, steps, attendedOnly, thenRest } = input;
+    requireFullEnd(thenRest, steps);
     const version = (recipeId: number, number: number) =>
       bench.recipeVersions.insert(
         {
@@ -95,6 +114,7 @@ export const saveRecipe = procedure({
           number,
           steps,
           attendedOnly,
+          thenRest,
           note: input.note || null,
           personId: actor.id,
           at: lab.now(),
@@ -117,7 +137,7 @@ export const saveRecipe = procedure({
         act: 'wrote recipe',
         subjectType: 'recipe',
         subjectId: name,
-        after: { steps, attendedOnly },
+        after: { steps, attendedOnly, thenRest },
       });
       return { id: row.id, number: 1 };
     }
@@ -144,7 +164,7 @@ export const saveRecipe = procedure({
       subjectType: 'recipe',
       subjectId: name,
       before: { number: before.current },
-      after: { number, steps, attendedOnly },
+      after: { number, steps, attendedOnly, thenRest },
     });
     return { id: before.id, number };
   },

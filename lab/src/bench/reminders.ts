@@ -29,7 +29,15 @@ export async function dueReminders(lab: Lab): Promise<Reminder[]> {
   const { bench, cells } = lab.store;
   const now = lab.now();
   const byHand = await bench.runs.find({ driven: false, state: 'running' });
-  const discharged = await leftDischarged(lab);
+  const [discharged, logs] = await Promise.all([
+    leftDischarged(lab),
+    lab.store.hand.logs.find(
+      { benchRunId: byHand.map(({ id }) => id) },
+      { columns: ['id', 'benchRunId'] },
+    ),
+  ]);
+  // Points that are read tell it better than a recipe does.
+  const logged = new Set(logs.map(({ benchRunId }) => benchRunId));
   const rows = [...byHand, ...discharged];
   if (rows.length === 0) return [];
   const number = new Map(
@@ -49,7 +57,7 @@ export async function dueReminders(lab: Lab): Promise<Reminder[]> {
     const cell = number.get(run.cellId) ?? '';
     for (const part of course) {
       const atMs = startMs + part.toS * 1000;
-      const words = WORDS[part.kind];
+      const words = part.kind === 'discharge' && logged.has(run.id) ? undefined : WORDS[part.kind];
       const isLast = part.toS === courseS(course);
       // A run that should be over is kept in mind until somebody says so.
       if (!words || (!isLast && atMs < now.getTime() - STALE_MS)) continue;

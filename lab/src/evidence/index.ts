@@ -1,5 +1,6 @@
 export { figureRow, hashOf } from '../derived';
 export * from './run-conditions';
+export * from './conditioned';
 export * from './held-runs';
 export * from './repeats';
 export * from './instruments';

@@ -22,7 +22,8 @@ const isFigure = (kind: ReadingKind): kind is TypedQuantityName =>
 export const figuresOf = (readings: readonly ReadingRow[], instrument: InstrumentRow | null) =>
   readings.flatMap((reading) => {
     // What a tester shows beside the charge checks it; it is no figure of its own.
-    if (reading.value === null || !isFigure(reading.kind)) return [];
+    // The result of a hand log has its figure from the points of that.
+    if (reading.value === null || reading.handLogId || !isFigure(reading.kind)) return [];
     const figure = typedFigure(reading.kind, {
       value: reading.value,
       decimals: reading.decimals,

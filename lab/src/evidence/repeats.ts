@@ -11,6 +11,7 @@ import {
 import { median } from '@dusk-tally/core/statistics';
 import type { ChannelLookRow, RepeatRow, RunSummary, Transaction } from '@dusk-tally/store';
 import { type Lab } from '../shared';
+import { conditionedCells, roundsBefore } from './conditioned';
 import { runConditions } from './run-conditions';
 
 /** A repeat with its capacity brought to the conditions of the others of its cell. */
@@ -46,9 +47,11 @@ export const repeatsOf = async (lab: Lab, transaction?: Transaction): Promise<Re
  * looked; the chart itself needs no fit but for what rate and temperature do.
  */
 export async function jointRepeats(lab: Lab, transaction?: Transaction): Promise<JointRepeats> {
+  const conditioned = await conditionedCells(lab, null, transaction);
   const rows = (await lab.store.meters.repeats(transaction)).map((row) => ({
     ...row,
     summary: JSON.parse(row.summary) as RunSummary,
+    as: `${row.cellId}/${roundsBefore(conditioned, row.cellId, row.at)}`,
   }));
   const looks = await lab.store.meters.looks.find({}, { transaction });
   const all = fitRows(rows);
@@ -72,12 +75,13 @@ export async function jointRepeats(lab: Lab, transaction?: Transaction): Promise
   };
 }
 
-type SummedRow = Omit<RepeatRow, 'summary'> & { summary: RunSummary };
+/** A repeat with what it repeats: its cell, as it is since it was conditioned last. */
+type SummedRow = Omit<RepeatRow, 'summary'> & { summary: RunSummary; as: string };
 
 const fitRows = (rows: readonly SummedRow[]): JointFit =>
   fitJointly(
-    rows.map(({ cell, channelId, value, modelId, summary, ambientC }) => ({
-      cell,
+    rows.map(({ as, channelId, value, modelId, summary, ambientC }) => ({
+      cell: as,
       channel: channelId === null ? null : String(channelId),
       value,
       model: String(modelId),
@@ -91,16 +95,16 @@ function likeRepeats(
   rows: readonly SummedRow[],
   factors: ReadonlyMap<string, CorrectionFactors>,
 ): Repeat[] {
-  const byCell = new Map<number, SummedRow[]>();
+  const byCell = new Map<string, SummedRow[]>();
   for (const row of rows) {
-    const own = byCell.get(row.cellId);
+    const own = byCell.get(row.as);
     if (own) own.push(row);
-    else byCell.set(row.cellId, [row]);
+    else byCell.set(row.as, [row]);
   }
-  const usualOf = new Map([...byCell].map(([cellId, own]) => [cellId, usualConditions(own)]));
+  const usualOf = new Map([...byCell].map(([as, own]) => [as, usualConditions(own)]));
   return rows.map((row) => {
     const ratedAh = row.value;
-    const usual = usualOf.get(row.cellId)!;
+    const usual = usualOf.get(row.as)!;
     const like = carryToClaim(
       // Only what carrying adds is asked for: the value itself is taken as it stands.
       { value: row.value, standardUncertainty: 0, bound: 'exact' },

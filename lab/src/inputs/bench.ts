@@ -48,6 +48,8 @@ export const jobsInput = z.object({
   recipeId: z.int(),
   dueOn: dueOnInput,
   priority: z.int().min(1).max(5).default(1),
+  /** Asked for where a cell was conditioned twice already. */
+  reason: z.string().trim().max(400).default(''),
 });
 
 const size = z.number('Expected a number.').min(0, 'Expected 0 or more.').finite();

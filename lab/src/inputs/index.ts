@@ -4,6 +4,7 @@ export * from './cells';
 export * from './channels';
 export * from './claim';
 export * from './codes';
+export * from './hand-log';
 export * from './holds';
 export * from './inspection';
 export * from './instruments';

@@ -61,6 +61,12 @@ export const recipeInput = z.object({
   name: z.string().trim().min(1, 'Expected a name.').max(80),
   purpose: z.enum(RECIPE_PURPOSES),
   attendedOnly: z.boolean(),
+  thenRest: z
+    .string()
+    .trim()
+    .max(60)
+    .nullish()
+    .transform((name) => name || null),
   steps: z.array(recipeStep).min(1, 'Expected at least one step.').max(60),
 }) satisfies z.ZodType<Recipe>;
 

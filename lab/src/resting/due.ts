@@ -3,9 +3,41 @@ import { labTimeZone } from '../lots';
 import { DUE, type DueItem, type Lab } from '../shared';
 import { shelfLines } from './shelf';
 
-export type RestingDue = 'shelf';
+export type RestingDue = 'shelf' | 'toTriage';
 
-/** What is to be read on the shelf: one item a lot and day. */
+/** Cells found below their cut-off while they stood, until their voltage was read anew for triage. */
+async function dueTriage(lab: Lab): Promise<DueItem<RestingDue>[]> {
+  const low = await lab.store.resting.rests.find({ outcome: 'belowCutoff', takenOff: false });
+  if (low.length === 0) return [];
+  const cellIds = [...new Set(low.map(({ cellId }) => cellId))];
+  const anew = await lab.store.readings.find(
+    { cellId: cellIds, kind: 'openCircuitVoltage', purpose: 'arrival' },
+    { columns: ['cellId', 'at'] },
+  );
+  const open = low.filter(
+    ({ cellId, endedAt }) => !anew.some((one) => one.cellId === cellId && one.at > endedAt!),
+  );
+  const byLot = new Map<string, DueItem<RestingDue>>();
+  for (const { lot, cell } of await shelfLines(lab, open)) {
+    const known = byLot.get(lot.code);
+    const count = (known?.count ?? 0) + 1;
+    byLot.set(lot.code, {
+      ...DUE,
+      key: `low on the shelf ${lot.code}`,
+      stage: 'resting',
+      kind: 'toTriage',
+      urgency: 'now',
+      lot: { code: lot.code, title: lot.title },
+      count,
+      of: count,
+      note: known ? `${known.note}, ${cell}` : cell,
+      path: `/lots/${lot.code}/arrival/readings`,
+    });
+  }
+  return [...byLot.values()];
+}
+
+/** What the shelf waits for: readings, one item a lot and day, and cells that go to triage. */
 export async function dueResting(lab: Lab): Promise<DueItem<RestingDue>[]> {
   const open = await lab.store.resting.rests.find({ endedAt: null });
   const timeZone = await labTimeZone(lab);
@@ -29,5 +61,5 @@ export async function dueResting(lab: Lab): Promise<DueItem<RestingDue>[]> {
       path: '/shelf',
     });
   }
-  return [...byDay.values()];
+  return [...(await dueTriage(lab)), ...byDay.values()];
 }

@@ -5,7 +5,7 @@ import type { Lab } from '../shared';
 export async function flowedThrough(
   lab: Lab,
   cellIds: readonly number[],
-  transaction: Transaction,
+  transaction?: Transaction,
 ): Promise<Map<number, Date[]>> {
   const asked = { transaction, columns: ['cellId', 'startedAt'] as ('cellId' | 'startedAt')[] };
   const [logs, benchRuns] = await Promise.all([

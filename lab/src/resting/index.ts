@@ -1,3 +1,5 @@
 export * from './due';
+export * from './pictures';
+export * from './protocols';
 export * from './rests';
 export * from './shelf';

@@ -1,14 +1,18 @@
 import {
   type CellLoss,
   countedReadings,
+  FIRST_COUNTED_DAY,
   type LossAgainstLot,
   lossesAgainstLot,
   outcomeOfLook,
   type RestReading,
   selfDischargeSlope,
 } from '@dusk-tally/core/resting';
+import type { Figure } from '@dusk-tally/core/units';
 import type { ReadingRow, RestRow, Transaction } from '@dusk-tally/store';
+import { chargeLost, slowCurvesOf } from './charge-lost';
 import { flowedThrough } from './flowed-through';
+import { type Retention, retentionsOf } from './retention';
 import { type Derivation, figureRow, hashOf, type Touched } from '../derived';
 import { loadClaim } from '../lots';
 import type { Change, Lab } from '../shared';
@@ -20,7 +24,7 @@ const MENDS_WITHIN_MS = 30 * 60_000;
 const REPEATS_WITHIN_V = 0.001;
 
 /** A rest with what was read of it, in order of time. */
-interface ReadRest {
+export interface ReadRest {
   rest: RestRow;
   rows: ReadingRow[];
   readings: RestReading[];
@@ -64,7 +68,13 @@ function readRest(
       .toSorted((a, b) => a.at.getTime() - b.at.getTime() || a.id - b.id),
   );
   const { dueDays } = rest.protocol.looks[rest.look]!;
-  const due = stood.findIndex(({ at }) => daysOf(at) >= dueDays);
+  // A loss takes two readings: a cell read first on its due day stands on until it is read again.
+  const least = rest.protocol.judges === 'lot' ? 2 : 1;
+  const due = stood.findIndex(
+    ({ at }, i) =>
+      daysOf(at) >= dueDays &&
+      stood.slice(0, i + 1).filter((one) => daysOf(one.at) >= FIRST_COUNTED_DAY).length >= least,
+  );
   const rows = due < 0 ? stood : stood.slice(0, due + 1);
   const readings = rows.map(({ at, value, decimals, temperatureC }): RestReading => ({
     days: daysOf(at),
@@ -96,20 +106,32 @@ function stateOf(
   against: LossAgainstLot | undefined,
   loss: CellLoss | null,
   refused: string | null,
+  { cutoffV, retention }: { cutoffV: number; retention: Retention | null },
 ): Pick<RestRow, 'detail' | 'outcome' | 'endedAt'> {
   const counted = countedReadings(readings);
   const slope = selfDischargeSlope(readings);
   const last = counted.at(-1);
   const isFastLoser = against?.z === undefined || against.z === null ? null : against.isFastLoser;
   const look = rest.protocol.looks[rest.look]!;
-  const isDue = last !== undefined && last.days >= look.dueDays;
-  const outcome = isDue
-    ? outcomeOfLook(rest.protocol, look, { voltageV: last.voltageV, isFastLoser, retention: null })
+  // A protocol that asks for retention ends with the discharge that tells it.
+  const isDue =
+    rest.protocol.leastRetention === null
+      ? last !== undefined && last.days >= look.dueDays
+      : retention !== null;
+  // Below the cut-off of its chemistry nothing waits for the due day.
+  const low = readings.findIndex(({ voltageV }) => voltageV < cutoffV);
+  const byLook = isDue
+    ? outcomeOfLook(rest.protocol, look, {
+        voltageV: last?.voltageV ?? 0,
+        isFastLoser,
+        retention,
+      })
     : null;
-  const endedBy = outcome === null ? undefined : rows[readings.indexOf(last!)];
+  const outcome = low >= 0 ? ('belowCutoff' as const) : byLook;
+  const endedBy = outcome === null ? undefined : rows[low >= 0 ? low : readings.indexOf(last!)];
   return {
     outcome,
-    endedAt: endedBy?.at ?? null,
+    endedAt: outcome !== null && low < 0 && retention ? retention.at : (endedBy?.at ?? null),
     detail: {
       counted: counted.length,
       days: last?.days ?? null,
@@ -118,20 +140,49 @@ function stateOf(
       z: against?.z ?? null,
       isFastLoser,
       refused,
+      ...(retention && {
+        retention: {
+          value: retention.value,
+          standardUncertainty: retention.standardUncertainty,
+        },
+      }),
       slope: slope && { value: slope.value, standardUncertainty: slope.standardUncertainty! },
     },
   };
 }
 
-/** Keeps the slope of a rest as a figure of its cell, once for the readings it is made of. */
-async function keepSlope(lab: Lab, { rest, rows, readings }: ReadRest, transaction: Transaction) {
+/** Keeps the slope of a rest, and what it means in charge, as figures of its cell: once for the readings they are made of. */
+async function keepFigures(
+  lab: Lab,
+  { rest, rows, readings }: ReadRest,
+  inCharge: readonly Figure[],
+  transaction: Transaction,
+) {
   const slope = selfDischargeSlope(readings);
   if (!slope) return false;
+  const keep = (figure: Figure) => keepFigure(lab, { rest, rows }, figure, transaction);
+  const isNew = await keep(slope);
+  for (const figure of inCharge) await keep(figure);
+  return isNew;
+}
+
+async function keepFigure(
+  lab: Lab,
+  { rest, rows }: Pick<ReadRest, 'rest' | 'rows'>,
+  figure: Figure,
+  transaction: Transaction,
+): Promise<boolean> {
   const { lotId, cellId, id, fullAt } = rest;
   const row = figureRow(
-    slope,
+    figure,
     { lotId, cellId, runId: null, readingId: rows.at(-1)!.id, cutoffV: null },
-    { rest: id, fullAt: fullAt.toISOString(), readings: rows.map((reading) => reading.clientKey) },
+    {
+      rest: id,
+      fullAt: fullAt.toISOString(),
+      readings: rows.map((reading) => reading.clientKey),
+      // The slope is that of its readings alone; what it means in charge hangs on the model’s curves, too.
+      ...(figure.quantity !== 'selfDischargeSlope' && { value: figure.value }),
+    },
   );
   const known = await lab.store.figures.count({ cellId, inputHash: row.inputHash }, transaction);
   if (known > 0) return false;
@@ -146,6 +197,37 @@ const plain = ({ detail, outcome, endedAt }: Pick<RestRow, 'detail' | 'outcome' 
   endedAt: endedAt?.toISOString() ?? null,
 });
 
+/** Rests with what was read of each, up to the reading that ended it. @param all in the order they were laid down in. */
+export async function readRests(
+  lab: Lab,
+  all: readonly RestRow[],
+  transaction?: Transaction,
+): Promise<ReadRest[]> {
+  const cellIds = [...new Set(all.map(({ cellId }) => cellId))];
+  const [readings, flowed] = await Promise.all([
+    lab.store.readings.find(
+      { cellId: cellIds, kind: 'openCircuitVoltage', purpose: 'rest' },
+      { transaction, order: [['id', 'ASC']] },
+    ),
+    flowedThrough(lab, cellIds, transaction),
+  ]);
+  return all.map((rest, i) =>
+    readRest(
+      rest,
+      all.slice(i + 1).find(({ cellId }) => cellId === rest.cellId),
+      readings,
+      flowed.get(rest.cellId) ?? [],
+    ),
+  );
+}
+
+/** What a rest said in charge when it ended. */
+const inChargeOf = ({ monthly, leakageUa, monthlyRefused }: RestRow['detail']) => ({
+  monthly: monthly ?? null,
+  leakageUa: leakageUa ?? null,
+  monthlyRefused: monthlyRefused ?? null,
+});
+
 /** Rests of a lot as they stand now. */
 async function refreshLot(
   lab: Lab,
@@ -155,23 +237,17 @@ async function refreshLot(
   const { rests } = lab.store.resting;
   const all = await rests.find({ lotId, takenOff: false }, { transaction, order: [['id', 'ASC']] });
   if (all.length === 0) return [];
-  const cellIds = [...new Set(all.map(({ cellId }) => cellId))];
-  const [readings, flowed, { model, profile }] = await Promise.all([
-    lab.store.readings.find(
-      { lotId, cellId: cellIds, kind: 'openCircuitVoltage', purpose: 'rest' },
-      { transaction, order: [['id', 'ASC']] },
-    ),
-    flowedThrough(lab, cellIds, transaction),
+  const [read, { claim, model, profile }] = await Promise.all([
+    readRests(lab, all, transaction),
     loadClaim(lab, lotId, transaction),
   ]);
-  const read = all.map((rest, i) =>
-    readRest(
-      rest,
-      all.slice(i + 1).find(({ cellId }) => cellId === rest.cellId),
-      readings,
-      flowed.get(rest.cellId) ?? [],
-    ),
+  const slow = await slowCurvesOf(
+    lab,
+    lotId,
+    claim.capacityAh?.value ?? model.ratedAh,
+    transaction,
   );
+  const retentions = await retentionsOf(lab, all, transaction);
   const losses = new Map(read.map((one) => [one.rest.id, lossOf(one)]));
   const resolutionV = Math.max(...read.map((one) => one.resolutionV), 10 ** -6);
   const lot = lossesAgainstLot(
@@ -185,8 +261,21 @@ async function refreshLot(
   for (const one of read) {
     const { rest } = one;
     const loss = losses.get(rest.id) ?? null;
-    const now = stateOf(one, againstOf.get(rest.id), loss, loss ? lot.refused : null);
-    if (await keepSlope(lab, one, transaction)) measured.push(rest.cellId);
+    const now = stateOf(one, againstOf.get(rest.id), loss, loss ? lot.refused : null, {
+      cutoffV: profile.cutoffV,
+      retention: retentions.get(rest.id) ?? null,
+    });
+    // What was told at its end stays: later discharges of the lot do not move an old rest.
+    const isTold =
+      rest.endedAt !== null &&
+      now.endedAt?.getTime() === rest.endedAt.getTime() &&
+      rest.detail.monthlyRefused !== undefined;
+    const inCharge = isTold
+      ? { figures: [], ...inChargeOf(rest.detail) }
+      : chargeLost(countedReadings(one.readings), slow);
+    const { figures, ...told } = inCharge;
+    now.detail = { ...now.detail, ...told };
+    if (await keepFigures(lab, one, figures, transaction)) measured.push(rest.cellId);
     if (hashOf(plain(now)) === hashOf(plain(rest))) continue;
     await rests.update({ ...now, version: rest.version + 1 }, { id: rest.id }, transaction);
     if (now.outcome !== rest.outcome) moved.push(rest.cellId);
@@ -200,7 +289,7 @@ async function refreshLot(
 /** How cells stand that rest: what they lost, against their protocol and their lot. */
 export const restsDerivation: Derivation = {
   name: 'rests',
-  reads: ['rests', 'readings', 'runs', 'cellModel'],
+  reads: ['rests', 'readings', 'runs', 'cellModel', 'chemistryProfile'],
   makes: ['figures', 'restOutcomes'],
   refresh: async (lab, touched, transaction) => {
     const made: Change[] = [];

@@ -1,9 +1,10 @@
 import { ACTIVE_RUN_STATES } from '@dusk-tally/core/bench';
-import { OFFERED_PROTOCOLS } from '@dusk-tally/core/resting';
 import type { CellArrivalRow, NewRow, RestRow, Transaction } from '@dusk-tally/store';
 import { restInput, takeOffInput } from '../inputs';
 import { openLot } from '../lots';
 import { type Lab, LabError, procedure } from '../shared';
+import { chargeEnds } from './charge-ends';
+import { protocolNamed } from './protocols';
 import { flowedThrough } from './flowed-through';
 
 /** A rest nothing was read of yet. */
@@ -93,6 +94,34 @@ async function refuse(
     );
 }
 
+/** One moment for all of them, as it was typed. @throws LabError where it cannot be. */
+function fullAsSaid(lab: Lab, cellIds: readonly number[], fullAt: Date): Map<number, Date> {
+  const age = lab.now().getTime() - fullAt.getTime();
+  if (age < -CLOCKS_APART_MS || age > LONGEST_MS)
+    throw new LabError('invalid', 'Expected a moment of the last year at which the charge ended.', {
+      field: 'fullAt',
+    });
+  return new Map(cellIds.map((id) => [id, fullAt]));
+}
+
+/** Each cell’s own, by its last run. @throws LabError naming those whose last run did not leave them full. */
+async function fullByRuns(
+  lab: Lab,
+  cells: readonly { id: number; number: string }[],
+  transaction: Transaction,
+): Promise<Map<number, Date>> {
+  const ids = cells.map(({ id }) => id);
+  const full = await chargeEnds(lab, ids, transaction);
+  const others = ids.filter((id) => !full.has(id));
+  if (others.length > 0)
+    throw new LabError(
+      'invalid',
+      `${numbersOf(cells, others)}: the last run did not end with a charge. Say when it was full, or leave it out.`,
+      { field: 'fromRun' },
+    );
+  return full;
+}
+
 /** Lays full cells on the shelf, to be read on their day (handbook, chapter 4). */
 export const layToRest = procedure({
   role: 'technician',
@@ -104,28 +133,21 @@ export const layToRest = procedure({
     const cells = await lab.store.cells.find({ id: cellIds, lotId }, { transaction });
     if (cells.length !== cellIds.length)
       throw new LabError('notFound', 'Some of these cells are not of this lot.');
-    const fullAt = new Date(input.fullAt);
-    const age = lab.now().getTime() - fullAt.getTime();
-    if (age < -CLOCKS_APART_MS || age > LONGEST_MS)
-      throw new LabError(
-        'invalid',
-        'Expected a moment of the last year at which the charge ended.',
-        {
-          field: 'fullAt',
-        },
-      );
+    const full = input.fromRun
+      ? await fullByRuns(lab, cells, transaction)
+      : fullAsSaid(lab, cellIds, new Date(input.fullAt));
     const { rests } = lab.store.resting;
     const before = await rests.find({ cellId: cellIds }, { transaction, order: [['id', 'ASC']] });
     await refuse(lab, cells, before, reason, transaction);
     const flowed = await flowedThrough(lab, cellIds, transaction);
-    const used = cellIds.filter((id) => flowed.get(id)?.some((at) => at > fullAt));
+    const used = cellIds.filter((id) => flowed.get(id)?.some((at) => at > full.get(id)!));
     if (used.length > 0)
       throw new LabError(
         'invalid',
         `${numbersOf(cells, used)}: a run began after that moment. Expected the end of the last charge.`,
         { field: 'fullAt' },
       );
-    const protocol = OFFERED_PROTOCOLS.find(({ name }) => name === input.protocol)!;
+    const protocol = await protocolNamed(lab, input.protocol, transaction);
     await rests.insertMany(
       cellIds.map((cellId): NewRow<RestRow> => ({
         lotId,
@@ -135,7 +157,7 @@ export const layToRest = procedure({
           before.filter((rest) => rest.cellId === cellId && !rest.takenOff).at(-1),
           protocol,
         ),
-        fullAt,
+        fullAt: full.get(cellId)!,
         reason: reason || null,
         takenOff: false,
         outcome: null,
@@ -154,7 +176,7 @@ export const layToRest = procedure({
       after: {
         cells: cells.map(({ number }) => number),
         protocol: `${protocol.name}, version ${protocol.version}`,
-        fullAt: fullAt.toISOString(),
+        fullAt: input.fromRun ? 'as their last runs say' : input.fullAt,
         ...(reason && { reason }),
       },
     });

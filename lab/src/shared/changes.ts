@@ -23,6 +23,7 @@ export const CHANGE_KINDS = [
   'channelLooks',
   'controlCells',
   'rests',
+  'handPoints',
   // What is derived itself, and read by more.
   'arrivals',
   'figures',

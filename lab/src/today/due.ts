@@ -4,11 +4,12 @@ import { z } from 'zod';
 import { type ArrivalDue, dueArrivals } from '../arrivals';
 import { type BenchDue, dueBench } from '../bench';
 import { dueEvidence, type EvidenceDue } from '../evidence';
+import { dueHandLogs, type HandDue } from '../gathering';
 import { type DueItem, type DueStage, type Lab, question, type Urgency } from '../shared';
 import { dueResting, type RestingDue } from '../resting';
 import { dueVerdicts, type VerdictDue } from '../verdicts';
 
-export type DueKind = ArrivalDue | BenchDue | EvidenceDue | RestingDue | VerdictDue;
+export type DueKind = ArrivalDue | BenchDue | EvidenceDue | HandDue | RestingDue | VerdictDue;
 export type Due = DueItem<DueKind>;
 
 /** Kinds from the most pressing. */
@@ -18,7 +19,10 @@ const ORDER: readonly DueKind[] = [
   'recovering',
   'quarantined',
   'waitsForLead',
+  'toTriage',
   'recharge',
+  'stopped',
+  'point',
   'look',
   'blocked',
   'discard',
@@ -32,6 +36,7 @@ const ORDER: readonly DueKind[] = [
   'notHere',
   'arrival',
   'shelf',
+  'beThere',
   'connect',
   'ready',
   'untested',
@@ -50,6 +55,7 @@ export async function dueItems(lab: Lab, lots: readonly LotRow[]): Promise<Due[]
       dueArrivals(lab, lots),
       dueBench(lab),
       dueEvidence(lab),
+      dueHandLogs(lab),
       dueResting(lab),
       dueVerdicts(lab, lots),
     ])

@@ -15,7 +15,10 @@ import { figureRow, hashOf, runConditions } from '../evidence';
 import type { Lab } from '../shared';
 
 export type SlimFigure = Omit<FigureRow, 'detail'>;
-export type SlimRun = Pick<RunRow, 'id' | 'cellId' | 'summary' | 'channelId' | 'ambientC'>;
+export type SlimRun = Pick<
+  RunRow,
+  'id' | 'cellId' | 'summary' | 'channelId' | 'ambientC' | 'startedAt' | 'createdAt'
+>;
 
 /** What the lab knows beside a run: its model and its channels. */
 export interface MeterKnowledge {
@@ -82,17 +85,33 @@ const conditionsOf = (claim: EffectiveClaim) => ({
   temperatureC: claim.temperatureC?.value ?? null,
 });
 
+/** What a hand log says of how its cell was discharged. */
+export interface HandConditions {
+  currentA: number | null;
+  temperatureC: number | null;
+}
+
 function carry(
   raw: Estimate,
-  run: SlimRun,
+  { run, hand }: Pick<PendingAtClaim, 'run' | 'hand'>,
   claim: EffectiveClaim,
   knowledge: MeterKnowledge,
 ): Comparable {
-  const channel = run.channelId === null ? null : knowledge.channels.get(run.channelId);
+  const channelId = run?.channelId ?? null;
+  const channel = channelId === null ? null : knowledge.channels.get(channelId);
+  const ratedAh = claim.capacityAh?.value ?? raw.value;
   return carryToClaim(
     raw,
     conditionsOf(claim),
-    runConditions(run.summary, run.ambientC, claim.capacityAh?.value ?? raw.value),
+    run
+      ? runConditions(run.summary, run.ambientC, ratedAh)
+      : {
+          meanCurrentA: hand?.currentA ?? null,
+          ratedAh,
+          meanTemperatureC: hand?.temperatureC ?? null,
+          restAfterChargeS: null,
+          restBeforeS: null,
+        },
     knowledge.factors,
     channel?.effect ? channelCorrection({ ...channel.effect, channel: channel.title }) : null,
     channel?.effect?.repeatability
@@ -107,8 +126,9 @@ export function standAtClaim(
   run: SlimRun | null,
   claim: EffectiveClaim,
   knowledge: MeterKnowledge,
+  hand: HandConditions | null = null,
 ): AtClaim {
-  if (!run)
+  if (!run && !hand)
     return {
       estimate: raw,
       corrections: [],
@@ -116,14 +136,12 @@ export function standAtClaim(
       held: null,
       inputHash: raw.inputHash,
     };
-  const result = carry(raw, run, claim, knowledge);
+  const result = carry(raw, { run, hand }, claim, knowledge);
   const corrections = result.comparable ? result.corrections : [];
-  const channel = run.channelId === null ? null : knowledge.channels.get(run.channelId);
+  const channel =
+    run === null || run.channelId === null ? null : knowledge.channels.get(run.channelId);
   const isHeld =
-    channel !== null &&
-    channel !== undefined &&
-    channel.heldAfterRunId !== null &&
-    run.id > channel.heldAfterRunId;
+    run !== null && channel && channel.heldAfterRunId !== null && run.id > channel.heldAfterRunId;
   return {
     estimate: result.estimate,
     corrections,
@@ -139,10 +157,12 @@ export function standAtClaim(
   };
 }
 
-/** One figure to be written: the measured one it comes from, and its run. */
+/** One figure to be written: the measured one it comes from, and its run or hand log. */
 export interface PendingAtClaim {
   raw: SlimFigure;
-  run: SlimRun;
+  /** Null for the result of a hand log. */
+  run: SlimRun | null;
+  hand: HandConditions | null;
   inputHash: string;
 }
 
@@ -158,14 +178,14 @@ export async function storeAtClaim(
   const { figures } = lab.store;
   const measured = await figures.find({ id: pending.map(({ raw }) => raw.id) }, { transaction });
   const detailOf = new Map(measured.map((row) => [row.id, row.detail]));
-  const rows = pending.flatMap(({ raw, run, inputHash }) => {
-    const result = carry(detailOf.get(raw.id)!, run, claim, knowledge);
+  const rows = pending.flatMap(({ raw, run, hand, inputHash }) => {
+    const result = carry(detailOf.get(raw.id)!, { run, hand }, claim, knowledge);
     if (!result.comparable) return [];
     const place = {
       cellId: raw.cellId,
       lotId: raw.lotId,
       runId: raw.runId,
-      readingId: null,
+      readingId: raw.readingId,
       cutoffV: raw.cutoffV,
     };
     const figure = figureAtClaim(detailOf.get(raw.id)!, conditionsOf(claim), result.corrections);

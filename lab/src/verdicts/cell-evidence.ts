@@ -1,5 +1,5 @@
 import { massFromBox } from '@dusk-tally/core/arrivals';
-import type { SustainedCurrent } from '@dusk-tally/core/evidence';
+import { HAND_LOG_METHOD, type SustainedCurrent } from '@dusk-tally/core/evidence';
 import type { RestOutcome } from '@dusk-tally/core/resting';
 import type { Quantity } from '@dusk-tally/core/units';
 import type {
@@ -11,7 +11,13 @@ import type {
 import type { CellArrivalRow, FigureRow, ResultHoldRow, Transaction } from '@dusk-tally/store';
 import type { EffectiveClaim } from '../lots';
 import type { Lab } from '../shared';
-import { standAtClaim, type MeterKnowledge, type SlimFigure, type SlimRun } from './at-claim';
+import {
+  type HandConditions,
+  standAtClaim,
+  type MeterKnowledge,
+  type SlimFigure,
+  type SlimRun,
+} from './at-claim';
 import { type CellResult, type HoldContext, judgedResult, ruleHolds } from './holds';
 
 /** What is stored of one cell. */
@@ -37,6 +43,8 @@ export interface LotRules {
   boxMassG: MeasuredEvidence | null;
   /** Currents of two-step resistances, A, by figure. */
   stepsA: ReadonlyMap<number, [number, number]>;
+  /** How cells of hand logs were discharged, by figure. */
+  hands: ReadonlyMap<number, HandConditions>;
 }
 
 /** Every item in effect with the conditions it is judged under. */
@@ -71,7 +79,7 @@ const measured = (figure: SlimFigure | null): MeasuredEvidence | null =>
 /** All capacities of a cell at the claim’s cut-off, and the newest one typed, with what holds them. */
 export function resultsOf(
   { figures, runs, holds }: StoredEvidence,
-  { claim, knowledge, holding }: Pick<LotRules, 'claim' | 'knowledge' | 'holding'>,
+  { claim, knowledge, holding, hands }: Pick<LotRules, 'claim' | 'knowledge' | 'holding' | 'hands'>,
 ): CellResult[] {
   const capacities = figures.filter((figure) => figure.quantity === 'capacity');
   const typed = newestOf(
@@ -83,7 +91,8 @@ export function resultsOf(
   );
   const stood = [...traced, ...(typed ? [typed] : [])].map((raw) => {
     const run = raw.runId === null ? null : (runs.get(raw.runId) ?? null);
-    return { raw, run, stood: standAtClaim(raw, run, claim, knowledge) };
+    const hand = hands.get(raw.id) ?? null;
+    return { raw, run, hand, stood: standAtClaim(raw, run, claim, knowledge, hand) };
   });
   const ruled = ruleHolds(stood, figures, holds, holding);
   return stood.map((one, i) => judgedResult(one, ruled[i]!, holds));
@@ -175,6 +184,33 @@ export async function boxMassOf(
     cells,
   });
   return mass && { ...mass, figureId: null };
+}
+
+/** How cells of hand logs among some figures were discharged: as their inputs say it. */
+export async function handsOf(
+  lab: Lab,
+  figures: readonly Pick<FigureRow, 'id' | 'method'>[],
+  transaction: Transaction,
+): Promise<Map<number, HandConditions>> {
+  const ids = figures.flatMap(({ id, method }) => (method === HAND_LOG_METHOD.name ? [id] : []));
+  if (ids.length === 0) return new Map();
+  const rows = await lab.store.figures.find(
+    { id: ids },
+    { transaction, columns: ['id', 'detail'] },
+  );
+  const input = ({ detail }: FigureRow, name: string): number | null => {
+    const value = detail.inputs.find((one) => one.name === name)?.value;
+    return typeof value === 'number' ? value : null;
+  };
+  return new Map(
+    rows.map((row) => [
+      row.id,
+      {
+        currentA: input(row, 'discharge current'),
+        temperatureC: input(row, 'mean temperature'),
+      },
+    ]),
+  );
 }
 
 /** Currents of the two-step resistances among some figures, A. */

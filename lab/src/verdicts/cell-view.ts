@@ -30,6 +30,8 @@ export interface RunView extends Omit<RunRow, 'curve'> {
 export interface ReadingView extends ReadingRow {
   person: string;
   instrument: string | null;
+  /** The run it was read of point by point. */
+  handRunId: number | null;
 }
 
 /** One claimed item of a cell: what is claimed, and where it stands. */
@@ -86,6 +88,11 @@ export const cellPage = question({
       store.arrivals.recoveries.find({ cellId: cell.id }, { order: [['id', 'ASC']] }),
       cell.packId ? store.arrivals.packs.one({ id: cell.packId }) : null,
     ]);
+    const handRuns = new Map(
+      (await store.hand.logs.find({ cellId: cell.id }, { columns: ['id', 'benchRunId'] })).map(
+        (log) => [log.id, log.benchRunId],
+      ),
+    );
     const at = lines.findIndex((line) => line.id === cell.id);
     const { claim } = await loadClaim(lab, cell.lotId);
     return {
@@ -120,6 +127,7 @@ export const cellPage = question({
         instrument: reading.instrumentId
           ? (instrument.get(reading.instrumentId)?.name ?? null)
           : null,
+        handRunId: handRuns.get(reading.handLogId ?? 0) ?? null,
       })),
     };
   },

@@ -10,12 +10,15 @@ import {
 import type { HeldResult, ResultHoldRow, Transaction } from '@dusk-tally/store';
 import { type LotClaim, envelopeOf } from '../lots';
 import type { Lab } from '../shared';
-import type { AtClaim, SlimFigure, SlimRun } from './at-claim';
+import { type Conditioned, roundsBefore } from '../evidence';
+import type { AtClaim, HandConditions, SlimFigure, SlimRun } from './at-claim';
 
 /** One capacity of a cell, as measured and at the claim’s conditions. */
 export interface StoodResult {
   raw: SlimFigure;
   run: SlimRun | null;
+  /** How it was discharged where a hand log gave it. */
+  hand: HandConditions | null;
   stood: AtClaim;
 }
 
@@ -56,6 +59,7 @@ export interface HoldContext {
   limits: HoldLimits;
   ratedAh: number | null;
   model: HoldEvidence['model'];
+  conditioned: Conditioned;
 }
 
 /** Limits as the lab set them. */
@@ -67,6 +71,7 @@ export const limitsOf = (changed: Partial<HoldLimits> | null | undefined): HoldL
 export function holdContext(
   { claim, model, profile }: Pick<LotClaim, 'claim' | 'model' | 'profile'>,
   changed: Partial<HoldLimits> | null,
+  conditioned: Conditioned,
 ): HoldContext {
   const mass = claim.items.find(({ kind }) => kind === 'mass')?.value ?? model.massG;
   const envelope: Envelope | null = envelopeOf(model);
@@ -82,6 +87,7 @@ export function holdContext(
       cutoffV: Math.min(claim.cutoffV.value, model.cutoffV ?? profile.cutoffV),
       chargeV: model.chargeV ?? profile.chargeV,
     },
+    conditioned,
   };
 }
 
@@ -129,10 +135,13 @@ export function ruleHolds(
         (row) => row.rule === 'byHand' && row.liftedAt === null && sameResult(row, result),
       ),
   );
+  // Results on both sides of a conditioning are no repeats of each other; one typed is of today.
+  const roundOf = ({ run }: StoodResult) =>
+    run ? roundsBefore(context.conditioned, run.cellId, run.startedAt ?? run.createdAt) : Infinity;
   return results.map((result, i) => {
     if (!stands[i]) return alone[i]!;
     const others = results.flatMap((other, j) =>
-      j !== i && stands[j] ? [other.stood.estimate!] : [],
+      j !== i && stands[j] && roundOf(other) === roundOf(result) ? [other.stood.estimate!] : [],
     );
     return holdsOf(
       { ...evidence[i]!, like: { own: result.stood.estimate!, others } },

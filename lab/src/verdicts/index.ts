@@ -7,6 +7,8 @@ export * from './cell-doubts';
 export * from './cell-view';
 export * from './cell-life';
 export * from './rate-set';
+export * from './conditioning';
+export * from './lot-forecast';
 export * from './lot-curves';
 export * from './hold-acts';
 export * from './hold-limits';

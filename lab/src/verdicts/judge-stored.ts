@@ -117,8 +117,13 @@ export function judgeStored(cell: CellRow, stored: StoredEvidence, { rules, now 
     updatedAt: now,
   };
   const pending =
-    isCarried && !carried && shown!.run
-      ? { raw: shown!.raw, run: shown!.run, inputHash: shown!.stood.inputHash }
+    isCarried && !carried && (shown!.run || shown!.hand)
+      ? {
+          raw: shown!.raw,
+          run: shown!.run,
+          hand: shown!.hand,
+          inputHash: shown!.stood.inputHash,
+        }
       : null;
   return { row, items: assessed.map(assessmentRow), pending, results };
 }

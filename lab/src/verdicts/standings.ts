@@ -1,9 +1,10 @@
 import type { CellArrivalRow, CellRow, Transaction } from '@dusk-tally/store';
 import type { Origin } from '../derived';
+import { conditionedCells } from '../evidence';
 import { loadClaim } from '../lots';
 import { found, type Lab } from '../shared';
 import { meterKnowledge, type SlimFigure, storeAtClaim } from './at-claim';
-import { boxMassOf, claimedItems, type LotRules, stepsOf } from './cell-evidence';
+import { boxMassOf, claimedItems, handsOf, type LotRules, stepsOf } from './cell-evidence';
 import { holdContext, storeHolds } from './holds';
 import { type JudgedCell, writeJudged } from './write-judged';
 import { judgeStored, type Pass } from './judge-stored';
@@ -40,11 +41,16 @@ export async function rulesOf(
     claim,
     items: claimedItems(claim),
     knowledge: await meterKnowledge(lab, model.id, transaction),
-    holding: holdContext(lotClaim, settings?.holdLimits ?? null),
+    holding: holdContext(
+      lotClaim,
+      settings?.holdLimits ?? null,
+      await conditionedCells(lab, lotId, transaction),
+    ),
     guardFactor: found(settings, 'The lab’s settings').guardFactor,
     arrivedOn: lot.arrivedOn,
     boxMassG: await boxMassOf(lab, lotId, lot.quantity, transaction),
     stepsA: new Map(),
+    hands: new Map(),
   };
 }
 
@@ -139,12 +145,16 @@ async function judgeMeasured(
       { cellId: ids },
       {
         transaction,
-        columns: ['id', 'cellId', 'summary', 'channelId', 'ambientC'],
+        columns: ['id', 'cellId', 'summary', 'channelId', 'ambientC', 'startedAt', 'createdAt'],
         order: [['id', 'ASC']],
       },
     ),
   ]);
-  const rules = { ...pass.rules, stepsA: await stepsOf(lab, figures, transaction) };
+  const rules = {
+    ...pass.rules,
+    stepsA: await stepsOf(lab, figures, transaction),
+    hands: await handsOf(lab, figures, transaction),
+  };
   const judged = cells.map((cell) =>
     judgeStored(
       cell,

@@ -24,7 +24,7 @@ export interface OfferRow {
   personId: number;
   at: Date;
 }
-export type PhotoSubject = 'lot' | 'offer' | 'pack' | 'cell' | 'finding';
+export type PhotoSubject = 'lot' | 'offer' | 'pack' | 'cell' | 'finding' | 'benchRun';
 export interface PhotoRow {
   id: number;
   lotId: number;
@@ -146,12 +146,13 @@ export interface AcknowledgementRow {
 export interface SamplingPlanRow {
   id: number;
   lotId: number;
-  method: 'all' | 'attributes' | 'risk';
+  method: 'all' | 'attributes' | 'risk' | 'sequential';
   parameters: Record<string, number | string>;
   lotSize: number;
   sampleSize: number;
   acceptance: number;
   seed: number;
+  /** Drawn cells: in the order of the lot, those of a sequential plan in the order they are tested in. */
   cellIds: number[];
   strata: SampleStratum[];
   reason: string | null;

@@ -1,6 +1,6 @@
 import type * as Rows from './rows';
 import type * as StringRows from './string-rows';
-import { columnTypes as c, Table, Tables } from '../base';
+import { columnTypes as c, Table, Tables, type Transaction } from '../base';
 
 /** Tables of what is written down before anything runs: recipes, limits, hours, jobs, banks, strings. */
 export abstract class PlanTables extends Tables {
@@ -22,12 +22,26 @@ export abstract class PlanTables extends Tables {
       number: c.whole,
       steps: c.long,
       attendedOnly: c.flag,
+      thenRest: c.text,
       note: c.text,
       personId: c.whole,
       at: c.moment,
     },
     ['steps'],
   );
+  /** Versions of all recipes of a purpose, retired ones too: runs keep the one they used. */
+  async versionsFor(
+    purpose: Rows.RecipeRow['purpose'],
+    transaction?: Transaction,
+  ): Promise<number[]> {
+    const recipes = await this.recipes.find({ purpose }, { transaction, columns: ['id'] });
+    const versions = await this.recipeVersions.find(
+      { recipeId: recipes.map(({ id }) => id) },
+      { transaction, columns: ['id'] },
+    );
+    return versions.map(({ id }) => id);
+  }
+
   readonly channels = new Table<Rows.ChannelBenchRow>(
     this.session,
     'channel_bench',

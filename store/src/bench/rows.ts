@@ -30,6 +30,8 @@ export interface RecipeVersionRow {
   number: number;
   steps: RecipeStep[];
   attendedOnly: boolean;
+  /** Protocol its cell is laid to rest by when a run of it is done; null for none. */
+  thenRest?: string | null;
   note: string | null;
   personId: number | null;
   at: Date;

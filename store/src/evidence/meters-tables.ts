@@ -125,17 +125,22 @@ export class MeterTables extends Tables {
   /** Lots with a run on an instrument, on whichever channel, or a reading taken with it. */
   async lotsOfInstrument(instrumentId: number, transaction: Transaction): Promise<number[]> {
     const rows = await this.session.rows<{ lotId: number }>(
-      'SELECT lotId FROM runs WHERE instrumentId = :instrumentId UNION SELECT lotId FROM readings WHERE instrumentId = :instrumentId',
+      `SELECT lotId FROM runs WHERE instrumentId = :instrumentId
+        UNION SELECT lotId FROM readings WHERE instrumentId = :instrumentId
+        UNION SELECT h.lotId FROM hand_logs h JOIN bench_runs r ON r.id = h.benchRunId
+              JOIN channels c ON c.id = r.channelId WHERE c.instrumentId = :instrumentId`,
       { type: QueryTypes.SELECT, replacements: { instrumentId }, transaction },
     );
     return rows.map((row) => row.lotId);
   }
 
-  /** Lots with a run on one of these channels whose cells stand by it. */
+  /** Lots with a run or a hand log on one of these channels whose cells stand by it. */
   async lotsOf(channelIds: number[], transaction: Transaction): Promise<number[]> {
     if (channelIds.length === 0) return [];
     const rows = await this.session.rows<{ lotId: number }>(
-      'SELECT DISTINCT lotId FROM runs WHERE channelId IN (:channelIds)',
+      `SELECT lotId FROM runs WHERE channelId IN (:channelIds)
+        UNION SELECT h.lotId FROM hand_logs h JOIN bench_runs r ON r.id = h.benchRunId
+              WHERE r.channelId IN (:channelIds)`,
       { type: QueryTypes.SELECT, replacements: { channelIds }, transaction },
     );
     return rows.map((row) => row.lotId);

@@ -126,6 +126,8 @@ export interface ReadingRow {
   /** Of the cell or the room then, °C; null where it was not read. */
   temperatureC?: number | null;
   instrumentId: number | null;
+  /** The hand log it is the result of; its figure comes from the points of that. */
+  handLogId?: number | null;
   /** Made by the browser, so that a repeated send is stored once. */
   clientKey: string;
   /** The question that was asked and answered with "keep". */

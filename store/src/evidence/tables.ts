@@ -72,6 +72,7 @@ export class EvidenceTables extends Tables {
       purpose: c.text,
       temperatureC: c.real,
       instrumentId: c.whole,
+      handLogId: c.whole,
       clientKey: c.text,
       keptDespite: c.text,
       personId: c.whole,

@@ -14,6 +14,14 @@ export interface RestDetail {
   refused: string | null;
   /** Slope of the voltage, mV a day, with its standard uncertainty. */
   slope: { value: number; standardUncertainty: number } | null;
+  /** Charge lost in 30 days, %, by the model’s slow discharges; absent in rests told of before. */
+  monthly?: { value: number; standardUncertainty: number } | null;
+  /** Current that leaks inside the cell, µA. */
+  leakageUa?: { value: number; standardUncertainty: number } | null;
+  /** Why neither is told. */
+  monthlyRefused?: string | null;
+  /** Share of its capacity it kept, where its protocol asks for that. */
+  retention?: { value: number; standardUncertainty: number } | null;
 }
 
 /** A cell that stands, full, to be read on its day. */
@@ -37,4 +45,16 @@ export interface RestRow {
   personId: number;
   at: Date;
   version: number;
+}
+
+/** A protocol as a lab wrote it; the newest of a name counts. */
+export interface RestProtocolRow {
+  id: number;
+  name: string;
+  protocol: RestProtocol;
+  /** Not offered any more. */
+  retired: boolean;
+  reason: string;
+  personId: number;
+  at: Date;
 }

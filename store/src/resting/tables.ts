@@ -24,4 +24,18 @@ export class RestTables extends Tables {
     },
     ['protocol', 'detail'],
   );
+  readonly protocols = new Table<Rows.RestProtocolRow>(
+    this.session,
+    'rest_protocols',
+    {
+      id: c.autoId,
+      name: c.text,
+      protocol: c.long,
+      retired: c.flag,
+      reason: c.text,
+      personId: c.whole,
+      at: c.moment,
+    },
+    ['protocol'],
+  );
 }

@@ -8,10 +8,13 @@ import { Problem } from '@/kit/page';
 import { useReceiving } from './use-receiving';
 import { Input, Label } from '@/kit/form-parts';
 
+/** Words of a cell’s result, as the plan takes it. */
 const STATE_WORDS = {
   short: 'short',
   good: 'holds its claim',
-  open: 'too close or not comparable',
+  tooClose: 'too close to call',
+  held: 'held: passed over',
+  open: 'not comparable',
   untested: 'not tested',
 };
 
@@ -34,7 +37,7 @@ export function Drawn({
         <h2 className="font-semibold">
           {plan.method === 'all'
             ? `All ${plan.lotSize} cells`
-            : `${plan.sampleSize} of ${plan.lotSize} cells`}
+            : `${sample.sequential ? 'At most ' : ''}${plan.sampleSize} of ${plan.lotSize} cells`}
         </h2>
         <ButtonLink href={`/lots/${code}/pick-list`}>Pick list to print</ButtonLink>
       </div>
@@ -47,34 +50,67 @@ export function Drawn({
         .
       </p>
       <p className="mt-2 font-medium" data-testid="sample-outcome">
-        {outcome === 'failed'
-          ? `Failed: ${sample.short} short, ${plan.acceptance} may be.`
-          : outcome === 'accepted'
-            ? plan.method === 'all'
-              ? 'All are judged.'
-              : `Passed: ${sample.short} short, ${plan.acceptance} may be.`
-            : `${sample.judged} of ${picks.length} judged, ${sample.short} short so far.`}
+        {outcomeWords(sample)}
       </p>
+      {sample.sequential && outcome === 'open' && <TestNext standing={sample.sequential} />}
       {outcome === 'failed' && (
         <Decision lotId={lotId} planId={plan.id} decision={decision} mayLead={mayLead} />
       )}
       {plan.method !== 'all' && (
         <ul className="mt-3 flex flex-wrap gap-1.5" aria-label="Drawn cells">
-          {picks.slice(0, 400).map((pick) => (
+          {picks.slice(0, 400).map((pick, i) => (
             <li key={pick.id}>
               <Link
                 href={`/cells/${pick.number}`}
                 title={STATE_WORDS[pick.state]}
                 className={`block rounded-sm border px-2 py-0.5 tabular-nums ${pick.state === 'short' ? 'border-missed text-missed' : pick.state === 'good' ? 'border-met' : 'border-rule text-quiet'}`}
               >
+                {sample.sequential && <span className="text-quiet">{i + 1}. </span>}
                 {pick.number}
-                {pick.state === 'short' && ' short'}
+                {['short', 'tooClose', 'held'].includes(pick.state) &&
+                  ` ${STATE_WORDS[pick.state]}`}
               </Link>
             </li>
           ))}
         </ul>
       )}
     </section>
+  );
+}
+
+/** How the sample stands, in a sentence. */
+function outcomeWords({ plan, picks, outcome, short, judged, sequential }: SampleView): string {
+  if (sequential) {
+    const { counted, short: found, toAccept, toReject } = sequential;
+    const so = `${counted} ${counted === 1 ? 'result' : 'results'} in their order, ${found} short`;
+    if (outcome === 'accepted') return `Passed: ${so}. No further test decides anything.`;
+    if (outcome === 'failed') return `Failed: ${so}. No further test decides anything.`;
+    return `${so}: not decided. ${toAccept === null ? 'None can accept it early' : `At least ${toAccept} more, all good, would accept`}; ${toReject === null ? 'none can reject it early' : `${toReject} more, all short, would reject`}.`;
+  }
+  if (outcome === 'failed') return `Failed: ${short} short, ${plan.acceptance} may be.`;
+  if (outcome === 'accepted')
+    return plan.method === 'all'
+      ? 'All are judged.'
+      : `Passed: ${short} short, ${plan.acceptance} may be.`;
+  return `${judged} of ${picks.length} judged, ${short} short so far.`;
+}
+
+/** Which cells to test next: in the order that was drawn, so that stopping early picks nothing. */
+function TestNext({ standing }: { standing: NonNullable<SampleView['sequential']> }) {
+  if (standing.next.length === 0) return null;
+  return (
+    <p className="mt-1">
+      Test next, in this order:{' '}
+      {standing.next.map((number, i) => (
+        <span key={number}>
+          {i > 0 && ', '}
+          <Link href={`/cells/${number}`} className="underline">
+            {number}
+          </Link>
+        </span>
+      ))}
+      .
+    </p>
   );
 }
 

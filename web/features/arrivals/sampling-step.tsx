@@ -12,6 +12,7 @@ import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { drawPlanAct } from './arrival-acts';
 import { typedNumber } from '@/kit/typed-number';
+import { AsnChart } from './asn-chart';
 import { OcChart } from './oc-chart';
 import { useAct } from '@/kit/use-act';
 import { Input, Label } from '@/kit/form-parts';
@@ -24,9 +25,10 @@ const METHODS = [
   ['all', 'All of them'],
   ['attributes', 'ISO 2859-1'],
   ['risk', 'By risk'],
+  ['sequential', 'By risk, stopping early'],
 ] as const;
 
-type Method = 'all' | 'attributes' | 'risk';
+type Method = 'all' | 'attributes' | 'risk' | 'sequential';
 type Level = 'I' | 'II' | 'III';
 /** Below this many cells all of them are tested by default (handbook, chapter 1). */
 const ALL_BELOW = 100;
@@ -101,7 +103,7 @@ const RISKS = [
 /** What a plan of a kind is asked by. */
 function PlanFields({ method, level, setLevel, aql, setAql, risk, setRisk }: Asked) {
   if (method === 'all') return null;
-  if (method === 'risk')
+  if (method === 'risk' || method === 'sequential')
     return RISKS.map(([name, words]) => (
       <Label key={name} text={words}>
         <NumberInput
@@ -145,11 +147,14 @@ function PlanTold({ plan, draft }: Pick<Asked, 'plan' | 'draft'>) {
         <OcChart
           curve={plan.curve}
           marks={
-            typeof draft !== 'string' && draft.method === 'risk'
+            typeof draft !== 'string' && (draft.method === 'risk' || draft.method === 'sequential')
               ? [draft.goodPct, draft.badPct]
               : []
           }
         />
+      )}
+      {plan.sequential && typeof draft !== 'string' && draft.method === 'sequential' && (
+        <AsnChart plan={plan.sequential} marks={[draft.goodPct, draft.badPct]} />
       )}
     </>
   );

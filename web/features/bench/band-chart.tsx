@@ -1,8 +1,6 @@
 'use client';
 
-import { dischargeLine } from '@dusk-tally/core/bench';
 import { medianBand } from '@dusk-tally/core/evidence';
-import type { BenchRunView } from '@dusk-tally/lab/bench';
 import { useMemo } from 'react';
 import {
   Area,
@@ -19,20 +17,21 @@ import { useCurves } from '@/lib/use-curves';
 /** Fewer tested cells than this make no band. */
 const LEAST_CELLS = 5;
 
-/** The discharge of a run before the median of its lot. */
+/** A discharge before the median of its lot; one read by hand is shown without a median, too. */
 export function BandChart({
-  points,
-  kinds,
+  line,
   lotId,
   lot,
+  isDotted = false,
 }: {
-  points: BenchRunView['points'];
-  kinds: readonly string[];
+  /** Charge given, Ah, and voltage, V. */
+  line: readonly { ah: number; v: number }[];
   lotId: number;
   lot: string;
+  /** Points somebody read, each a dot. */
+  isDotted?: boolean;
 }) {
   const { data } = useCurves(lotId);
-  const line = useMemo(() => dischargeLine(points, kinds), [points, kinds]);
   const band = useMemo(
     () =>
       data && data.length >= LEAST_CELLS
@@ -40,23 +39,33 @@ export function BandChart({
         : null,
     [data],
   );
-  if (!band || band.x.length < 3 || line.length < 2) return null;
+  const hasBand = band !== null && band.x.length >= 3;
+  if (line.length < (isDotted ? 1 : 2) || !(hasBand || isDotted)) return null;
+  const volts = [...line.map(({ v }) => v), ...(hasBand ? band.median : [])];
+  const y = roundAxis(Math.min(...volts), Math.max(...volts), 5);
+  const [lowV, highV] = y.domain;
+  // A band that is wide where curves end would press all others together.
+  const shown = (v: number) => Math.min(highV, Math.max(lowV, v));
   const rows = [
-    ...band.x.map((ah, i) => ({
-      ah,
-      range: [band.median[i]! - 3 * band.spread[i]!, band.median[i]! + 3 * band.spread[i]!],
-      middle: band.median[i]!,
-    })),
+    ...(hasBand
+      ? band.x.map((ah, i) => ({
+          ah,
+          range: [
+            shown(band.median[i]! - 3 * band.spread[i]!),
+            shown(band.median[i]! + 3 * band.spread[i]!),
+          ],
+          middle: band.median[i]!,
+        }))
+      : []),
     ...line.map(({ ah, v }) => ({ ah, v })),
   ].sort((a, b) => a.ah - b.ah);
-  const volts = [...line.map(({ v }) => v), ...band.median];
   const x = roundAxis(0, Math.max(...rows.map(({ ah }) => ah)), 8, true);
-  const y = roundAxis(Math.min(...volts), Math.max(...volts), 5);
   return (
     <figure className="mt-4">
       <figcaption className="mb-1">
-        This discharge (line) before the median of {data!.length} tested cells of {lot} (dashes,
-        band of ± 3 robust standard deviations)
+        {hasBand
+          ? `This discharge (${isDotted ? 'dots' : 'line'}) before the median of ${data!.length} tested cells of ${lot} (dashes, band of ± 3 robust standard deviations)`
+          : 'This discharge, point by point'}
       </figcaption>
       <div
         className="h-56"
@@ -114,8 +123,8 @@ export function BandChart({
             <Line
               dataKey="v"
               stroke="var(--ember)"
-              strokeWidth={2.2}
-              dot={false}
+              strokeWidth={isDotted ? 1 : 2.2}
+              dot={isDotted ? { r: 4, fill: 'var(--ember)' } : false}
               connectNulls
               isAnimationActive={false}
             />

@@ -5,6 +5,7 @@ import { TabLinks } from '@/kit/tab-links';
 
 const TABS = [
   { href: '/bench', name: 'Now' },
+  { href: '/bench/round', name: 'Round' },
   { href: '/bench/plan', name: 'Plan' },
   { href: '/bench/recipes', name: 'Recipes' },
   { href: '/bench/channels', name: 'Channels' },

@@ -1,12 +1,13 @@
 'use client';
 
 import { type CellsRead, readCells } from '@dusk-tally/core/arrivals';
+import type { RecipePurpose } from '@dusk-tally/core/bench';
 import { jobsInput } from '@dusk-tally/lab/inputs';
 import { useEffect, useMemo, useState } from 'react';
 import { useWatch } from 'react-hook-form';
 import { CellsField } from '@/kit/cells-field';
 import { Option } from '@/kit/choice';
-import { ChoiceField, DayField, TickField } from '@/kit/form/fields';
+import { ChoiceField, DayField, TextField, TickField } from '@/kit/form/fields';
 import { Form } from '@/kit/form/form';
 import { useLabForm } from '@/kit/form/use-lab-form';
 import { useAddress } from '@/lib/use-address';
@@ -38,7 +39,7 @@ export function JobForm({
   recipes,
 }: {
   lots: readonly LotChoice[];
-  recipes: readonly { id: number; name: string }[];
+  recipes: readonly { id: number; name: string; purpose: RecipePurpose }[];
 }) {
   const { query } = useAddress();
   const [text, setText] = useState(query.get('cells') ?? '');
@@ -52,6 +53,7 @@ export function JobForm({
       recipeId: recipes[0]?.id ?? 0,
       dueOn: null as string | null,
       priority: 1,
+      reason: '',
     },
     act: addJobsAct,
     done: ({ added, skipped }) => {
@@ -62,7 +64,8 @@ export function JobForm({
     },
   });
   const { control, setValue } = form.form;
-  const lotId = useWatch({ control, name: 'lotId' });
+  const [lotId, recipeId] = useWatch({ control, name: ['lotId', 'recipeId'] });
+  const conditions = recipes.find(({ id }) => id === recipeId)?.purpose === 'conditioning';
   const lot = lots.find(({ id }) => id === lotId);
   const chosen = useMemo(() => (lot ? pick(lot, text) : { ids: [], unknown: [] }), [lot, text]);
   useEffect(() => setValue('cellIds', chosen.ids), [setValue, chosen]);
@@ -100,7 +103,20 @@ export function JobForm({
         ))}
       </ChoiceField>
       <DayField name="dueOn" label="Due" />
-      <TickField name="priority" label="Pressing: before others when days run out" yes={3} no={1} />
+      {conditions && (
+        <TextField
+          className="order-last sm:col-span-full"
+          name="reason"
+          label="Why once more, from the third round of a cell on"
+        />
+      )}
+      <TickField
+        className="order-last sm:col-span-full"
+        name="priority"
+        label="Pressing: before others when days run out"
+        yes={3}
+        no={1}
+      />
       {said && (
         <p role="status" className="order-last sm:col-span-full">
           {said}

@@ -1,5 +1,6 @@
 'use client';
 
+import type { RecipePurpose } from '@dusk-tally/core/bench';
 import type { BoardJob, PlanBoard as Board, StartList } from '@dusk-tally/lab/bench';
 import { useState } from 'react';
 import { Button, ButtonLink } from '@/kit/button';
@@ -146,7 +147,7 @@ export function PlanView({
 }: {
   board: Board;
   lots: readonly LotChoice[];
-  recipes: readonly { id: number; name: string }[];
+  recipes: readonly { id: number; name: string; purpose: RecipePurpose }[];
   mayLead: boolean;
 }) {
   const [days, setDays] = useState(3);

@@ -35,6 +35,7 @@ export interface RecipeDraft {
   name: string;
   purpose: RecipePurpose;
   attendedOnly: boolean;
+  thenRest: string | null;
   steps: RecipeStep[];
 }
 
@@ -163,16 +164,19 @@ function Expected({
 export function RecipeEditor({
   draft,
   models,
+  protocols,
 }: {
   draft: RecipeDraft;
   models: readonly TriedWith[];
+  /** Names of the rest protocols. */
+  protocols: readonly string[];
 }) {
   const router = useRouter();
   const [tried, setTried] = useState(0);
-  const { id, rowVersion, number, name, purpose, attendedOnly, steps } = draft;
+  const { id, rowVersion, number, name, purpose, attendedOnly, thenRest, steps } = draft;
   const form = useLabForm({
     schema: recipeChange,
-    first: { id, rowVersion, name, purpose, attendedOnly, steps, note: '' },
+    first: { id, rowVersion, name, purpose, attendedOnly, thenRest, steps, note: '' },
     act: saveRecipeAct,
     done: () => router.push('/bench/recipes'),
   });
@@ -195,6 +199,14 @@ export function RecipeEditor({
               {RECIPE_PURPOSES.map((one) => (
                 <Option key={one} value={one}>
                   {PURPOSE_WORDS[one]}
+                </Option>
+              ))}
+            </ChoiceField>
+            <ChoiceField name="thenRest" label="When it is done, full" className="w-64">
+              <Option value="">back to its place</Option>
+              {protocols.map((one) => (
+                <Option key={one} value={one}>
+                  to rest, {one}
                 </Option>
               ))}
             </ChoiceField>

@@ -40,7 +40,7 @@ export function RunHead({
           <Link href={`/lots/${first.lot}`} className="underline">
             {first.lot}
           </Link>
-          {first.finishAt && `, done at about ${clock(first.finishAt, now)}`}
+          {first.driven && first.finishAt && `, done at about ${clock(first.finishAt, now)}`}
           {first.endReason && `. ${first.endReason}`}
           {first.speed > 1 && `. Simulated bench, ${first.speed} times as fast as real`}
         </p>

@@ -1,4 +1,5 @@
 import { READING_PURPOSES } from '@dusk-tally/core/arrivals';
+import Link from 'next/link';
 import type { cellPage } from '@dusk-tally/lab/verdicts';
 import { LabMoment } from '@/kit/lab-time';
 import { QUANTITY_WORDS } from '@/kit/quantity-words';
@@ -51,7 +52,13 @@ export function TypedReadings({
               </td>
               <td>{reading.person}</td>
               <td>
-                {reading.instrument ?? 'not described'}
+                {reading.handRunId === null ? (
+                  (reading.instrument ?? 'not described')
+                ) : (
+                  <Link href={`/bench/runs/${reading.handRunId}`} className="underline">
+                    hand log
+                  </Link>
+                )}
                 {reading.keptDespite && (
                   <span className="block text-[0.82rem] text-doubt">
                     Asked: {reading.keptDespite} Kept.

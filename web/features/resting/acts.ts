@@ -1,6 +1,7 @@
 'use server';
 
-import { layToRest, takeFromShelf } from '@dusk-tally/lab/resting';
+import type { RestProtocol } from '@dusk-tally/core/resting';
+import { layToRest, listProtocols, saveProtocol, takeFromShelf } from '@dusk-tally/lab/resting';
 import { revalidatePath } from 'next/cache';
 import { lab } from '@/lib/lab';
 import { type Outcome, outcomeOf } from '@/lib/outcome';
@@ -20,6 +21,19 @@ export async function takeFromShelfAct(
   input: Parameters<typeof takeFromShelf>[2],
 ): Promise<Outcome<{ taken: number }>> {
   const outcome = await outcomeOf(takeFromShelf(lab(), await actor(), input));
+  if (outcome.ok) revalidatePath('/', 'layout');
+  return outcome;
+}
+
+/** The protocols cells can be laid down by. */
+export const offeredProtocolsAct = async (): Promise<RestProtocol[]> =>
+  (await listProtocols(lab(), await actor(), {})).map(({ protocol }) => protocol);
+
+/** Writes a protocol, or a new version of one. */
+export async function saveProtocolAct(
+  input: Parameters<typeof saveProtocol>[2],
+): Promise<Outcome<{ version: number }>> {
+  const outcome = await outcomeOf(saveProtocol(lab(), await actor(), input));
   if (outcome.ok) revalidatePath('/', 'layout');
   return outcome;
 }

@@ -1,26 +1,29 @@
 'use client';
 
-import { OFFERED_PROTOCOLS } from '@dusk-tally/core/resting';
+import { SHIPPED_PROTOCOLS } from '@dusk-tally/core/resting';
+import { useQuery } from '@tanstack/react-query';
 import { restInput } from '@dusk-tally/lab/inputs';
 import { useState } from 'react';
+import { useWatch } from 'react-hook-form';
 import { toast } from 'sonner';
 import { Button } from '@/kit/button';
 import { Option } from '@/kit/choice';
-import { ChoiceField, MomentInForm, TextField } from '@/kit/form/fields';
+import { ChoiceField, MomentInForm, TextField, TickField } from '@/kit/form/fields';
 import { Form } from '@/kit/form/form';
 import { useLabForm } from '@/kit/form/use-lab-form';
 import { Over } from '@/kit/panel-over';
-import { layToRestAct } from './acts';
+import { layToRestAct, offeredProtocolsAct } from './acts';
+import { protocolWords } from './protocol-words';
 
 /** The moment a form is opened at. */
 const justNow = () => new Date().toISOString();
 
-/** What a protocol waits for and what it says, in a line. */
-const PROTOCOL_SAYS: Readonly<Record<string, string>> = {
-  careful: '4.2 V class: 7 days at least, better 14; 4.10 V keep, below 4.00 V rejected',
-  'two-look': '4.2 V class: 7 days, 4.05 V keep; else a capacity test and 14 days more',
-  'against the lot': 'flat chemistries: 14 days; who loses faster than the lot is named',
-};
+/** When all of them were full, where their runs do not say it. */
+function FullAt() {
+  return useWatch({ name: 'fromRun' }) ? null : (
+    <MomentInForm name="fullAt" label="Their charge ended" />
+  );
+}
 
 function RestForm({
   lotId,
@@ -38,8 +41,15 @@ function RestForm({
     cellIds,
     protocol: flat ? 'against the lot' : 'careful',
     fullAt: justNow(),
+    fromRun: false,
     reason: '',
   }));
+  const { data: protocols } = useQuery({
+    queryKey: ['rest protocols'],
+    queryFn: () => offeredProtocolsAct(),
+    initialData: [...SHIPPED_PROTOCOLS],
+    initialDataUpdatedAt: 0,
+  });
   const form = useLabForm({
     schema: restInput,
     first,
@@ -52,13 +62,19 @@ function RestForm({
   return (
     <Form of={form} label="Lay to rest" act="Lay them down">
       <ChoiceField name="protocol" label="Protocol">
-        {OFFERED_PROTOCOLS.map(({ name }) => (
-          <Option key={name} value={name}>
-            {name}: {PROTOCOL_SAYS[name]}
+        {protocols.map((protocol) => (
+          <Option key={protocol.name} value={protocol.name}>
+            {protocol.name}: {protocolWords(protocol)}
           </Option>
         ))}
       </ChoiceField>
-      <MomentInForm name="fullAt" label="Their charge ended" />
+      <TickField
+        name="fromRun"
+        label="Full when the last run of each of them ended its charge"
+        yes
+        no={false}
+      />
+      <FullAt />
       <TextField name="reason" label="Why once more, from the third look on" />
     </Form>
   );

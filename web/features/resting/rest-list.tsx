@@ -1,13 +1,24 @@
 import { formatWithUncertainty } from '@dusk-tally/core/units';
-import type { ShelfLine } from '@dusk-tally/lab/resting';
+import type { RestCurve, ShelfLine } from '@dusk-tally/lab/resting';
 import { REST_OUTCOMES } from '@dusk-tally/core/resting';
 import { LabDay } from '@/kit/lab-time';
 import { Table } from '@/kit/table';
+import { LossChart } from './loss-chart';
 
-/** What a rest lost a day, with its uncertainty. */
-function Slope({ detail: { slope } }: Pick<ShelfLine, 'detail'>) {
-  if (!slope) return <span className="text-quiet">–</span>;
-  const { value, uncertainty } = formatWithUncertainty(slope.value, 2 * slope.standardUncertainty);
+type Told = { value: number; standardUncertainty: number } | null | undefined;
+
+/** A value with its expanded uncertainty; a dash, with why, where there is none. */
+function Known({ told, why, factor = 1 }: { told: Told; why?: string | null; factor?: number }) {
+  if (!told)
+    return (
+      <span className="text-quiet" title={why ?? undefined}>
+        –
+      </span>
+    );
+  const { value, uncertainty } = formatWithUncertainty(
+    factor * told.value,
+    2 * factor * told.standardUncertainty,
+  );
   return (
     <>
       {value} <span className="text-quiet">± {uncertainty}</span>
@@ -16,7 +27,13 @@ function Slope({ detail: { slope } }: Pick<ShelfLine, 'detail'>) {
 }
 
 /** Rests of a cell on the shelf, the newest first, with what each came to. */
-export function RestList({ rests }: { rests: readonly ShelfLine[] }) {
+export function RestList({
+  rests,
+  curves,
+}: {
+  rests: readonly ShelfLine[];
+  curves: readonly RestCurve[];
+}) {
   if (rests.length === 0) return null;
   return (
     <section className="panel overflow-x-auto p-4" aria-label="On the shelf">
@@ -28,6 +45,8 @@ export function RestList({ rests }: { rests: readonly ShelfLine[] }) {
             <th>Protocol</th>
             <th className="num">Lost / mV</th>
             <th className="num">a day / mV</th>
+            <th className="num">a month / %</th>
+            <th className="num">Leaks / µA</th>
             <th>Came to</th>
           </tr>
         </thead>
@@ -44,7 +63,13 @@ export function RestList({ rests }: { rests: readonly ShelfLine[] }) {
                   {detail.lossV === null ? '–' : (1000 * detail.lossV).toFixed(1)}
                 </td>
                 <td className="num">
-                  <Slope detail={detail} />
+                  <Known told={detail.slope} />
+                </td>
+                <td className="num">
+                  <Known told={detail.monthly} why={detail.monthlyRefused} />
+                </td>
+                <td className="num">
+                  <Known told={detail.leakageUa} why={detail.monthlyRefused} />
                 </td>
                 <td>
                   {outcome === null ? (
@@ -54,6 +79,11 @@ export function RestList({ rests }: { rests: readonly ShelfLine[] }) {
                   ) : (
                     <>
                       {REST_OUTCOMES[outcome].words}
+                      {detail.retention && (
+                        <>
+                          , kept <Known told={detail.retention} factor={100} /> %
+                        </>
+                      )}
                       <span className="text-quiet">. {REST_OUTCOMES[outcome].follows}</span>
                     </>
                   )}
@@ -63,6 +93,10 @@ export function RestList({ rests }: { rests: readonly ShelfLine[] }) {
           })}
         </tbody>
       </Table>
+      {rests[0]!.detail.monthlyRefused && (
+        <p className="text-quiet">No loss a month is told: {rests[0]!.detail.monthlyRefused}</p>
+      )}
+      <LossChart curves={curves} title="This cell" />
     </section>
   );
 }

@@ -34,9 +34,7 @@ function Standing({ line }: { line: ShelfLine }) {
   }
   if (lost === null)
     return (
-      <span className="text-quiet">
-        {detail.counted === 0 ? 'not read since its first day' : 'read once'}
-      </span>
+      <span className="text-quiet">{detail.counted === 0 ? 'not read yet' : 'read once'}</span>
     );
   return (
     <span title={detail.refused ?? undefined}>
@@ -69,11 +67,12 @@ function ShelfRow({
           {cell}
         </Link>
         {label && <span className="block text-[0.78rem] text-quiet">{label}</span>}
+        <span className="block text-[0.78rem] text-quiet xl:hidden">{lot.code}</span>
       </td>
-      <td>
+      <td className="max-xl:hidden">
         {lot.code} <span className="text-quiet">{line.protocol}</span>
       </td>
-      <td className="whitespace-nowrap">
+      <td className="whitespace-nowrap max-sm:hidden">
         <LabDay at={dueAt} />
         <span className="block text-[0.78rem] text-quiet">full for {daysWords(fullAt, now)}</span>
       </td>
@@ -93,7 +92,7 @@ function ShelfRow({
               onKeyDown={(event) => onKeyDown(event, line)}
             />
             {said && (
-              <p role="alert" className="max-w-64 text-[0.85rem] text-doubt">
+              <p role="alert" className="max-w-48 text-[0.85rem] text-doubt">
                 {said.text}
                 {said.isQuestion && ' Enter again keeps it.'}
               </p>
@@ -101,10 +100,12 @@ function ShelfRow({
           </>
         )}
       </td>
-      <td>
+      <td className="max-sm:hidden">
         <Standing line={line} />
       </td>
-      <td className="text-right">{endedAt === null && <TakeOff line={line} />}</td>
+      <td className="whitespace-nowrap text-right">
+        {endedAt === null && <TakeOff line={line} />}
+      </td>
     </tr>
   );
 }
@@ -178,23 +179,27 @@ export function ShelfView({
         <OutboxLine state={shelf.state} one="reading" many="readings" />
       </div>
       {grouped(lines).map(([group, own]) => (
-        <section key={group} aria-label={GROUP_WORDS[group]} className="panel overflow-x-auto p-4">
+        <section
+          key={group}
+          aria-label={GROUP_WORDS[group]}
+          className="panel relative overflow-x-auto p-4"
+        >
           <h2 className="font-semibold">
             {GROUP_WORDS[group]}{' '}
             <span className="font-normal text-quiet">
               {own.length} {own.length === 1 ? 'cell' : 'cells'}
             </span>
           </h2>
-          <Table className="mt-1 w-full">
+          <Table className="mt-1 w-full sm:table-fixed">
             <thead>
               <tr>
-                <th>Cell</th>
-                <th>Lot</th>
-                <th>Due</th>
-                <th className="num">Last / V</th>
-                <th>{groupOf(own[0]!) === 'done' ? '' : 'Now / V'}</th>
-                <th>Standing</th>
-                <th>
+                <th className="w-24">Cell</th>
+                <th className="w-36 max-xl:hidden">Lot</th>
+                <th className="w-32 max-sm:hidden">Due</th>
+                <th className="num w-20">Last / V</th>
+                <th className="w-52">{groupOf(own[0]!) === 'done' ? '' : 'Now / V'}</th>
+                <th className="max-sm:hidden">Standing</th>
+                <th className="w-28">
                   <span className="sr-only">What can be done</span>
                 </th>
               </tr>

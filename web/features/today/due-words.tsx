@@ -12,12 +12,14 @@ import {
   Hourglass,
   type LucideIcon,
   MessageCircleQuestion,
+  NotebookPen,
   PackageOpen,
   PackageX,
   Plug,
   Ruler,
   ShieldAlert,
   Siren,
+  Timer,
   Trash2,
   TriangleAlert,
   X,
@@ -42,6 +44,35 @@ export const DUE_WORDS: Record<
       </>
     ),
     doing: 'Go there',
+  },
+  point: {
+    icon: NotebookPen,
+    words: ({ note, at }) => (
+      <>
+        {note}, <DueAt at={at!} />
+      </>
+    ),
+    doing: 'To the round',
+  },
+  stopped: {
+    icon: NotebookPen,
+    words: ({ note }) => note,
+    doing: 'End its log',
+  },
+  beThere: {
+    icon: Timer,
+    words: ({ note, at }) => (
+      <>
+        {note}, <DueAt at={at!} />
+      </>
+    ),
+    doing: 'See its points',
+  },
+  toTriage: {
+    icon: TriangleAlert,
+    words: ({ count, note }) =>
+      `${note} ${count === 1 ? 'stands' : 'stand'} below the cut-off: to triage, uncharged`,
+    doing: 'Read anew for triage',
   },
   shelf: {
     icon: Layers,

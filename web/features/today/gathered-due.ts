@@ -5,6 +5,8 @@ export const LAB_PLACE = 'lab';
 
 /** What comes later than this is not shown yet, ms. */
 const AHEAD_MS = 12 * 3_600_000;
+/** Testers read by hand are told when they come near; the calendar has them all, ms. */
+const HAND_AHEAD_MS = 3_600_000;
 /** So many cells to connect are told one by one; more are one thing to do. */
 const FEW = 2;
 
@@ -45,7 +47,11 @@ export function gatheredDue(items: readonly PressingDue[], now: Date = new Date(
     places.set(place, own);
   };
   for (const item of items) {
-    const isFar = item.stage === 'bench' && item.at && item.at.getTime() - now.getTime() > AHEAD_MS;
+    const isHand = item.kind === 'point' || item.kind === 'beThere';
+    const isFar =
+      item.stage === 'bench' &&
+      item.at &&
+      item.at.getTime() - now.getTime() > (isHand ? HAND_AHEAD_MS : AHEAD_MS);
     if (item.kind !== 'connect' && !isFar) add(item);
   }
   connections(items, now).forEach(add);

@@ -65,7 +65,10 @@ function waldLimits(
 }
 
 /** Limits after each result: Wald’s, and where the fixed plan’s decision is certain already. */
-function limitsOf(request: SequentialRequest, strictness: Strictness): StoppingLimits[] {
+export function stoppingLimits(
+  request: SequentialRequest,
+  strictness: Strictness,
+): StoppingLimits[] {
   const { sampleSize, acceptance } = request;
   const wald = waldLimits(request, strictness);
   return Array.from({ length: sampleSize }, (_, i) => {
@@ -135,7 +138,7 @@ export function sequentialPlan(request: SequentialRequest): SequentialPlan {
     throw new RangeError('Expected more short cells in the bad lot than in the good one.');
   let best: (SequentialPlan & { cost: number }) | null = null;
   for (const strictness of STRICTNESS) {
-    const limits = limitsOf(request, strictness);
+    const limits = stoppingLimits(request, strictness);
     const good = sequentialOutlook({ lotSize, limits }, goodMarked);
     const bad = sequentialOutlook({ lotSize, limits }, badMarked);
     const cost = good.tests + bad.tests;
@@ -210,12 +213,12 @@ export function averageSampleNumber(
   plan: Pick<SequentialPlan, 'lotSize' | 'limits'>,
   mostPercent = 30,
   points = 60,
-): { percentShort: number; tests: number; accept: number }[] {
+): { marked: number; percentShort: number; tests: number; accept: number }[] {
   const most = Math.ceil((plan.lotSize * mostPercent) / 100);
   const step = Math.max(1, Math.ceil(most / points));
   const marks = Array.from({ length: Math.floor(most / step) + 1 }, (_, i) => i * step);
   return marks.map((marked) => {
     const { tests, accept } = sequentialOutlook(plan, marked);
-    return { percentShort: (100 * marked) / plan.lotSize, tests, accept };
+    return { marked, percentShort: (100 * marked) / plan.lotSize, tests, accept };
   });
 }

@@ -17,7 +17,7 @@ export default async function PlanPage() {
     <PlanView
       board={board}
       lots={lots}
-      recipes={recipes.map(({ id, name }) => ({ id, name }))}
+      recipes={recipes.map(({ id, name, purpose }) => ({ id, name, purpose }))}
       mayLead={mayAct(who.role, 'lead')}
     />
   );

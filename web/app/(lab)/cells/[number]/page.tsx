@@ -1,7 +1,7 @@
 import { historyOf, mayAct } from '@dusk-tally/lab';
 import { photosOfLot } from '@dusk-tally/lab/arrivals';
-import { restsOfCell } from '@dusk-tally/lab/resting';
-import { cellPage, holdsView, movesOfCell } from '@dusk-tally/lab/verdicts';
+import { restCurves, restsOfCell } from '@dusk-tally/lab/resting';
+import { cellPage, holdsView, lotConditioning, movesOfCell } from '@dusk-tally/lab/verdicts';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import Link from 'next/link';
 import { CellArrival } from '@/features/arrivals/cell-arrival';
@@ -11,6 +11,7 @@ import { LabelForm } from '@/features/arrivals/label-form';
 import { RunPanel } from '@/features/evidence/run-panel';
 import { TypedReadings } from '@/features/evidence/typed-readings';
 import { RestList } from '@/features/resting/rest-list';
+import { ConditioningTable } from '@/features/verdicts/conditioning-table';
 import { CellLife } from '@/features/verdicts/cell-life';
 import { LIFE_STATES } from '@dusk-tally/core/stock';
 import { CellDoubtsPanel } from '@/features/evidence/cell-doubts';
@@ -104,10 +105,12 @@ export default async function CellPage({ params }: { params: Promise<{ number: s
     holdsView(lab(), who, { lotId: page.lot.id, cellId: page.cell.id }),
     movesOfCell(lab(), who, { cellId: page.cell.id }),
   ]);
-  const [photos, history, rests] = await Promise.all([
+  const [photos, history, rests, losses, conditioning] = await Promise.all([
     photosOfLot(lab(), who, { lotId: page.lot.id }),
     historyOf(lab(), who, { subjectType: 'cell', subjectId: number }),
     restsOfCell(lab(), who, { cellId: page.cell.id }),
+    restCurves(lab(), who, { cellId: page.cell.id }),
+    lotConditioning(lab(), who, { lotId: page.lot.id, cellId: page.cell.id }),
   ]);
   const { head } = await lotContext(page.lot.code);
   const { cell, line, readings } = page;
@@ -170,7 +173,8 @@ export default async function CellPage({ params }: { params: Promise<{ number: s
           arrivedOn={page.lot.arrivedOn}
           mayLead={mayLead}
         />
-        <RestList rests={rests} />
+        <RestList rests={rests} curves={losses} />
+        <ConditioningTable conditioning={conditioning} />
         <CellLife life={page.life} />
         <TypedReadings
           readings={readings}

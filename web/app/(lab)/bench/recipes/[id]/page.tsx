@@ -1,5 +1,6 @@
 import { SHIPPED_RECIPES } from '@dusk-tally/core/bench';
 import { listRecipes, triedModels } from '@dusk-tally/lab/bench';
+import { listProtocols } from '@dusk-tally/lab/resting';
 import { notFound } from 'next/navigation';
 import { type RecipeDraft, RecipeEditor } from '@/features/bench/recipe-editor';
 import { lab } from '@/lib/lab';
@@ -10,9 +11,10 @@ export const metadata = { title: 'Recipe' };
 export default async function RecipePage({ params }: { params: Promise<{ id: string }> }) {
   const { id } = await params;
   const who = await requireActor();
-  const [recipes, models] = await Promise.all([
+  const [recipes, models, protocols] = await Promise.all([
     listRecipes(lab(), who, {}),
     triedModels(lab(), who, {}),
+    listProtocols(lab(), who, {}),
   ]);
   const recipe = recipes.find((one) => String(one.id) === id);
   if (!recipe && id !== 'new') notFound();
@@ -24,6 +26,7 @@ export default async function RecipePage({ params }: { params: Promise<{ id: str
         name: recipe.name,
         purpose: recipe.purpose,
         attendedOnly: recipe.attendedOnly,
+        thenRest: recipe.thenRest,
         steps: recipe.steps,
       }
     : {
@@ -33,7 +36,15 @@ export default async function RecipePage({ params }: { params: Promise<{ id: str
         name: '',
         purpose: 'own',
         attendedOnly: false,
+        thenRest: null,
         steps: [...SHIPPED_RECIPES[0]!.steps],
       };
-  return <RecipeEditor key={`${id}-${draft.number}`} draft={draft} models={models} />;
+  return (
+    <RecipeEditor
+      key={`${id}-${draft.number}`}
+      draft={draft}
+      models={models}
+      protocols={protocols.map(({ protocol }) => protocol.name)}
+    />
+  );
 }

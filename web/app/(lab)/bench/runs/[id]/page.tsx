@@ -1,6 +1,10 @@
 import { LabError } from '@dusk-tally/lab';
+import { photosOfLot } from '@dusk-tally/lab/arrivals';
 import { benchRunView } from '@dusk-tally/lab/bench';
+import { enoughOfRun, handLogView } from '@dusk-tally/lab/gathering';
 import { notFound } from 'next/navigation';
+import { PhotoDrop } from '@/features/arrivals/photo-drop';
+import { HandLog } from '@/features/bench/hand-log/hand-log';
 import { RunView } from '@/features/bench/run-view';
 import { lab } from '@/lib/lab';
 import { requireActor } from '@/lib/session';
@@ -15,5 +19,32 @@ export default async function BenchRunPage({ params }: { params: Promise<{ id: s
     if (error instanceof LabError && error.code === 'notFound') notFound();
     throw error;
   });
-  return <RunView key={view.run.id} view={view} />;
+  const { driven, lotId } = view.run;
+  const [log, photos, enough] = await Promise.all([
+    driven ? null : handLogView(lab(), who, { benchRunId: id }),
+    driven ? [] : photosOfLot(lab(), who, { lotId }),
+    enoughOfRun(lab(), who, { benchRunId: id }),
+  ]);
+  return (
+    <RunView
+      key={id}
+      view={view}
+      enough={enough}
+      hand={
+        log && (
+          <HandLog
+            view={log}
+            photos={
+              <PhotoDrop
+                lotId={lotId}
+                subject={{ type: 'benchRun', id }}
+                photos={photos}
+                title="Photographs of the display"
+              />
+            }
+          />
+        )
+      }
+    />
+  );
 }

@@ -1,7 +1,15 @@
-import { cellLines, movesOfLot, verdictOfLot } from '@dusk-tally/lab/verdicts';
+import {
+  cellLines,
+  lotConditioning,
+  lotOutlook,
+  movesOfLot,
+  verdictOfLot,
+} from '@dusk-tally/lab/verdicts';
 import { LotFrame } from '@/features/arrivals/lot-frame';
 import { PlausibilityNote } from '@/features/arrivals/plausibility-note';
+import { ConditioningTable } from '@/features/verdicts/conditioning-table';
 import { LotMoves } from '@/features/verdicts/lot-moves';
+import { LotOutlookLine } from '@/features/verdicts/lot-outlook';
 import { VerdictView } from '@/features/verdicts/verdict-view';
 import { lab } from '@/lib/lab';
 import { lotContext } from '@/lib/lot-page';
@@ -10,13 +18,17 @@ export const metadata = { title: 'Verdict' };
 
 export default async function VerdictPage({ params }: { params: Promise<{ code: string }> }) {
   const { who, head } = await lotContext((await params).code);
-  const [verdict, moves] = await Promise.all([
+  const [verdict, moves, conditioning, outlook] = await Promise.all([
     cellLines(lab(), head.lot.id).then((lines) => verdictOfLot(lab(), head, lines)),
     movesOfLot(lab(), who, { lotId: head.lot.id }),
+    lotConditioning(lab(), who, { lotId: head.lot.id }),
+    lotOutlook(lab(), who, { lotId: head.lot.id }),
   ]);
   return (
     <LotFrame head={head} tab="verdict">
       <VerdictView verdict={verdict} code={head.lot.code} />
+      <LotOutlookLine outlook={outlook} />
+      <ConditioningTable conditioning={conditioning} />
       <div className="mt-5">
         <LotMoves moves={moves} />
       </div>

@@ -1,0 +1,4 @@
+export * from './points';
+export * from './doubts';
+export * from './forecast';
+export * from './result';

@@ -1,0 +1,194 @@
+import {
+  type OperatingPoint,
+  sequentialRequest,
+  type SequentialState,
+  sequentialState,
+  stoppingLimits,
+  type StoppingLimits,
+} from '@dusk-tally/core/arrivals';
+import type { SamplingPlanRow } from '@dusk-tally/store';
+import { z } from 'zod';
+import { type Lab, question } from '../shared';
+import { type PlanInput, planFor } from './sampling';
+
+export interface SampleView {
+  plan: SamplingPlanRow;
+  words: string;
+  curve: OperatingPoint[];
+  person: string;
+  drawnBefore: number;
+  picks: {
+    id: number;
+    number: string;
+    label: string | null;
+    box: string | null;
+    producedOn: string | null;
+    state: 'short' | 'good' | 'tooClose' | 'held' | 'open' | 'untested';
+  }[];
+  /** Short ones in the sample so far, and how many are judged. */
+  short: number;
+  judged: number;
+  outcome: 'open' | 'accepted' | 'failed';
+  decision: { act: 'testAll' | 'return' | 'accept'; reason: string } | null;
+  /** Where a sequential plan stands; null for one of a fixed number. */
+  sequential: SequentialStanding | null;
+}
+
+/** A sequential plan after the results so far, in the order the cells were drawn in. */
+export interface SequentialStanding extends SequentialState {
+  /** Results that count: judged, in their order, held ones passed over. */
+  counted: number;
+  short: number;
+  /** Limits after each result. */
+  limits: StoppingLimits[];
+  /** Cells to test next, in their order. */
+  next: string[];
+}
+
+type Pick = SampleView['picks'][number];
+
+/** What the assessment of its capacity makes of a drawn cell. */
+function pickState(verdict: string | undefined, value: number | null): Pick['state'] {
+  if (verdict === 'notMet') return 'short';
+  if (verdict === 'met') return 'good';
+  if (verdict === 'held') return 'held';
+  if (verdict === 'tooClose') return 'tooClose';
+  return value ? 'open' : 'untested';
+}
+
+/** Results of a sequential plan in their order: up to the first cell that has none yet. */
+function standingOf(plan: SamplingPlanRow, picks: readonly Pick[]): SequentialStanding {
+  const number = (name: string) => Number(plan.parameters[name]);
+  const limits = stoppingLimits(
+    sequentialRequest(plan.lotSize, {
+      goodPct: number('goodPct'),
+      producerRiskPct: number('producerRiskPct'),
+      badPct: number('badPct'),
+      consumerRiskPct: number('consumerRiskPct'),
+    }),
+    { producer: number('strictProducer'), consumer: number('strictConsumer') },
+  );
+  const results: boolean[] = [];
+  let at = 0;
+  for (; at < picks.length && results.length < limits.length; at++) {
+    const { state } = picks[at]!;
+    // What is held says nothing: the next of the order stands in its place.
+    if (state === 'held') continue;
+    if (state === 'open' || state === 'untested') break;
+    results.push(state !== 'good');
+  }
+  const said = sequentialState({ limits }, results);
+  const counted = firstDecision(limits, results) ?? results.length;
+  const most = Math.min(said.toAccept ?? Infinity, said.toReject ?? Infinity, 12);
+  return {
+    ...said,
+    counted,
+    short: results.slice(0, counted).filter(Boolean).length,
+    limits,
+    next:
+      said.decision === 'goOn'
+        ? picks
+            .slice(at)
+            .filter(({ state }) => state === 'open' || state === 'untested')
+            .slice(0, most)
+            .map((pick) => pick.number)
+        : [],
+  };
+}
+
+/** After how many results it was decided; null where it is not. */
+function firstDecision(
+  limits: readonly StoppingLimits[],
+  results: readonly boolean[],
+): number | null {
+  let short = 0;
+  for (const [i, isShort] of results.entries()) {
+    short += Number(isShort);
+    if (short >= limits[i]!.rejectAtLeast || short <= limits[i]!.acceptAtMost) return i + 1;
+  }
+  return null;
+}
+
+/** A drawn plan in words, without the search for its boundaries. */
+function toldPlan(plan: SamplingPlanRow): { words: string; curve: OperatingPoint[] } {
+  const input = { method: plan.method, ...plan.parameters } as PlanInput;
+  if (input.method !== 'sequential') return planFor(plan.lotSize, input);
+  return {
+    words: `At most n = ${plan.sampleSize}, Ac = ${plan.acceptance}, decided as soon as the results allow: a lot with ${input.goodPct} % short is turned away with at most ${input.producerRiskPct} %, one with ${input.badPct} % taken with at most ${input.consumerRiskPct} %. A result too close to call counts as short; a held one is passed over for the next of the order.`,
+    curve: planFor(plan.lotSize, { ...input, method: 'risk' }).curve,
+  };
+}
+
+/** The lot’s newest sample, how it stands, and what was decided when it failed. */
+export async function sampleOfLot(lab: Lab, lotId: number): Promise<SampleView | null> {
+  const { store } = lab;
+  const plan = await store.arrivals.samplingPlans.one({ lotId }, { order: [['id', 'DESC']] });
+  if (!plan) return null;
+  const [cells, arrivals, capacities, entries, person, drawn] = await Promise.all([
+    store.cells.find(
+      { id: plan.cellIds },
+      { order: [['position', 'ASC']], columns: ['id', 'number', 'label', 'box'] },
+    ),
+    store.arrivals.cells.find({ cellId: plan.cellIds }, { columns: ['cellId', 'producedOn'] }),
+    store.verdicts.assessments.find(
+      { cellId: plan.cellIds, item: 'capacity' },
+      { columns: ['cellId', 'state', 'value'] },
+    ),
+    store.arrivals.newestReceiving(lotId),
+    store.people.one({ id: plan.personId }),
+    store.arrivals.samplingPlans.count({ lotId }),
+  ]);
+  const produced = new Map(arrivals.map((row) => [row.cellId, row.producedOn]));
+  const assessed = new Map(capacities.map((row) => [row.cellId, row]));
+  const picks = cells.map((cell) => {
+    const capacity = assessed.get(cell.id);
+    const verdict = capacity?.state;
+    return {
+      ...cell,
+      producedOn: produced.get(cell.id) ?? null,
+      state: pickState(verdict, capacity?.value ?? null),
+    };
+  });
+  if (plan.method === 'sequential') {
+    const place = new Map(plan.cellIds.map((id, i) => [id, i]));
+    picks.sort((a, b) => place.get(a.id)! - place.get(b.id)!);
+  }
+  const sequential = plan.method === 'sequential' ? standingOf(plan, picks) : null;
+  // A sequential plan counts in its order, and what is too close as short.
+  const short = sequential?.short ?? picks.filter((pick) => pick.state === 'short').length;
+  const judged =
+    sequential?.counted ??
+    picks.filter((pick) => pick.state === 'short' || pick.state === 'good').length;
+  const undecided = picks.length - judged;
+  const decision = entries.find((entry) => entry.field === 'decision')?.value as
+    ({ planId: number } & NonNullable<SampleView['decision']>) | undefined;
+  const { words, curve } = toldPlan(plan);
+  return {
+    plan,
+    words,
+    curve,
+    person: person?.name ?? '',
+    drawnBefore: drawn - 1,
+    picks,
+    short,
+    judged,
+    outcome: outcomeOf(),
+    decision: decision && decision.planId === plan.id ? decision : null,
+    sequential,
+  };
+
+  function outcomeOf(): SampleView['outcome'] {
+    // Where every cell is tested there is no sample to accept a lot by.
+    if (plan!.method === 'all') return undecided === 0 ? 'accepted' : 'open';
+    if (sequential)
+      return ({ accept: 'accepted', reject: 'failed', goOn: 'open' } as const)[sequential.decision];
+    if (short > plan!.acceptance) return 'failed';
+    return short + undecided <= plan!.acceptance ? 'accepted' : 'open';
+  }
+}
+
+export const lotSample = question({
+  role: 'technician',
+  input: z.object({ lotId: z.int() }),
+  run: (lab, { lotId }) => sampleOfLot(lab, lotId),
+});
