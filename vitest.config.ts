@@ -33,6 +33,8 @@ export default defineConfig({
           exclude: STORIES,
           globalSetup: ['./lab/testing/global-setup.ts'],
           fileParallelism: false,
+          // Every file has databases of its own; the modules keep nothing of them.
+          isolate: false,
           testTimeout: 180_000,
           hookTimeout: 240_000,
         },

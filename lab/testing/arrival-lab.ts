@@ -12,19 +12,6 @@ import { type FreshLab, freshLab, PASSWORD } from './fresh-lab';
 export let fresh: FreshLab;
 export let technician: Actor;
 export let other: Actor;
-beforeAll(async () => {
-  fresh = await freshLab();
-  for (const name of ['Tess', 'Olm'])
-    await addPersonWithPassword(fresh.lab, fresh.admin, {
-      email: `${name.toLowerCase()}@lab.example`,
-      name,
-      role: 'technician',
-      password: PASSWORD,
-    });
-  technician = await signIn(fresh.lab, { email: 'tess@lab.example', password: PASSWORD });
-  other = await signIn(fresh.lab, { email: 'olm@lab.example', password: PASSWORD });
-});
-afterAll(() => fresh.close());
 
 export const key = () => randomUUID();
 export const gates = async (lot: LotRow) =>
@@ -53,3 +40,20 @@ export const volts = (lot: LotRow, values: [number, number][]) =>
   });
 export const sample = (name: string) =>
   new Uint8Array(readFileSync(join(import.meta.dirname, '../../core/fixtures/samples', name)));
+
+/** A lab with a technician and another for the tests of one file; call it at the top of the file. */
+export function useArrivalLab(): void {
+  beforeAll(async () => {
+    fresh = await freshLab();
+    for (const name of ['Tess', 'Olm'])
+      await addPersonWithPassword(fresh.lab, fresh.admin, {
+        email: `${name.toLowerCase()}@lab.example`,
+        name,
+        role: 'technician',
+        password: PASSWORD,
+      });
+    technician = await signIn(fresh.lab, { email: 'tess@lab.example', password: PASSWORD });
+    other = await signIn(fresh.lab, { email: 'olm@lab.example', password: PASSWORD });
+  });
+  afterAll(() => fresh.close());
+}

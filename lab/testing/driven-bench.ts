@@ -21,13 +21,6 @@ const SPEED = 2000;
 export let { fresh, lotId, cells, channels, technician } = {} as BenchLab;
 export let clock = NOW;
 export const lab = () => fresh.lab;
-beforeAll(async () => {
-  const made = await benchLab(() => clock);
-  ({ fresh, lotId, cells, channels, technician } = made);
-  await listEight(made);
-  await readAmbient(lab(), technician, { celsius: 22 });
-});
-afterAll(() => fresh.close());
 export const recipe = async (name: string) =>
   (await listRecipes(lab(), fresh.admin, {})).find((one) => one.name === name)!;
 
@@ -38,45 +31,6 @@ const app = {
   poll: (poll: Parameters<typeof agentOrders>[2]) => agentOrders(lab(), fresh.admin, poll),
   records: (batch: Parameters<typeof takeRecords>[2]) => takeRecords(lab(), fresh.admin, batch),
 };
-beforeAll(async () => {
-  folder = mkdtempSync(join(tmpdir(), 'dusk-lab-bench-'));
-  bench = new SimulatedBench({
-    seed: 3,
-    capacitySpread: 0,
-    speed: SPEED,
-    port: 0,
-    places: [
-      { chemistry: 'LFP', ratedAh: 6, stateOfCharge: 0.5 },
-      { chemistry: 'LFP', ratedAh: 6, stateOfCharge: 0.1, faults: { heaterWPerA2: 3 } },
-      { chemistry: 'LFP', ratedAh: 6, stateOfCharge: 0.5, faults: { capacityShare: 0.93 } },
-      { chemistry: 'LFP', ratedAh: 6, stateOfCharge: 0.5 },
-    ],
-  });
-  const wirings = await bench.open();
-  for (const [i, channelId] of channels.entries())
-    await setChannelLimits(lab(), fresh.admin, {
-      channelId,
-      version: 1,
-      limits: ABLE,
-      wiring: wirings[i]!,
-      agent: 'bench',
-    });
-  agent = new Agent({
-    name: 'bench',
-    app: app as never,
-    folder,
-    speed: SPEED,
-    tickMs: 20,
-    pollMs: 50,
-    timeoutMs: 500,
-  });
-  agent.start();
-});
-afterAll(async () => {
-  await agent.stop();
-  await bench.close();
-  rmSync(folder, { recursive: true, force: true });
-});
 export const begin = async (cell: number, channel: number) => {
   const job = (await planBoard(lab(), technician, {})).jobs.find(
     ({ cellId }) => cellId === cells[cell]!.id,
@@ -104,3 +58,54 @@ export const over = async (id: number) => {
 
 /** Lets time pass, or go back. */
 export const setClock = (at: Date): void => void (clock = at);
+
+/** A lab whose bench is driven by a simulated one, for the tests of one file; call it at the top of the file. */
+export function useDrivenBench(): void {
+  beforeAll(async () => {
+    clock = NOW;
+    const made = await benchLab(() => clock);
+    ({ fresh, lotId, cells, channels, technician } = made);
+    await listEight(made);
+    await readAmbient(lab(), technician, { celsius: 22 });
+  });
+  afterAll(() => fresh.close());
+  beforeAll(async () => {
+    folder = mkdtempSync(join(tmpdir(), 'dusk-lab-bench-'));
+    bench = new SimulatedBench({
+      seed: 3,
+      capacitySpread: 0,
+      speed: SPEED,
+      port: 0,
+      places: [
+        { chemistry: 'LFP', ratedAh: 6, stateOfCharge: 0.5 },
+        { chemistry: 'LFP', ratedAh: 6, stateOfCharge: 0.1, faults: { heaterWPerA2: 3 } },
+        { chemistry: 'LFP', ratedAh: 6, stateOfCharge: 0.5, faults: { capacityShare: 0.93 } },
+        { chemistry: 'LFP', ratedAh: 6, stateOfCharge: 0.5 },
+      ],
+    });
+    const wirings = await bench.open();
+    for (const [i, channelId] of channels.entries())
+      await setChannelLimits(lab(), fresh.admin, {
+        channelId,
+        version: 1,
+        limits: ABLE,
+        wiring: wirings[i]!,
+        agent: 'bench',
+      });
+    agent = new Agent({
+      name: 'bench',
+      app: app as never,
+      folder,
+      speed: SPEED,
+      tickMs: 20,
+      pollMs: 50,
+      timeoutMs: 500,
+    });
+    agent.start();
+  });
+  afterAll(async () => {
+    await agent.stop();
+    await bench.close();
+    rmSync(folder, { recursive: true, force: true });
+  });
+}

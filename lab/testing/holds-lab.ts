@@ -52,26 +52,30 @@ export const lines = () => lotCells(fresh.lab, fresh.admin, { lotId });
 export const line = async (cell: number) => (await lines()).find(({ id }) => id === ids[cell])!;
 export const verdict = () => lotVerdict(fresh.lab, fresh.admin, { code });
 
-beforeAll(async () => {
-  fresh = await freshLab();
-  const lot = await claimedLot(fresh, 20);
-  lotId = lot.id;
-  code = lot.code;
-  await changeClaim(fresh.lab, fresh.admin, {
-    lotId,
-    version: lot.version,
-    claim: [
-      {
-        kind: 'capacity',
-        value: 104,
-        conditions: { rateIt: 0.2, cutoffV: 2.5, temperatureC: 25 },
-      },
-      { kind: 'acResistance', value: 0.5 },
-    ],
+/** A lot of twenty cells, six of them measured, for the tests of one file; call it at the top of the file. */
+export function useHoldsLab(): void {
+  beforeAll(async () => {
+    seed = 100;
+    fresh = await freshLab();
+    const lot = await claimedLot(fresh, 20);
+    lotId = lot.id;
+    code = lot.code;
+    await changeClaim(fresh.lab, fresh.admin, {
+      lotId,
+      version: lot.version,
+      claim: [
+        {
+          kind: 'capacity',
+          value: 104,
+          conditions: { rateIt: 0.2, cutoffV: 2.5, temperatureC: 25 },
+        },
+        { kind: 'acResistance', value: 0.5 },
+      ],
+    });
+    const all = await lines();
+    ids = all.map(({ id }) => id);
+    numbers = all.map(({ number }) => number);
+    for (let cell = 0; cell < 6; cell++) await take(cell, logOf(106 + 0.2 * cell, 10 + cell));
   });
-  const all = await lines();
-  ids = all.map(({ id }) => id);
-  numbers = all.map(({ number }) => number);
-  for (let cell = 0; cell < 6; cell++) await take(cell, logOf(106 + 0.2 * cell, 10 + cell));
-});
-afterAll(() => fresh.close());
+  afterAll(() => fresh.close());
+}

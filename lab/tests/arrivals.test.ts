@@ -23,7 +23,10 @@ import {
   other,
   technician,
   volts,
+  useArrivalLab,
 } from '../testing/arrival-lab';
+
+useArrivalLab();
 
 describe('the box', () => {
   it('is counted: more cells get numbers, fewer lose the last ones, unless those carry something', async () => {

@@ -30,7 +30,10 @@ import {
   recipe,
   state,
   technician,
+  useDrivenBench,
 } from '../testing/driven-bench';
+
+useDrivenBench();
 
 it('runs, is seen live, and becomes evidence like any other log', async () => {
   const [one, two] = [await begin(2, 0), await begin(3, 2)];

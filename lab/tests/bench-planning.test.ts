@@ -28,7 +28,10 @@ import {
   lotId,
   recipe,
   technician,
+  usePlanningLab,
 } from '../testing/planning-lab';
+
+usePlanningLab();
 
 describe('planning', () => {
   it('says that no channel can charge until somebody wrote down that one can', async () => {

@@ -13,7 +13,18 @@ import {
 } from '../src/bench';
 import { NOW } from '../testing/bench-lab';
 import { failure } from '../testing/failure';
-import { clock, setClock, fresh, lab, lotId, recipe, technician } from '../testing/planning-lab';
+import {
+  clock,
+  setClock,
+  fresh,
+  lab,
+  lotId,
+  recipe,
+  technician,
+  usePlanningLab,
+} from '../testing/planning-lab';
+
+usePlanningLab();
 
 describe('recipes', () => {
   it('ship with the app and keep every version', async () => {

@@ -21,7 +21,9 @@ import { recordReadings } from '../src/evidence';
 import { lotCells } from '../src/verdicts';
 import { failure } from '../testing/failure';
 import { claimedLot } from '../testing/fresh-lab';
-import { fresh, head } from '../testing/claims-lab';
+import { fresh, head, useClaimsLab } from '../testing/claims-lab';
+
+useClaimsLab();
 
 describe('what a claim means', () => {
   it('takes each item and condition from the claim, else the model, else the chemistry, and says which', async () => {

@@ -12,7 +12,17 @@ import {
 } from '../src/arrivals';
 import { failure } from '../testing/failure';
 import { claimedLot } from '../testing/fresh-lab';
-import { cellsOf, fresh, key, other, technician, volts } from '../testing/arrival-lab';
+import {
+  cellsOf,
+  fresh,
+  key,
+  other,
+  technician,
+  volts,
+  useArrivalLab,
+} from '../testing/arrival-lab';
+
+useArrivalLab();
 
 describe('codes', () => {
   const code = (serial: number) => `0FZCB31K204170E3D${String(serial).padStart(7, '0')}`;

@@ -3,8 +3,10 @@ import { expect, it } from 'vitest';
 import { historyOf } from '../src/shared';
 import { changeHoldLimits, holdLimits, previewHoldLimits, setAside } from '../src/verdicts';
 import { failure } from '../testing/failure';
-import { fresh, line, logOf, take } from '../testing/holds-lab';
+import { fresh, line, logOf, take, useHoldsLab } from '../testing/holds-lab';
 import { setHoldLimits } from '../testing/limits';
+
+useHoldsLab();
 
 it('limits are the lab’s own; what no longer holds is free again, as was said before', async () => {
   await take(11, logOf(106, 60, { counterFactor: 1.03 }));

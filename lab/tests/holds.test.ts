@@ -26,7 +26,10 @@ import {
   numbers,
   take,
   verdict,
+  useHoldsLab,
 } from '../testing/holds-lab';
+
+useHoldsLab();
 
 it('more than such a cell can hold is held: kept, shown, in no figure of the lot', async () => {
   const before = (await verdict()).capacity!;

@@ -17,7 +17,10 @@ import {
   sample,
   technician,
   volts,
+  useArrivalLab,
 } from '../testing/arrival-lab';
+
+useArrivalLab();
 
 describe('inspection', () => {
   it('a cell somebody else found something on is not cleared; who clears it is told at once', async () => {

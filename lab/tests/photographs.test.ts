@@ -4,7 +4,9 @@ import { describe, expect, it } from 'vitest';
 import { keepPhoto, photoBytes, photosOfLot } from '../src/arrivals';
 import { failure } from '../testing/failure';
 import { claimedLot } from '../testing/fresh-lab';
-import { fresh } from '../testing/claims-lab';
+import { fresh, useClaimsLab } from '../testing/claims-lab';
+
+useClaimsLab();
 
 describe('photographs', () => {
   const picture = () =>

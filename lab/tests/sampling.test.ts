@@ -5,7 +5,9 @@ import { importLog, recordReadings } from '../src/evidence';
 import { today } from '../src/today';
 import { failure } from '../testing/failure';
 import { claimedLot } from '../testing/fresh-lab';
-import { cellsOf, fresh, key, sample, technician } from '../testing/arrival-lab';
+import { cellsOf, fresh, key, sample, technician, useArrivalLab } from '../testing/arrival-lab';
+
+useArrivalLab();
 
 describe('sampling', () => {
   it('draws by a seed that is kept, once, and again only with a reason', async () => {

@@ -15,7 +15,10 @@ import {
   sample,
   technician,
   volts,
+  useArrivalLab,
 } from '../testing/arrival-lab';
+
+useArrivalLab();
 
 describe('triage', () => {
   it('sorts by the careful school, and releases one cell at a time by a lead who read the caution', async () => {
