@@ -8,6 +8,7 @@ export * from './lots/rows';
 export * from './arrivals/rows';
 export * from './evidence/rows';
 export * from './evidence/meters-rows';
+export * from './evidence/string-log-rows';
 export * from './bench/rows';
 export * from './bench/hand-rows';
 export * from './bench/string-rows';

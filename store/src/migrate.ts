@@ -22,6 +22,7 @@ import { up as reportWords } from './migrations/019-report-words';
 import { up as foundByReading } from './migrations/020-found-by-reading';
 import { up as resting } from './migrations/021-resting';
 import { up as handLogs } from './migrations/022-hand-logs';
+import { up as watchedStrings } from './migrations/024-watched-strings';
 import { up as restProtocols } from './migrations/023-rest-protocols';
 
 /** Brings the database to today's shape. @returns names of the migrations that ran. */
@@ -56,6 +57,10 @@ export async function migrate(sequelize: Sequelize): Promise<string[]> {
       {
         name: '023-rest-protocols',
         up: () => restProtocols(sequelize.getQueryInterface()),
+      },
+      {
+        name: '024-watched-strings',
+        up: () => watchedStrings(sequelize.getQueryInterface()),
       },
     ],
     context: sequelize,

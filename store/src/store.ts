@@ -10,7 +10,7 @@ import {
   type Transaction,
 } from './base';
 import { BenchTables, HandTables } from './bench';
-import { EvidenceTables, MeterTables } from './evidence';
+import { EvidenceTables, MeterTables, StringTables } from './evidence';
 import { LotTables } from './lots';
 import { migrate } from './migrate';
 import { HouseTables } from './people';
@@ -25,6 +25,7 @@ export class Store extends Tables {
   readonly hand: HandTables;
   readonly evidence: EvidenceTables;
   readonly meters: MeterTables;
+  readonly strings: StringTables;
   readonly resting: RestTables;
   readonly results: HoldTables;
   readonly verdicts: VerdictTables;
@@ -56,6 +57,7 @@ export class Store extends Tables {
     this.hand = new HandTables(s);
     this.evidence = new EvidenceTables(s);
     this.meters = new MeterTables(s);
+    this.strings = new StringTables(s);
     this.resting = new RestTables(s);
     this.results = new HoldTables(s);
     this.verdicts = new VerdictTables(s);

@@ -29,4 +29,4 @@ export * from './charge-ways';
 export * from './inverter';
 export * from './long-logs';
 export * from './hand-log';
-export * from './string-watch';
+export * from './strings';

@@ -2,3 +2,4 @@ export * from './ocv';
 export * from './cell-model';
 export * from './record-discharge';
 export * from './record-charge';
+export * from './record-string';

@@ -6,6 +6,13 @@ import type { ReportSnapshot } from './report-snapshot';
 import type { PlanAnswer, PlanTask } from './plan-task';
 import type { recomputeLog, RecomputeTask } from './compute-log';
 import type { LogResult, LogTask } from './log-task';
+import type {
+  computeString,
+  StringResult,
+  StringTask,
+  viewString,
+  watchStretch,
+} from './string-task';
 import type { TraceViewTask } from './trace-view';
 import type { WindowTask, WindowView } from './window-task';
 
@@ -25,6 +32,10 @@ export interface ComputePool {
   windowOfRun(task: WindowTask): Promise<WindowView>;
   renderReport(snapshot: ReportSnapshot): Promise<Uint8Array>;
   planTask(task: PlanTask): Promise<PlanAnswer>;
+  /** Hands the bytes over to a worker, as `computeLog` does. */
+  computeString(task: StringTask, signal?: AbortSignal): Promise<ReturnType<typeof computeString>>;
+  viewString(task: Parameters<typeof viewString>[0]): Promise<Uint8Array>;
+  watchStretch(task: Parameters<typeof watchStretch>[0]): Promise<ReturnType<typeof watchStretch>>;
   close(): Promise<void>;
 }
 
@@ -42,6 +53,9 @@ export const TASK_LIMITS = {
   windowOfRun: 60_000,
   renderReport: 120_000,
   planTask: 90_000,
+  computeString: 60_000,
+  viewString: 60_000,
+  watchStretch: 60_000,
 };
 type TaskName = Exclude<keyof typeof TASK_LIMITS, 'computeLogPerMb'>;
 
@@ -52,6 +66,9 @@ const TASK_WORDS: Record<TaskName, string> = {
   windowOfRun: 'Reading this window off the run',
   renderReport: 'Setting this report',
   planTask: 'Making this plan',
+  computeString: 'Reading this log of a string',
+  viewString: 'Drawing this string',
+  watchStretch: 'Watching this stretch',
 };
 
 function sizeOf({ bytes, path }: Pick<LogTask, 'bytes' | 'path'>): number {
@@ -139,6 +156,14 @@ export function openComputePool(workerFile: string, limits = TASK_LIMITS): Compu
     windowOfRun: (task) => run<WindowView>('windowOfRun', task),
     renderReport: (snapshot) => run<Uint8Array>('renderReport', snapshot),
     planTask: (task) => run<PlanAnswer>('planTask', task),
+    computeString: (task, signal) =>
+      run<StringResult>('computeString', task, {
+        signal,
+        limitMs: limits.computeString + (limits.computeLogPerMb * sizeOf(task)) / 1e6,
+        transferList: task.bytes ? ownBuffer(task.bytes) : [],
+      }),
+    viewString: (task) => run<Uint8Array>('viewString', task),
+    watchStretch: (task) => run<ReturnType<typeof watchStretch>>('watchStretch', task),
     close: () => pool.destroy(),
   };
 }

@@ -5,6 +5,7 @@ import { renderReport } from './report-pdf/render';
 import { computeLog as computeAlone, recomputeLog } from './compute-log';
 import { type LogTask } from './log-task';
 import { SecondThread, serveAsHelper } from './second-thread';
+import { computeString, viewString, watchStretch } from './string-task';
 import { viewTrace } from './trace-view';
 import { windowOfRun } from './window-task';
 
@@ -38,4 +39,14 @@ const computeLog = (task: LogTask) => {
 };
 
 /** What the pool’s workers can do; each gives the same for the same task. */
-export { computeLog, planTask, recomputeLog, renderReport, viewTrace, windowOfRun };
+export {
+  computeLog,
+  computeString,
+  planTask,
+  recomputeLog,
+  renderReport,
+  viewString,
+  viewTrace,
+  watchStretch,
+  windowOfRun,
+};

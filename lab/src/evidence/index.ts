@@ -18,3 +18,4 @@ export * from './joints';
 export * from './window';
 export * from './bring-up-to-date';
 export * from './due';
+export * from './strings';

@@ -17,5 +17,6 @@ export * from './refusal-words';
 export * from './reports';
 export * from './resting';
 export * from './settings';
+export * from './strings';
 export * from './suppliers';
 export * from './take-in';

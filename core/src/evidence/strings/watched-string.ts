@@ -1,0 +1,26 @@
+/** Voltages of all cells of a string against time, from any monitor. */
+export interface WatchedString {
+  /** s, ascending. */
+  timeS: Float64Array;
+  /** One array per cell, V, finite, each as long as `timeS`. */
+  cellsV: readonly (Float64Array | Float32Array)[];
+  /** Current of the string as it was logged, A; null where the log has none. */
+  currentA?: Float64Array | Float32Array | null;
+}
+
+/** First row at or after a time; the number of rows where there is none. */
+export function rowAt(timeS: Float64Array, atS: number): number {
+  let [low, high] = [0, timeS.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (timeS[middle]! < atS) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
+/** @throws RangeError for fewer than two cells or rows, or columns of unequal length. */
+export function requireString({ timeS, cellsV }: WatchedString): void {
+  if (cellsV.length < 2 || timeS.length < 2 || cellsV.some((one) => one.length !== timeS.length))
+    throw new RangeError('Expected two cells and two rows at least, all columns as long as time.');
+}
