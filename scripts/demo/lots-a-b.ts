@@ -11,6 +11,7 @@ import { addSupplier } from '@dusk-tally/lab/suppliers';
 import { cellCode, dayBefore, idsOf, inspect, read, receiveBox, type Stage } from './basics';
 import { retestOnDrifting, runControls } from './channels';
 import { testLot } from './tests-of-lots';
+import { watchSixteen } from './watched-string';
 
 /** Lot A: sound, but two production dates lie mixed in it: two humps in capacity. */
 // eslint-disable-next-line local/function-length -- A story told in its order.
@@ -229,4 +230,10 @@ export async function loadLotB(stage: Stage): Promise<void> {
     resistances: 24,
     seed: 5000,
   });
+  // Of those that hold about the same.
+  await watchSixteen(
+    stage,
+    lot.id,
+    ids.filter((_, i) => i % 8 !== 3 && i % 8 !== 6),
+  );
 }

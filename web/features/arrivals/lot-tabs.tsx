@@ -12,6 +12,7 @@ const TABS = [
   ['logs', 'Logs'],
   ['cells', 'Cells'],
   ['curves', 'Curves'],
+  ['strings', 'Strings'],
   ['verdict', 'Verdict'],
   ['report', 'Report'],
 ] as const;

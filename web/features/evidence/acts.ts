@@ -6,10 +6,13 @@ import {
   changeInstrument,
   type CheckedFigure,
   checkRun,
+  compareStrings,
   keepMapping,
   previewMeterChange,
   recordRetightened,
   runWindow,
+  takeBackString,
+  tieString,
   type WindowView,
 } from '@dusk-tally/lab/evidence';
 import type { Procedure } from '@dusk-tally/lab';
@@ -65,3 +68,9 @@ export async function recordRetightenedAct(input: { number: string }): Promise<O
   if (outcome.ok) revalidatePath(`/cells/${input.number}`);
   return outcome;
 }
+
+export const tieStringAct = async (input: Input<typeof tieString>) => act(tieString, input);
+export const takeBackStringAct = async (input: Input<typeof takeBackString>) =>
+  act(takeBackString, input);
+export const compareStringsAct = async (input: Input<typeof compareStrings>) =>
+  outcomeOf(compareStrings(lab(), await actor(), input));

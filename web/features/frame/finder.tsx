@@ -1,11 +1,11 @@
 'use client';
 
 import type { SearchHit } from '@dusk-tally/lab/today';
-import { useQuery } from '@tanstack/react-query';
+import { queryOptions, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Command } from 'cmdk';
 import { Search } from 'lucide-react';
 import { useRouter } from 'next/navigation';
-import { useEffect, useState } from 'react';
+import { type KeyboardEvent as KeyPress, useEffect, useState } from 'react';
 
 const ACTS = [
   { title: 'Take in a new lot', href: '/arrivals/new' },
@@ -26,14 +26,10 @@ function isTyping(target: EventTarget | null): boolean {
   );
 }
 
-/** One line over everything: cells, lots, reports and places. Opens with Ctrl+K or /. */
-export function Finder() {
-  const router = useRouter();
-  const [open, setOpen] = useState(false);
-  const [text, setText] = useState('');
-  const { data: hits = [] } = useQuery({
+/** What fits a text, as the server says. */
+const searchOf = (text: string) =>
+  queryOptions({
     queryKey: ['search', text],
-    enabled: open && text.trim() !== '',
     queryFn: async () =>
       (
         (await (await fetch(`/api/search?q=${encodeURIComponent(text)}`)).json()) as {
@@ -41,6 +37,17 @@ export function Finder() {
         }
       ).data ?? [],
   });
+
+/** One line over everything: cells, lots, reports and places. Opens with Ctrl+K or /. */
+export function Finder() {
+  const router = useRouter();
+  const [open, setOpen] = useState(false);
+  const [text, setText] = useState('');
+  const { data: hits = [], isLoading } = useQuery({
+    ...searchOf(text),
+    enabled: open && text.trim() !== '',
+  });
+  const client = useQueryClient();
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const asked =
@@ -53,10 +60,26 @@ export function Finder() {
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
   }, []);
+  const words = text.trim().toLowerCase();
+  const acts = ACTS.filter(({ title }) => title.toLowerCase().includes(words));
+  const offered = [...hits.map(({ href }) => href), ...acts.map(({ href }) => href)];
+  const [walkedTo, setWalkedTo] = useState<string | null>(null);
+  const current = walkedTo !== null && offered.includes(walkedTo) ? walkedTo : (offered[0] ?? '');
   const go = (href: string) => {
     setOpen(false);
     setText('');
+    setWalkedTo(null);
     router.push(href);
+  };
+  /** Enter pressed before what fits is there goes to the first of it once it is. */
+  const inHaste = async (event: KeyPress<HTMLInputElement>) => {
+    if (event.key !== 'Enter' || !isLoading) return;
+    event.preventDefault();
+    event.stopPropagation();
+    const input = event.currentTarget;
+    const found = await client.fetchQuery(searchOf(text));
+    const href = found[0]?.href ?? acts[0]?.href;
+    if (href !== undefined && input.value === text) go(href);
   };
   return (
     <>
@@ -73,12 +96,18 @@ export function Finder() {
         onOpenChange={setOpen}
         label="Find a cell, lot, report or place"
         shouldFilter={false}
+        value={current}
+        onValueChange={setWalkedTo}
         overlayClassName="fixed inset-0 z-40 bg-black/40"
         contentClassName="fixed left-1/2 top-[14vh] z-50 w-[min(560px,92vw)] -translate-x-1/2 rounded-md border border-strong-rule bg-raised p-2 shadow-xl"
       >
         <Command.Input
           value={text}
-          onValueChange={setText}
+          onValueChange={(next) => {
+            setText(next);
+            setWalkedTo(null);
+          }}
+          onKeyDown={(event) => void inHaste(event)}
           placeholder="Cell, lot, report, place"
           className="field mb-2"
         />
@@ -97,18 +126,16 @@ export function Finder() {
               </span>
             </Command.Item>
           ))}
-          {ACTS.filter((act) => act.title.toLowerCase().includes(text.trim().toLowerCase())).map(
-            (act) => (
-              <Command.Item
-                key={act.href}
-                value={act.href}
-                onSelect={() => go(act.href)}
-                className={ITEM}
-              >
-                {act.title}
-              </Command.Item>
-            ),
-          )}
+          {acts.map((act) => (
+            <Command.Item
+              key={act.href}
+              value={act.href}
+              onSelect={() => go(act.href)}
+              className={ITEM}
+            >
+              {act.title}
+            </Command.Item>
+          ))}
         </Command.List>
       </Command.Dialog>
     </>

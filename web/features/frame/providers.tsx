@@ -2,8 +2,10 @@
 
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { ThemeProvider } from 'next-themes';
-import { type ReactNode, useState } from 'react';
+import { type FocusEvent, type ReactNode, useState } from 'react';
 import { Toaster } from 'sonner';
+
+const keepToItself = (event: FocusEvent) => event.stopPropagation();
 
 /** Theme, fetched data and short messages for every page. */
 export function Providers({ children }: { children: ReactNode }) {
@@ -16,16 +18,19 @@ export function Providers({ children }: { children: ReactNode }) {
   return (
     <ThemeProvider attribute="class" defaultTheme="system" enableSystem disableTransitionOnChange>
       <QueryClientProvider client={client}>{children}</QueryClientProvider>
-      <Toaster
-        position="bottom-right"
-        toastOptions={{
-          style: {
-            background: 'var(--raised)',
-            color: 'var(--ink)',
-            border: '1px solid var(--rule)',
-          },
-        }}
-      />
+      {/* Left with Tab, a message would hand the focus back to where it came from: nobody got past it. */}
+      <div onFocusCapture={keepToItself} onBlurCapture={keepToItself}>
+        <Toaster
+          position="bottom-right"
+          toastOptions={{
+            style: {
+              background: 'var(--raised)',
+              color: 'var(--ink)',
+              border: '1px solid var(--rule)',
+            },
+          }}
+        />
+      </div>
     </ThemeProvider>
   );
 }

@@ -1,5 +1,6 @@
 import { historyOf, mayAct } from '@dusk-tally/lab';
 import { photosOfLot } from '@dusk-tally/lab/arrivals';
+import { stringsOfCell } from '@dusk-tally/lab/evidence';
 import { restCurves, restsOfCell } from '@dusk-tally/lab/resting';
 import { cellPage, holdsView, lotConditioning, movesOfCell } from '@dusk-tally/lab/verdicts';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
@@ -11,6 +12,7 @@ import { LabelForm } from '@/features/arrivals/label-form';
 import { RunPanel } from '@/features/evidence/run-panel';
 import { TypedReadings } from '@/features/evidence/typed-readings';
 import { RestList } from '@/features/resting/rest-list';
+import { CellStrings } from '@/features/evidence/strings/cell-strings';
 import { ConditioningTable } from '@/features/verdicts/conditioning-table';
 import { CellLife } from '@/features/verdicts/cell-life';
 import { LIFE_STATES } from '@dusk-tally/core/stock';
@@ -105,12 +107,13 @@ export default async function CellPage({ params }: { params: Promise<{ number: s
     holdsView(lab(), who, { lotId: page.lot.id, cellId: page.cell.id }),
     movesOfCell(lab(), who, { cellId: page.cell.id }),
   ]);
-  const [photos, history, rests, losses, conditioning] = await Promise.all([
+  const [photos, history, rests, losses, conditioning, strings] = await Promise.all([
     photosOfLot(lab(), who, { lotId: page.lot.id }),
     historyOf(lab(), who, { subjectType: 'cell', subjectId: number }),
     restsOfCell(lab(), who, { cellId: page.cell.id }),
     restCurves(lab(), who, { cellId: page.cell.id }),
     lotConditioning(lab(), who, { lotId: page.lot.id, cellId: page.cell.id }),
+    stringsOfCell(lab(), who, { lotId: page.lot.id, cellId: page.cell.id }),
   ]);
   const { head } = await lotContext(page.lot.code);
   const { cell, line, readings } = page;
@@ -175,6 +178,7 @@ export default async function CellPage({ params }: { params: Promise<{ number: s
         />
         <RestList rests={rests} curves={losses} />
         <ConditioningTable conditioning={conditioning} />
+        <CellStrings strings={strings} />
         <CellLife life={page.life} />
         <TypedReadings
           readings={readings}
