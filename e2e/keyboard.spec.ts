@@ -37,8 +37,8 @@ async function tabTo(page: Page, name: RegExp, most = 120): Promise<void> {
 async function find(page: Page, what: string): Promise<void> {
   await page.keyboard.press('Control+k');
   await expect(page.getByPlaceholder('Cell, lot, report, place')).toBeFocused();
-  // Without waiting for what fits, as fast fingers do.
-  await page.keyboard.type(what);
+  // Without waiting for what fits; not as fast as a scanner, though.
+  await page.keyboard.type(what, { delay: 70 });
   await page.keyboard.press('Enter');
 }
 
@@ -85,7 +85,7 @@ test('take-in, readings, a log, the verdict and a report without a mouse', async
   await expect(page.getByLabel(/^AC resistance \/ mΩ, B-/).first()).toBeVisible();
   await tabTo(page, /^AC resistance \/ mΩ, B-/);
   for (const value of ['0.441', '0.442', '0.443']) {
-    await page.keyboard.type(value);
+    await page.keyboard.type(value, { delay: 70 });
     await page.keyboard.press('Enter');
   }
   await expect(page.getByText('All readings are stored.')).toBeVisible();

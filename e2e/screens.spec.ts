@@ -36,6 +36,8 @@ const VIEWS = [
   '/lots/L-001/logs',
   '/lots/L-001/cells',
   '/lots/L-002/curves',
+  '/lots/L-002/strings',
+  '/strings/1',
   '/lots/L-002/verdict',
   '/lots/L-002/report',
   '/verdicts',

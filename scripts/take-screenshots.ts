@@ -31,6 +31,7 @@ const VIEWS: View[] = [
   { name: 'run', path: '/runs/60', theme: 'dark' },
   { name: 'round', path: '/bench/round', theme: 'light' },
   { name: 'shelf', path: '/shelf', theme: 'dark' },
+  { name: 'string', path: '/strings/1', theme: 'light' },
   { name: 'bench', path: '/bench', theme: 'dark' },
   {
     name: 'plan',

@@ -23,7 +23,7 @@ export function LeaderBars({ leaders, names }: { leaders: Leaders; names: readon
   const top = most > 55 ? 100 : 60;
   return (
     <div
-      className="h-52"
+      className="h-72"
       role="img"
       aria-label={`Highest and lowest for how much of the time: ${names.map((name, c) => `${name} ${Math.round(100 * leaders.highest[c]!)} and ${Math.round(100 * leaders.lowest[c]!)} %`).join(', ')}`}
     >
@@ -43,7 +43,7 @@ export function LeaderBars({ leaders, names }: { leaders: Leaders; names: readon
             {...AXIS}
             width={48}
             domain={[-top, top]}
-            ticks={[-top, -50, 0, 50, top]}
+            ticks={top > 60 ? [-top, -50, 0, 50, top] : [-50, 0, 50]}
             tickFormatter={(value: number) => `${Math.abs(value)} %`}
           />
           <ReferenceLine y={50} {...CLAIM_LINE} />

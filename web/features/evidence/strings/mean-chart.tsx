@@ -31,7 +31,7 @@ export function MeanChart({ lines, balanceMv }: { lines: readonly MeanLine[]; ba
   const y = roundAxis(0, Math.max(balanceMv * 1.2, ...all.map(({ medianMv }) => medianMv)), 5);
   return (
     <div
-      className="h-52"
+      className="h-72"
       role="img"
       aria-label={lines
         .map(
