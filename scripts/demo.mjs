@@ -4,6 +4,7 @@ import { keptSecret, runTypeScript, startApp } from './lib/app.mjs';
 import { startBench } from './lib/bench.mjs';
 import { ensureBuild } from './lib/build.mjs';
 import { freePort, startDatabase } from './lib/database.mjs';
+import { daysAhead, movedClock } from './lib/moved-clock.mjs';
 import { DATA } from './lib/paths.mjs';
 import { onStop, isStopping, stop } from './lib/run.mjs';
 import { ensureDebianPackages, ensureNodeModules } from './lib/setup.mjs';
@@ -36,9 +37,20 @@ async function runningAddress() {
   return null;
 }
 
+let days = 0;
+try {
+  days = daysAhead(process.argv.slice(2));
+} catch (error) {
+  console.error(error.message);
+  process.exit(2);
+}
 const address = await runningAddress();
 if (address) {
-  console.log(`The demo is running already: ${address}`);
+  console.log(
+    days > 0
+      ? `The demo is running (${address}). Stop it, then start it with its clock moved on.`
+      : `The demo is running already: ${address}`,
+  );
   process.exit(0);
 }
 
@@ -56,6 +68,8 @@ onStop(async () => {
 });
 try {
   database = await startDatabase(HOME);
+  // The bench and its agent, too: they take their environment from here.
+  Object.assign(process.env, movedClock(join(HOME, 'clock.json'), days));
   await ensureBuild();
   const env = {
     DUSK_DATABASE_URL: database.url(),
@@ -69,6 +83,8 @@ try {
     JSON.stringify({ address: app.address, demoPid: process.pid, appPid: app.child.pid }),
   );
   bench = await startBench({ env, home: join(HOME, 'bench'), address: app.address });
+  const { DUSK_AHEAD_S } = process.env;
+  if (DUSK_AHEAD_S) console.log(`Its clock stands ${Number(DUSK_AHEAD_S) / 86_400} days ahead.`);
   console.log(`\nDusk Tally (demo): ${app.address}\nCtrl-C stops it; the data stays in ${HOME}.`);
   await new Promise((resolve) => app.child.once('exit', resolve));
   if (!isStopping()) console.error('The app ended by itself.');

@@ -8,7 +8,9 @@ import {
 } from '@dusk-tally/core/verdicts';
 import fc from 'fast-check';
 import sharp from 'sharp';
+import { REST_OUTCOMES, type RestOutcome } from '@dusk-tally/core/resting';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { restWords } from '../src/reports/reported-rest';
 import { CAUTIONS, reportWords } from '../src/compute';
 import { changeSettings, labSettings, reportMark, setReportMark } from '../src/people';
 import { issueReport, reportPage, reportPdf } from '../src/reports';
@@ -69,7 +71,28 @@ describe('what reports say in German', () => {
     ),
     ...Object.values(VERDICT_WORDS),
     ...CAUTIONS,
-    ...methodWords({ cutoffV: { value: 2.5 } } as never, true),
+    ...methodWords(
+      { cutoffV: { value: 2.5 } } as never,
+      [
+        { number: 'B-0001', capacity: { method: 'hand-log' }, rest: ['stood'] },
+        { number: 'B-0002', capacity: { method: 'typed-capacity' } },
+        { number: 'B-0003', capacity: { method: 'capacity' } },
+      ] as never,
+      true,
+    ),
+    ...(Object.keys(REST_OUTCOMES) as RestOutcome[]).flatMap((outcome) =>
+      restWords({
+        protocol: { name: 'against the lot' },
+        outcome,
+        detail: {
+          days: 14.2,
+          slope: { value: -0.203, standardUncertainty: 0.02 },
+          monthly: { value: 1.31, standardUncertainty: 0.3 },
+          retention: { value: 0.972, standardUncertainty: 0.004 },
+        },
+      } as never),
+    ),
+    ...restWords({ protocol: { name: 'own' }, outcome: 'reject', detail: { days: null } } as never),
     ...[0, 1, 1.5].flatMap(ruleWords),
     ...notTestedWords([
       { number: 'B-0001', capacity: null, acResistance: null },

@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { claimedLot, type FreshLab, freshLab } from '../../lab/testing/fresh-lab';
+import { daysAhead, movedClock } from '../lib/moved-clock.mjs';
 
 const root = join(import.meta.dirname, '..', '..');
 const sample = (name: string) => join(root, 'core', 'fixtures', 'samples', name);
@@ -175,4 +176,36 @@ describe('backup and restore', () => {
       /is not here/,
     );
   });
+});
+
+describe('the demo’s clock', () => {
+  it('is moved on, further each time, and never back', () => {
+    const file = join(folder, 'clock', 'clock.json');
+    expect(movedClock(file, 0)).toEqual({});
+    expect(movedClock(file, 14)).toMatchObject({ DUSK_AHEAD_S: '1209600' });
+    expect(movedClock(file, 0)).toMatchObject({ DUSK_AHEAD_S: '1209600' });
+    const env = movedClock(file, 0.5) as Record<string, string>;
+    const { stdout } = spawnSync(
+      process.execPath,
+      [
+        '-e',
+        `const far = new Date(), then = new Date(5);
+        console.log(JSON.stringify([far.getTime(), Date.now(), then.getTime(), far instanceof Date, Date.UTC(2026, 0, 1)]));`,
+      ],
+      { encoding: 'utf8', env: { PATH: process.env.PATH!, ...env } },
+    );
+    const [far, now, then, isDate, utc] = JSON.parse(stdout) as (number | boolean)[];
+    const ahead = (Number(far) - Date.now()) / 86_400_000;
+    expect(ahead).toBeGreaterThan(14.49);
+    expect(ahead).toBeLessThan(14.51);
+    expect(Number(now) - Number(far)).toBeLessThan(1000);
+    expect([then, isDate, utc]).toEqual([5, true, Date.UTC(2026, 0, 1)]);
+  });
+
+  it.each([['--ahead'], ['--ahead', 'soon'], ['--ahead', '-3'], ['--behind', '3'], ['7']])(
+    'refuses %j %j with what it expected',
+    (...args) => {
+      expect(() => daysAhead(args)).toThrow(/Expected nothing, or --ahead and a number of days/);
+    },
+  );
 });

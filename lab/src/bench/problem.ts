@@ -11,6 +11,7 @@ import { labTimeZone } from '../lots';
 import type { Lab } from '../shared';
 import { type BenchChannel, benchChannels } from './bench-channels';
 import { type LotConditions, lotConditions } from './conditions';
+import { knownCells } from './known-cells';
 import { type JobCourse, jobCourse, legsOf } from './job-course';
 import { remainingOfRun } from './run-progress';
 import { benchSettings } from './settings';
@@ -113,11 +114,7 @@ export async function loadProblem(lab: Lab, transaction?: Transaction): Promise<
     conditions.set(lotId, await lotConditions(lab, lotId, transaction));
   const cellIds = jobs.map(({ cellId }) => cellId);
   const voltages = await newestVoltages(lab, cellIds, transaction);
-  const runs =
-    cellIds.length > 0
-      ? await store.runs.find({ cellId: cellIds }, { transaction, columns: ['cellId'] })
-      : [];
-  const known = new Set(runs.map(({ cellId }) => cellId));
+  const known = await knownCells(lab, cellIds, transaction);
   const versions = new Map(
     (
       await store.bench.recipeVersions.find(

@@ -20,6 +20,7 @@ import {
 import type { BenchJobRow, BenchRunRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
 import { found, type Lab, LabError, question } from '../shared';
+import { knownCells } from './known-cells';
 import { type BenchChannel, benchChannels } from './bench-channels';
 import { lotConditions } from './conditions';
 import { courseConditions, jobCourse } from './job-course';
@@ -104,7 +105,7 @@ async function loadStart(
   ];
   const model = (await store.cellModels.one({ id: lot.modelId }, { transaction }))!;
   const voltageV = voltages.get(cell.id) ?? null;
-  const isKnown = (await store.runs.count({ cellId: cell.id }, transaction)) > 0;
+  const isKnown = (await knownCells(lab, [cell.id], transaction)).has(cell.id);
   const course = jobCourse(recipe, conditions, { voltageV, isKnown });
   if (course.problem)
     throw new LabError(

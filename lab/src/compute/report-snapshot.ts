@@ -33,6 +33,8 @@ export interface ReportedItem {
   differences: string[];
   /** Condition when it came, in words; absent in snapshots of format version 1. */
   onArrival?: string[];
+  /** What standing full came to; empty where it did not stand, absent before format version 5. */
+  rest?: string[];
   /** Rank among the tested cells of the lot, 1 = most capacity. */
   rank: number | null;
   /** Charge (Ah) and voltage (V) of the discharge, thinned. */
@@ -42,7 +44,7 @@ export interface ReportedItem {
 /** Everything a buyer's report says, frozen when it is issued. */
 export interface ReportSnapshot {
   format: 'dusk-tally/buyer-report';
-  formatVersion: 1 | 2 | 3 | 4;
+  formatVersion: 1 | 2 | 3 | 4 | 5;
   /** What it is printed in; absent before format version 4, which is English. Texts here are English. */
   language?: ReportLanguageCode;
   number: string;

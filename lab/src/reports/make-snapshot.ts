@@ -17,6 +17,7 @@ import {
   ruleWords,
 } from './reported-words';
 import { itemOf, type OverdueAt } from './reported-item';
+import { restsToReport } from './reported-rest';
 
 export interface SnapshotRequest {
   lotId: number;
@@ -172,26 +173,27 @@ export async function makeSnapshot(
   );
   const values = tested.map((line) => line.capacityAh!);
   const arrivals = await store.arrivals.cells.find({ cellId: request.cellIds }, { transaction });
+  const rests = await restsToReport(lab, request.cellIds, transaction);
   const arrivalOf = new Map(arrivals.map((arrival) => [arrival.cellId, arrival]));
   const items = lines
     .filter((line) => wanted.has(line.id))
     .map((line) => {
       const runId = line.capacityFigureId ? capacityRuns.get(line.capacityFigureId) : undefined;
-      return itemOf(
-        line,
-        figures.filter((figure) => figure.cellId === line.id),
-        runs.find((run) => run.id === runId),
-        rankOf(line, values),
-        arrivalOf.get(line.id),
+      return itemOf(line, {
+        figures: figures.filter((figure) => figure.cellId === line.id),
+        run: runs.find((run) => run.id === runId),
+        rank: rankOf(line, values),
+        arrival: arrivalOf.get(line.id),
+        rest: rests.get(line.id) ?? [],
         overdue,
         timeZone,
-      );
+      });
     });
   const issuedAt = lab.now().toISOString();
   const undescribed = [...runs, ...readings].some((row) => row.instrumentId === null);
   return {
     format: 'dusk-tally/buyer-report',
-    formatVersion: 4,
+    formatVersion: 5,
     language: request.language ?? settings.language,
     number: request.number,
     issuedAt,
@@ -208,7 +210,7 @@ export async function makeSnapshot(
     claim: claimLines(claim),
     claimedCapacityAh: claim.capacityAh?.value ?? null,
     cutoffV: claim.cutoffV.value,
-    method: methodWords(claim, undescribed),
+    method: methodWords(claim, items, undescribed),
     instruments: instrumentsThen(meters, made).map(instrumentLine),
     decisionRule: ruleWords(settings.guardFactor),
     gradeScheme: `${SHIPPED_SCHEME.name}, version ${SHIPPED_SCHEME.version}`,

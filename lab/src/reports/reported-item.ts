@@ -34,14 +34,21 @@ function curveOfRun(run: RunRow | undefined): ReportedItem['curve'] {
   return { ah: rounded(curve.chargeAh, 4), v: rounded(curve.voltageV, 4) };
 }
 
+/** What is known of one cell, beside how it stands. */
+interface KnownOfItem {
+  figures: readonly Slim[];
+  run: RunRow | undefined;
+  rank: number | null;
+  arrival: CellArrivalRow | undefined;
+  /** What standing full came to. */
+  rest: string[];
+  overdue: OverdueAt;
+  timeZone: string;
+}
+
 export function itemOf(
   line: CellLine,
-  figures: Slim[],
-  run: RunRow | undefined,
-  rank: number | null,
-  arrival: CellArrivalRow | undefined,
-  overdue: OverdueAt,
-  timeZone: string,
+  { figures, run, rank, arrival, rest, overdue, timeZone }: KnownOfItem,
 ): ReportedItem {
   const testedOn = run ? dayIn(timeZone, run.startedAt ?? run.createdAt) : null;
   // What a channel out of control measured is not given out before someone looked.
@@ -86,6 +93,7 @@ export function itemOf(
     ],
     rank: free ? rank : null,
     onArrival: arrivalWords(arrival),
+    rest,
     curve: curveOfRun(run),
   };
 }

@@ -1,5 +1,6 @@
 import { CLAIM_ITEMS, DEEP_DISCHARGE_V, findingKind } from '@dusk-tally/core/arrivals';
-import type { Accuracy } from '@dusk-tally/core/evidence';
+import { type Accuracy, HAND_LOG_METHOD } from '@dusk-tally/core/evidence';
+import { TYPED_CAPACITY_METHOD } from '@dusk-tally/core/verdicts';
 import { formatNumber } from '@dusk-tally/core/units';
 import type { CellArrivalRow, InstrumentRow } from '@dusk-tally/store';
 import type { EffectiveClaim } from '../lots';
@@ -75,9 +76,49 @@ export function calibrationWords(instrument: InstrumentRow, day: string): string
   return `calibrated ${instrument.calibratedOn}${instrument.dueOn ? `, due ${instrument.dueOn}${overdue}` : ''}`;
 }
 
-export function methodWords(claim: EffectiveClaim, undescribed: boolean): string[] {
+/** Whether a capacity came of a method, however it was carried to the claim afterwards. */
+const cameOf =
+  (method: string) =>
+  ({ capacity, capacityMeasured }: ReportedItem): boolean =>
+    (capacityMeasured ?? capacity)?.method === method;
+
+const numbersOf = (items: readonly ReportedItem[], of: readonly ReportedItem[]): string =>
+  of.length === items.length
+    ? 'all items'
+    : of.length > 12
+      ? `${of.length} items`
+      : of.map(({ number }) => number).join(', ');
+
+export function methodWords(
+  claim: EffectiveClaim,
+  items: readonly ReportedItem[],
+  undescribed: boolean,
+): string[] {
+  const byHand = items.filter(cameOf(HAND_LOG_METHOD.name));
+  const typed = items.filter(cameOf(TYPED_CAPACITY_METHOD.name));
+  const logged =
+    items.filter(({ capacity }) => capacity !== null).length > byHand.length + typed.length;
   return [
-    `Capacity: each cell was discharged at constant current; charge was integrated by the trapezoid rule from load-on to the first time the terminal voltage fell to ${claim.cutoffV.value} V, interpolated inside the interval. Energy likewise.`,
+    ...(logged || byHand.length + typed.length === 0
+      ? [
+          `Capacity: each cell was discharged at constant current; charge was integrated by the trapezoid rule from load-on to the first time the terminal voltage fell to ${claim.cutoffV.value} V, interpolated inside the interval. Energy likewise.`,
+        ]
+      : []),
+    ...(byHand.length > 0
+      ? [
+          `Capacity of ${numbersOf(items, byHand)}: no log was written; the tester’s display was read from time to time. Charge is its counter, or its current over time, up to the cut-off between two readings; the uncertainty holds what nobody saw between them.`,
+        ]
+      : []),
+    ...(typed.length > 0
+      ? [
+          `Capacity of ${numbersOf(items, typed)}: a single number as the tester showed it at the end.`,
+        ]
+      : []),
+    ...(items.some(({ rest }) => rest && rest.length > 0)
+      ? [
+          'Self-discharge: cells stood full, without load; their open-circuit voltage was read on the days of the protocol, the first day left to relaxation, and each was held against the others of its lot.',
+        ]
+      : []),
     'DC resistance: voltage before load-on less voltage 10 s after it, over the current.',
     'AC resistance: at 1 kHz, four-wire, on the terminals. AC and DC resistance are different quantities and are not compared.',
     'A result marked “at least” comes from a discharge that ended above the cut-off.',
@@ -113,6 +154,9 @@ export function notTestedWords(items: ReportedItem[]): string[] {
   return [
     ...lacking((item) => item.capacity, 'Without a capacity test'),
     ...lacking((item) => item.acResistance, 'Without an AC resistance reading'),
-    'Self-discharge at rest is not part of this report.',
+    ...lacking(
+      (item) => (item.rest?.length ? item.rest : null),
+      'Without a check of self-discharge at rest',
+    ),
   ];
 }

@@ -111,6 +111,14 @@ export function SnapshotView({ snapshot }: { snapshot: ReportSnapshot }) {
             )}
           />
         )}
+        {snapshot.items.some((item) => item.rest?.length) && (
+          <Part
+            title="At rest"
+            texts={snapshot.items
+              .filter((item) => item.rest?.length)
+              .map((item) => `${item.number}: ${item.rest!.join(' ')}`)}
+          />
+        )}
         <Part
           title="Not tested, and cautions"
           texts={[...snapshot.notTested, ...snapshot.cautions]}

@@ -114,6 +114,7 @@ function remarks(items: ReportedItem[]): { numbers: string[]; text: string }[] {
       ...(item.corrections ?? []),
       ...item.differences,
       ...arrival,
+      ...(item.rest ?? []),
     ])
       byText.set(text, [...(byText.get(text) ?? []), item.number]);
   }

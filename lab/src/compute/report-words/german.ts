@@ -102,7 +102,37 @@ const METHOD: Catalogue = [
     'Decision rule: simple acceptance, no guard band. The risk of a wrong verdict near the limit is up to 50 %.',
     'Entscheidungsregel: einfache Annahme, kein Schutzabstand. Das Risiko eines falschen Urteils nahe der Grenze beträgt bis zu 50 %.',
   ],
+  [
+    'Capacity of {which}: no log was written; the tester’s display was read from time to time. Charge is its counter, or its current over time, up to the cut-off between two readings; the uncertainty holds what nobody saw between them.',
+    'Kapazität von {which}: kein Protokoll wurde geschrieben; die Anzeige des Prüfgeräts wurde von Zeit zu Zeit abgelesen. Die Ladung ist sein Zähler oder sein Strom über die Zeit, bis zum Entladeschluss zwischen zwei Ablesungen; die Unsicherheit enthält, was dazwischen niemand sah.',
+  ],
+  [
+    'Capacity of {which}: a single number as the tester showed it at the end.',
+    'Kapazität von {which}: eine einzelne Zahl, wie das Prüfgerät sie am Ende zeigte.',
+  ],
+  [
+    'Self-discharge: cells stood full, without load; their open-circuit voltage was read on the days of the protocol, the first day left to relaxation, and each was held against the others of its lot.',
+    'Selbstentladung: die Zellen standen voll und ohne Last; ihre Leerlaufspannung wurde an den Tagen des Verfahrens gelesen, der erste Tag blieb der Entspannung, und jede wurde gegen die anderen ihrer Charge gehalten.',
+  ],
+  [
+    'At rest for {n} days by the protocol {=name}: {what}.',
+    '{n} Tage in Ruhe nach dem Verfahren {name}: {what}.',
+  ],
+  ['some', 'einige'],
+  ['keeps its charge', 'hält ihre Ladung'],
+  ['fast loss', 'verliert schnell'],
+  ['looked at once more', 'wird noch einmal angesehen'],
+  ['non-critical use', 'für unkritische Verwendung'],
+  ['rejected', 'ausgesondert'],
+  ['below its cut-off', 'unter ihrem Entladeschluss'],
+  ['Voltage at rest: {n} mV a day.', 'Spannung in Ruhe: {n} mV am Tag.'],
+  ['Charge lost at rest: {n} % in 30 days.', 'In Ruhe verlorene Ladung: {n} % in 30 Tagen.'],
+  ['Charge kept over the rest: {n} %.', 'Über die Ruhe behaltene Ladung: {n} %.'],
   ['Without a capacity test: {which}.', 'Ohne Kapazitätsprüfung: {which}.'],
+  [
+    'Without a check of self-discharge at rest: {which}.',
+    'Ohne Prüfung der Selbstentladung in Ruhe: {which}.',
+  ],
   [
     'Without an AC resistance reading: {which}.',
     'Ohne Messung des Wechselstromwiderstands: {which}.',
