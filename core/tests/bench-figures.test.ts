@@ -164,6 +164,7 @@ describe('before a start', () => {
       stateOfCharge: 0.3,
       tauS: null,
     }),
+    restsUntil: null,
     isKnown: true,
     attendedForS: 48 * 3600,
     driven: true,
@@ -173,6 +174,7 @@ describe('before a start', () => {
   it('nothing is said where nothing is wrong', () => expect(codes({})).toEqual([]));
   it.each<[string, Partial<StartFacts>]>([
     ['inspection', { inspectionClear: false }],
+    ['resting', { restsUntil: '2026-12-12' }],
     ['notInspected', { inspectionClear: null }],
     ['noVoltage', { voltageV: null }],
     ['voltage', { voltageV: 1.9 }],

@@ -101,6 +101,21 @@ describe('a lab with display testers, a hand meter and a marker', () => {
     await watchBench(lab());
     expect(await restShelf(lab(), made.technician, {})).toHaveLength(HOLDS.length);
     expect((await standing(0)).life).toBe('resting');
+    const claimCheck = (await listRecipes(lab(), made.technician, {})).find(
+      ({ name }) => name === 'Claim check',
+    )!;
+    await addJobs(lab(), made.technician, {
+      lotId: made.lotId,
+      cellIds: [cells()[0]!.id],
+      recipeId: claimCheck.id,
+    });
+    const job = (await planBoard(lab(), made.technician, {})).jobs.at(-1)!;
+    const { reasons } = await startList(lab(), made.technician, {
+      jobId: job.id,
+      channelId: made.channels[0]!,
+    });
+    expect(reasons.find(({ code }) => code === 'resting')).toMatchObject({ weight: 'say' });
+    expect(reasons.map(({ text }) => text).join()).toContain('Starting now ends its rest');
   });
 
   it('two weeks later, over a restart, the shelf has named who loses charge', async () => {

@@ -45,6 +45,8 @@ export interface StartFacts {
   counterAh: number | null;
   /** How it is expected to go on the channel. */
   course: readonly ExpectedStep[];
+  /** Day until which it is to stand on the shelf unread, as it is told; null where it does not. */
+  restsUntil: string | null;
   /** It was charged here before. */
   isKnown: boolean;
   /** How long somebody is there without a break from now on, s; 0 where nobody is. */
@@ -121,6 +123,12 @@ export function startReasons(facts: StartFacts): StartReason[] {
     add(
       'counter',
       `The counter starts at ${counterAh.toFixed(2)} Ah. It will be subtracted and the run marked.`,
+      'say',
+    );
+  if (facts.restsUntil !== null)
+    add(
+      'resting',
+      `It stands on the shelf, to be read on ${facts.restsUntil}. Starting now ends its rest: of what it loses nothing more is told.`,
       'say',
     );
   for (const { code, text } of unattendedReasons(facts)) add(code, text);

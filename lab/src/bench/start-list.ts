@@ -20,7 +20,7 @@ import {
 import type { BenchJobRow, BenchRunRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
 import { found, type Lab, LabError, question } from '../shared';
-import { knownCells } from './known-cells';
+import { knownCells, restUntil } from './known-cells';
 import { type BenchChannel, benchChannels } from './bench-channels';
 import { lotConditions } from './conditions';
 import { courseConditions, jobCourse } from './job-course';
@@ -187,6 +187,7 @@ export async function gather(
   const loaded = await loadStart(lab, { jobId, channelId }, transaction);
   const { job, channel, cell, lot, model, recipe, conditions, arrival, course } = loaded;
   const { onChannel, ambientC, voltageV, isKnown, attendedForS, driven } = loaded;
+  const restsUntil = await restUntil(lab, cell.id, loaded.now, transaction);
   const facts = {
     program: course.program,
     purpose: recipe.purpose,
@@ -202,6 +203,7 @@ export async function gather(
     claimTemperatureC: conditions.claimTemperatureC,
     counterAh,
     course: onChannel,
+    restsUntil,
     isKnown,
     attendedForS,
     driven,
