@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { cancelLot, resumeLot } from '../src/arrivals';
 import {
   addJobs,
   finishByHand,
@@ -245,5 +246,31 @@ describe('ways onto the shelf and off it', () => {
     const [curve] = await restCurves(lab(), made.technician, { cellId: cell!.id });
     expect(curve!.points.map(({ days }) => days)).toEqual([1.5, 4]);
     expect(curve!.points.map(({ lostMv }) => Number(lostMv.toFixed(3)))).toEqual([0, 9]);
+  });
+
+  it('cells of a lot that was called off are nobody’s to read, until it is taken up again', async () => {
+    const { admin } = made.fresh;
+    const lot = await nmcLot(made.fresh, 1);
+    const [cell] = await lab().store.cells.find({ lotId: lot.id });
+    await layToRest(lab(), made.technician, {
+      lotId: lot.id,
+      cellIds: [cell!.id],
+      protocol: 'two-look',
+      fullAt: clock.toISOString(),
+    });
+    const due = async () =>
+      (await dueItems(lab(), await openLots(lab()))).filter(
+        (item) => item.kind === 'shelf' && item.lot?.code === lot.code,
+      ).length;
+    const version = async () => (await lab().store.lots.one({ id: lot.id }))!.version;
+    expect(await due()).toBe(1);
+    await cancelLot(lab(), admin, {
+      lotId: lot.id,
+      version: await version(),
+      reason: 'the seller takes it back',
+    });
+    expect(await due()).toBe(0);
+    await resumeLot(lab(), admin, { lotId: lot.id, version: await version() });
+    expect(await due()).toBe(1);
   });
 });

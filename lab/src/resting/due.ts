@@ -39,7 +39,14 @@ async function dueTriage(lab: Lab): Promise<DueItem<RestingDue>[]> {
 
 /** What the shelf waits for: readings, one item a lot and day, and cells that go to triage. */
 export async function dueResting(lab: Lab): Promise<DueItem<RestingDue>[]> {
-  const open = await lab.store.resting.rests.find({ endedAt: null });
+  const standing = await lab.store.resting.rests.find({ endedAt: null });
+  // Cells of a lot that was called off are nobody’s to read.
+  const lots = await lab.store.lots.find(
+    { id: [...new Set(standing.map(({ lotId }) => lotId))], cancelledAt: null },
+    { columns: ['id'] },
+  );
+  const goOn = new Set(lots.map(({ id }) => id));
+  const open = standing.filter(({ lotId }) => goOn.has(lotId));
   const timeZone = await labTimeZone(lab);
   const byDay = new Map<string, DueItem<RestingDue>>();
   for (const { lot, dueAt, state } of await shelfLines(lab, open)) {
