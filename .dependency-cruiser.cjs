@@ -56,7 +56,7 @@ const grounds = [
   ['statistics'],
   ['chemistry'],
   ['simulator'],
-  ['arrivals', 'bench', 'evidence', 'resting'],
+  ['arrivals', 'bench', 'evidence', 'resting', 'money'],
   ['verdicts'],
   ['stock', 'reports'],
 ];

@@ -1,0 +1,3 @@
+export { type Cents, centsOf, centsText, roundedCents, splitCents } from './cents';
+export * from './lot-cost';
+export * from './remedies';

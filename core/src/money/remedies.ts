@@ -1,0 +1,126 @@
+import { type Cents, requireWhole, roundedCents } from './cents';
+
+/** A cell’s capacity as it is held against the claim. */
+export interface ClaimedCell {
+  /** Ah, at the claim’s conditions. */
+  capacityAh: number;
+  /** Expanded uncertainty (k = 2), Ah; null where none is known. */
+  U: number | null;
+  /** Judged not met; others are in the upper figure only. */
+  isShort: boolean;
+}
+
+/** What a lot lacks against its claim, and what that is worth at the price per claimed Ah. */
+export interface Shortfall {
+  /** Cells judged not met. */
+  cells: number;
+  ah: number;
+  cents: Cents;
+  /** The same with every cell at the better, and at the worse end of its uncertainty: all together, as meters err together. */
+  lowCents: Cents;
+  highCents: Cents;
+  /** Over all cells below the claim, whether or not that is sure. */
+  upperAh: number;
+  upperCents: Cents;
+}
+
+/**
+ * Shortfall = Σ max(0, claim − measured), on cells judged not met, and on all as the upper figure
+ * (handbook, chapter 5, "Claiming from the supplier").
+ * @param claimAh Ah a cell was claimed to hold. @param centsPerAh price per claimed Ah, cents.
+ */
+export function shortfallOf(
+  cells: readonly ClaimedCell[],
+  claimAh: number,
+  centsPerAh: number,
+): Shortfall {
+  const short = cells.filter(({ isShort }) => isShort);
+  const lacking = (some: readonly ClaimedCell[], sign: -1 | 0 | 1) =>
+    some.reduce(
+      (sum, { capacityAh, U }) => sum + Math.max(0, claimAh - capacityAh + sign * (U ?? 0)),
+      0,
+    );
+  const [ah, upperAh] = [lacking(short, 0), lacking(cells, 0)];
+  return {
+    cells: short.length,
+    ah,
+    cents: roundedCents(ah * centsPerAh),
+    lowCents: roundedCents(lacking(short, -1) * centsPerAh),
+    highCents: roundedCents(lacking(short, 1) * centsPerAh),
+    upperAh,
+    upperCents: roundedCents(upperAh * centsPerAh),
+  };
+}
+
+/** What is known of a lot that is not what was sold. */
+export interface RemedyFacts {
+  /** What the cells bring by their grades. */
+  resaleCents: Cents;
+  /** Paid back when the goods go back. */
+  refundCents: Cents;
+  returnFreightCents: Cents;
+  packingMinutes: number;
+  centsPerMinute: Cents;
+  /** Offered, or to be asked for, where the goods stay. */
+  partialRefundCents: Cents;
+  /** What a lot as claimed brings; null where no replacement is to be had. */
+  replacementCents: Cents | null;
+  /** Why the cells may not be shipped; null where they may. */
+  mayNotShip: string | null;
+  shortfallCents: Cents;
+  /** What testing cost; null where the terms do not allow to ask for it. */
+  testingCents: Cents | null;
+}
+
+export type RemedyKind = 'return' | 'partialRefund' | 'keep' | 'replace';
+
+/** One way out, and what it leaves in hand. */
+export interface Remedy {
+  kind: RemedyKind;
+  /** Null where it is struck out. */
+  inHandCents: Cents | null;
+  /** Why it is struck out; null where it is not. */
+  struckOut: string | null;
+}
+
+/** The ways out side by side, and what to ask for. */
+export interface Remedies {
+  options: Remedy[];
+  /** A partial refund that leaves as much in hand as returning; null where returning is struck out. Below 0 keeping is better without any. */
+  breakEvenCents: Cents | null;
+  askCents: Cents;
+}
+
+/**
+ * Return, keep with a partial refund, keep without, replace, each with what it leaves in hand, and
+ * what to ask for: the larger of the shortfall’s value and the break-even refund, plus testing where
+ * the terms allow (handbook, chapter 5, "Claiming from the supplier").
+ */
+export function remediesOf(facts: RemedyFacts): Remedies {
+  const { resaleCents, refundCents, returnFreightCents, partialRefundCents } = facts;
+  const { replacementCents, mayNotShip, shortfallCents, testingCents } = facts;
+  for (const cents of [resaleCents, refundCents, returnFreightCents, partialRefundCents])
+    requireWhole(cents);
+  const wayBack = returnFreightCents + roundedCents(facts.packingMinutes * facts.centsPerMinute);
+  const returned = refundCents - wayBack;
+  const option = (kind: RemedyKind, cents: Cents, struckOut: string | null = null): Remedy => ({
+    kind,
+    inHandCents: struckOut === null ? cents : null,
+    struckOut,
+  });
+  const breakEvenCents = mayNotShip === null ? returned - resaleCents : null;
+  return {
+    options: [
+      option('return', returned, mayNotShip),
+      option('partialRefund', resaleCents + partialRefundCents),
+      option('keep', resaleCents),
+      option(
+        'replace',
+        (replacementCents ?? 0) - wayBack,
+        mayNotShip ?? (replacementCents === null ? 'No replacement is offered.' : null),
+      ),
+    ],
+    breakEvenCents,
+    askCents: Math.max(shortfallCents, breakEvenCents ?? 0, 0) + (testingCents ?? 0),
+  };
+}
