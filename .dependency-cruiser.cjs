@@ -34,7 +34,7 @@ const floors = [
   ['derived'],
   ['arrivals', 'bench', 'evidence', 'resting', 'people'],
   ['verdicts', 'gathering'],
-  ['suppliers', 'stock'],
+  ['suppliers', 'stock', 'money'],
   ['reports'],
   ['today', 'api'],
 ];

@@ -5,6 +5,7 @@ export type { NewRow } from './base/table';
 export type { Comparison, Condition, Where } from './base/where';
 export * from './people/rows';
 export * from './lots/rows';
+export * from './lots/books-rows';
 export * from './arrivals/rows';
 export * from './evidence/rows';
 export * from './evidence/meters-rows';

@@ -22,6 +22,7 @@ import { up as reportWords } from './migrations/019-report-words';
 import { up as foundByReading } from './migrations/020-found-by-reading';
 import { up as resting } from './migrations/021-resting';
 import { up as handLogs } from './migrations/022-hand-logs';
+import { up as lotBooks } from './migrations/025-lot-books';
 import { up as watchedStrings } from './migrations/024-watched-strings';
 import { up as restProtocols } from './migrations/023-rest-protocols';
 
@@ -62,6 +63,7 @@ export async function migrate(sequelize: Sequelize): Promise<string[]> {
         name: '024-watched-strings',
         up: () => watchedStrings(sequelize.getQueryInterface()),
       },
+      { name: '025-lot-books', up: () => lotBooks(sequelize.getQueryInterface()) },
     ],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),

@@ -41,6 +41,7 @@ export class Store extends Tables {
   readonly lots;
   readonly claimItems;
   readonly cells;
+  readonly books;
   readonly instruments;
   readonly logFiles;
   readonly runs;
@@ -75,6 +76,7 @@ export class Store extends Tables {
     this.lots = lots.lots;
     this.claimItems = lots.claimItems;
     this.cells = lots.cells;
+    this.books = lots.books;
     this.instruments = this.evidence.instruments;
     this.logFiles = this.evidence.logFiles;
     this.runs = this.evidence.runs;

@@ -1,4 +1,5 @@
 export * from './bench';
+export * from './books';
 export * from './box';
 export * from './cells';
 export * from './channels';

@@ -1,2 +1,3 @@
+export * from './books-rows';
 export * from './rows';
 export * from './tables';

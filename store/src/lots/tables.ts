@@ -1,4 +1,5 @@
 import { columnTypes as c, Table, Tables } from '../base';
+import type { LotBooksRow } from './books-rows';
 import type * as Rows from './rows';
 
 /** Suppliers, models, lots with their claims, and cells. */
@@ -92,4 +93,26 @@ export class LotTables extends Tables {
     retightenedAt: c.moment,
     version: c.version,
   });
+  readonly books = new Table<LotBooksRow>(
+    this.session,
+    'lot_books',
+    {
+      id: c.autoId,
+      lotId: c.whole,
+      minutes: c.whole,
+      centsPerMinute: c.whole,
+      line: c.real,
+      gradePrices: c.long,
+      refundCents: c.whole,
+      returnFreightCents: c.whole,
+      packingMinutes: c.whole,
+      partialRefundCents: c.whole,
+      replacementCents: c.whole,
+      asksTesting: c.flag,
+      personId: c.whole,
+      at: c.moment,
+      version: c.version,
+    },
+    ['gradePrices'],
+  );
 }

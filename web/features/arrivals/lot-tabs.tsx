@@ -14,6 +14,7 @@ const TABS = [
   ['curves', 'Curves'],
   ['strings', 'Strings'],
   ['verdict', 'Verdict'],
+  ['money', 'Money'],
   ['report', 'Report'],
 ] as const;
 

@@ -1,0 +1,2 @@
+export * from './books';
+export * from './keep-books';

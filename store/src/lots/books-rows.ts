@@ -1,0 +1,24 @@
+/** What people say of a lot’s money beside its order, in whole cents of the lot’s currency. */
+export interface LotBooksRow {
+  id: number;
+  lotId: number;
+  /** Own time spent on it, and what a minute costs. */
+  minutes: number;
+  centsPerMinute: number;
+  /** State of health from which a cell is good. */
+  line: number;
+  /** What a cell brings, by grade; a grade without a price is absent. */
+  gradePrices: Record<string, number>;
+  /** Paid back when the goods go back; null where nobody said, then the price paid. */
+  refundCents: number | null;
+  returnFreightCents: number;
+  packingMinutes: number;
+  partialRefundCents: number;
+  /** What a lot as claimed brings; null where no replacement is to be had. */
+  replacementCents: number | null;
+  /** Whether the terms allow to ask for what testing cost. */
+  asksTesting: boolean;
+  personId: number;
+  at: Date;
+  version: number;
+}

@@ -1,0 +1,241 @@
+import { type Cents, centsText } from '@dusk-tally/core/money';
+import { formatNumber } from '@dusk-tally/core/units';
+import type { LotBooks } from '@dusk-tally/lab/money';
+import Link from 'next/link';
+import type { ReactNode } from 'react';
+import { Table } from '@/kit/table';
+import { BooksForm } from './books-form';
+
+const money = (cents: Cents | null): string => (cents === null ? '–' : centsText(cents));
+
+function Panel({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <section className="panel p-4" aria-label={title}>
+      <h2 className="mb-1 font-semibold">{title}</h2>
+      {children}
+    </section>
+  );
+}
+
+function Rows({
+  label,
+  rows,
+}: {
+  label: string;
+  rows: readonly (readonly [what: ReactNode, figure: ReactNode, strong?: boolean])[];
+}) {
+  return (
+    <Table label={label}>
+      <tbody>
+        {rows.map(([what, figure, strong], i) => (
+          <tr key={i} className={strong ? 'font-semibold' : ''}>
+            <td>{what}</td>
+            <td className="num whitespace-nowrap">{figure}</td>
+          </tr>
+        ))}
+      </tbody>
+    </Table>
+  );
+}
+
+/** What the lot cost, and what that is for a unit of it. */
+function Cost({ books }: { books: LotBooks }) {
+  const { parts, totalCents, units, kept, energy, currency, hasPrice } = books;
+  const line = `${formatNumber(100 * kept.line, 0)} %`;
+  return (
+    <Panel title={`What it cost / ${currency}`}>
+      {!hasPrice && (
+        <p className="text-missed">The order names no price yet: see Claim, what the order says.</p>
+      )}
+      <Rows
+        label="What it cost"
+        rows={[
+          ...parts
+            .filter(({ name, cents }) => cents !== 0 || name === 'price')
+            .map(({ name, cents }) => [name, money(cents)] as const),
+          ['landed', money(totalCents), true],
+          [`a cell, of ${units.cells}`, money(units.perCellCents)],
+          [`a good cell, of ${units.good} from SoH ${line}`, money(units.perGoodCellCents)],
+          [`a kWh tested, of ${formatNumber(units.kwhTested, 2)}`, money(units.perKwhTestedCents)],
+          [
+            `a kWh in good cells, of ${formatNumber(units.kwhGood, 2)}`,
+            money(units.perKwhGoodCents),
+            true,
+          ],
+        ]}
+      />
+      <p className="mt-1 text-[0.85rem] text-quiet">
+        Energy of {energy.measured} cells as measured
+        {energy.computed > 0 && `, of ${energy.computed} charge times ${energy.nominalV} V`}.
+      </p>
+    </Panel>
+  );
+}
+
+/** What the cells bring by their grades, and what is left. */
+function Value({ books }: { books: LotBooks }) {
+  const { values, unpriced, resaleCents, marginCents, currency } = books;
+  return (
+    <Panel title={`What it brings / ${currency}`}>
+      <Rows
+        label="What it brings"
+        rows={[
+          ...values
+            .filter(({ cells }) => cells > 0)
+            .map(
+              ({ grade, cells, priceCents, cents }) =>
+                [`${cells} ${grade} at ${money(priceCents)}`, money(cents)] as const,
+            ),
+          ['together', money(resaleCents), true],
+          ['over what it cost', money(marginCents), true],
+        ]}
+      />
+      {unpriced > 0 && (
+        <p className="mt-1 text-[0.85rem] text-quiet">
+          {unpriced} {unpriced === 1 ? 'cell brings' : 'cells bring'} nothing yet: without a grade,
+          or of a grade without a price.
+        </p>
+      )}
+    </Panel>
+  );
+}
+
+/** What the cells lack against the claim, and what that is worth. */
+function Lacking({ books }: { books: LotBooks }) {
+  const { shortfall, centsPerClaimedAh, currency } = books;
+  if (!shortfall || centsPerClaimedAh === null)
+    return (
+      <Panel title="What it lacks">
+        <p className="text-quiet">
+          A claimed capacity and a price say what an Ah was sold for; one of them is missing.
+        </p>
+      </Panel>
+    );
+  const { cells, ah, cents, lowCents, highCents, upperAh, upperCents } = shortfall;
+  return (
+    <Panel title={`What it lacks / ${currency}`}>
+      <Rows
+        label="What it lacks"
+        rows={[
+          ['an Ah as claimed', (centsPerClaimedAh / 100).toFixed(5)],
+          [`${cells} cells judged not met, together`, `${formatNumber(ah, 2)} Ah`],
+          ['worth', money(cents), true],
+          ['by the cells’ uncertainty, all together', `${money(lowCents)} to ${money(highCents)}`],
+          [
+            `on all below the claim, sure or not: ${formatNumber(upperAh, 2)} Ah`,
+            money(upperCents),
+          ],
+        ]}
+      />
+    </Panel>
+  );
+}
+
+const WAYS = {
+  return: 'Return it',
+  partialRefund: 'Keep it, with the partial refund',
+  keep: 'Keep it, without a refund',
+  replace: 'Have it replaced',
+};
+
+/** The ways out side by side, and what to ask for. */
+function Ways({ books }: { books: LotBooks }) {
+  const { options, breakEvenCents, askCents } = books.remedies;
+  const best = Math.max(...options.map(({ inHandCents }) => inHandCents ?? -Infinity));
+  return (
+    <Panel title={`What each way leaves in hand / ${books.currency}`}>
+      <Table label="Ways out">
+        <tbody>
+          {options.map(({ kind, inHandCents, struckOut }) => (
+            <tr key={kind} className={inHandCents === best ? 'font-semibold' : ''}>
+              <td>
+                {struckOut ? <s>{WAYS[kind]}</s> : WAYS[kind]}
+                {struckOut && <span className="block text-[0.85rem] text-doubt">{struckOut}</span>}
+              </td>
+              <td className="num whitespace-nowrap">{money(inHandCents)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+      <p className="mt-2">
+        {breakEvenCents === null
+          ? 'It cannot go back, so no refund makes returning better.'
+          : breakEvenCents <= 0
+            ? 'Keeping it is better than returning even without a refund.'
+            : `Below a refund of ${money(breakEvenCents)} returning is better.`}{' '}
+        <strong className="font-semibold">To ask for: {money(askCents)}.</strong>
+      </p>
+    </Panel>
+  );
+}
+
+function Cells({ books }: { books: LotBooks }) {
+  const { lines, currency } = books;
+  return (
+    <section className="panel mt-4 max-h-[32rem] overflow-y-auto p-4" aria-label="Cell by cell">
+      <h2 className="font-semibold">Cell by cell</h2>
+      <Table label="Books, cell by cell">
+        <thead>
+          <tr>
+            <th>Cell</th>
+            <th>Grade</th>
+            <th className="num">Capacity / Ah</th>
+            <th className="num">SoH / %</th>
+            <th className="num">Energy / Wh</th>
+            <th className="num">Cost / {currency}</th>
+            <th className="num">Brings / {currency}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {lines.map((line) => (
+            <tr key={line.cellId}>
+              <td>
+                <Link href={`/cells/${line.number}`} className="hover:underline">
+                  {line.number}
+                </Link>
+              </td>
+              <td>{line.grade ?? <span className="text-quiet">waiting</span>}</td>
+              <td className="num">
+                {line.capacityAh === null ? '–' : formatNumber(line.capacityAh, 2)}
+              </td>
+              <td className="num">
+                {line.stateOfHealth === null ? '–' : formatNumber(100 * line.stateOfHealth, 1)}
+              </td>
+              <td className="num">{line.wh === null ? '–' : formatNumber(line.wh, 1)}</td>
+              <td className="num">{money(line.costCents)}</td>
+              <td className="num">{money(line.bringsCents)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+    </section>
+  );
+}
+
+/** The books of a lot. */
+export function BooksView({ lotId, books }: { lotId: number; books: LotBooks }) {
+  return (
+    <>
+      {books.held.length > 0 && (
+        <p className="panel mb-4 border-l-4 border-doubt p-3">
+          Held, and in no figure here: {books.held.slice(0, 8).join(', ')}
+          {books.held.length > 8 && ` and ${books.held.length - 8} more`}.
+        </p>
+      )}
+      <div className="grid items-start gap-4 lg:grid-cols-[1fr_1fr_25rem]">
+        <div className="space-y-4">
+          <Cost books={books} />
+          <Lacking books={books} />
+        </div>
+        <div className="space-y-4">
+          <Value books={books} />
+          <Ways books={books} />
+        </div>
+        <div className="panel p-4">
+          <BooksForm key={books.kept.version} lotId={lotId} books={books} />
+        </div>
+      </div>
+      <Cells books={books} />
+    </>
+  );
+}
