@@ -39,6 +39,7 @@ const VIEWS = [
   '/lots/L-002/strings',
   '/strings/1',
   '/lots/L-002/verdict',
+  '/lots/L-002/money',
   '/lots/L-002/report',
   '/verdicts',
   '/reports',

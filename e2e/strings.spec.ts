@@ -19,8 +19,12 @@ test('a watched string: who stands out, the last minutes, one cell alone, three 
   await expect(page.getByText(/^23 min of 24 h/)).toBeVisible();
   await expect(page).toHaveURL(/from=\d/);
   const figure = page.getByRole('figure', { name: /Voltages of 16 cells/ });
+  await expect(figure.locator('path[stroke="var(--curve)"]').nth(15)).toBeAttached();
+  await page.waitForLoadState('networkidle');
   const box = (await figure.boundingBox())!;
-  await page.mouse.move(box.x + 0.6 * box.width, box.y + 100);
+  // A hand that moves across, not one that jumps.
+  for (const share of [0.58, 0.59, 0.6])
+    await page.mouse.move(box.x + share * box.width, box.y + 100);
   await expect(page.getByTestId('string-moment')).toContainText(/At \d+\.\d\d min|At \d+\.\d+ h/);
   const cells = page.getByRole('table', { name: 'Cells of the string' });
   await expect(cells.getByRole('row', { name: /B-0249/ })).toContainText(/\d\.\d{3}/);

@@ -67,16 +67,19 @@ describe('the books of a lot', () => {
     expect(told.totalCents).toBe(9005 + 1005 + 2250);
     expect(told.parts.reduce((sum, { cents }) => sum + cents, 0)).toBe(told.totalCents);
     expect(told.lines.reduce((sum, { costCents }) => sum + costCents, 0)).toBe(told.totalCents);
+    expect(told.resaleCents, 'both Second: they did not rest yet').toBe(7100);
     expect(told.resaleCents).toBe(
       told.lines.reduce((sum, { bringsCents }) => sum + (bringsCents ?? 0), 0),
     );
-    expect(told.marginCents).toBe(told.resaleCents - told.totalCents);
+    expect(told.marginCents).toBe(7100 - told.totalCents);
     expect(told.units).toMatchObject({ cells: 4, tested: 2, good: 2 });
     expect(told.energy).toMatchObject({ measured: 2, computed: 0 });
     expect(told.unpriced).toBe(2);
     expect(told.centsPerClaimedAh).toBeCloseTo(9005 / 4 / 104, 9);
     expect(told.shortfall).toMatchObject({ cells: 0, cents: 0 });
-    expect(told.remedies.breakEvenCents).toBe(9005 - told.resaleCents);
+    expect(told.remedies!.breakEvenCents).toBe(9005 - 7100);
+    await keep(lot.id, 1, { gradePrices: { Utility: 20 } });
+    expect(await books(lot.id)).toMatchObject({ resaleCents: null, remedies: null });
   });
 
   it('know nothing of a lot nobody paid for or tested, and say so', async () => {

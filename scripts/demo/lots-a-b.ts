@@ -11,6 +11,7 @@ import { addSupplier } from '@dusk-tally/lab/suppliers';
 import { cellCode, dayBefore, idsOf, inspect, read, receiveBox, type Stage } from './basics';
 import { retestOnDrifting, runControls } from './channels';
 import { testLot } from './tests-of-lots';
+import { keepBooks } from '@dusk-tally/lab/money';
 import { watchSixteen } from './watched-string';
 
 /** Lot A: sound, but two production dates lie mixed in it: two humps in capacity. */
@@ -229,6 +230,20 @@ export async function loadLotB(stage: Stage): Promise<void> {
     leftOut: [22],
     resistances: 24,
     seed: 5000,
+  });
+  await keepBooks(lab, technician, {
+    lotId: lot.id,
+    version: 0,
+    minutes: 310,
+    perMinute: 0.75,
+    linePct: 95,
+    gradePrices: { First: 44, Second: 38, Utility: 25, Spares: 8, Recycle: 0 },
+    refund: null,
+    returnFreight: 96.4,
+    packingMinutes: 120,
+    partialRefund: 250,
+    replacement: null,
+    asksTesting: false,
   });
   // Of those that hold about the same.
   await watchSixteen(

@@ -74,11 +74,13 @@ export interface LotBooks {
   values: GradeValue[];
   /** Cells that bring nothing yet: without a grade, or of one without a price. */
   unpriced: number;
-  resaleCents: Cents;
-  marginCents: Cents;
+  /** Together; null as long as a grade that occurs has no price. */
+  resaleCents: Cents | null;
+  marginCents: Cents | null;
   centsPerClaimedAh: number | null;
   shortfall: Shortfall | null;
-  remedies: Remedies;
+  /** Null where what keeping brings is not known. */
+  remedies: Remedies | null;
   lines: BookLine[];
 }
 
@@ -197,7 +199,8 @@ export const lotBooks = question({
       stateOfHealth: line.held === null ? line.stateOfHealth : null,
     }));
     const values = valuesOf(lines, kept.gradePrices);
-    const resaleCents = values.reduce((sum, { cents }) => sum + cents, 0);
+    const isPriced = values.every(({ cells, priceCents }) => cells === 0 || priceCents !== null);
+    const resaleCents = isPriced ? values.reduce((sum, { cents }) => sum + cents, 0) : null;
     const claimAh = claim.capacityAh?.value ?? null;
     const paidCents = outlay.priceCents - outlay.discountCents;
     const count = lot.orderedQuantity || lines.length;
@@ -232,21 +235,24 @@ export const lotBooks = question({
       unpriced: lines.filter(({ grade }) => grade === null || kept.gradePrices[grade] === undefined)
         .length,
       resaleCents,
-      marginCents: resaleCents - totalCents,
+      marginCents: resaleCents === null ? null : resaleCents - totalCents,
       centsPerClaimedAh,
       shortfall,
-      remedies: remediesOf({
-        resaleCents,
-        refundCents: kept.refundCents ?? paidCents,
-        returnFreightCents: kept.returnFreightCents,
-        packingMinutes: kept.packingMinutes,
-        centsPerMinute: kept.centsPerMinute,
-        partialRefundCents: kept.partialRefundCents,
-        replacementCents: kept.replacementCents,
-        mayNotShip: await mayNotShip(lab, lines),
-        shortfallCents: shortfall?.cents ?? 0,
-        testingCents: kept.asksTesting ? ownCents : null,
-      }),
+      remedies:
+        resaleCents === null
+          ? null
+          : remediesOf({
+              resaleCents,
+              refundCents: kept.refundCents ?? paidCents,
+              returnFreightCents: kept.returnFreightCents,
+              packingMinutes: kept.packingMinutes,
+              centsPerMinute: kept.centsPerMinute,
+              partialRefundCents: kept.partialRefundCents,
+              replacementCents: kept.replacementCents,
+              mayNotShip: await mayNotShip(lab, lines),
+              shortfallCents: shortfall?.cents ?? 0,
+              testingCents: kept.asksTesting ? ownCents : null,
+            }),
       lines: lines.map((line, i) => lineOf(line, booked[i]!, costs[i]!, kept.gradePrices)),
     };
   },

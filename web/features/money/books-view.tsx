@@ -84,7 +84,10 @@ function Value({ books }: { books: LotBooks }) {
             .filter(({ cells }) => cells > 0)
             .map(
               ({ grade, cells, priceCents, cents }) =>
-                [`${cells} ${grade} at ${money(priceCents)}`, money(cents)] as const,
+                [
+                  `${cells} ${grade}${priceCents === null ? '' : ` at ${money(priceCents)}`}`,
+                  priceCents === null ? 'no price yet' : money(cents),
+                ] as const,
             ),
           ['together', money(resaleCents), true],
           ['over what it cost', money(marginCents), true],
@@ -140,6 +143,14 @@ const WAYS = {
 
 /** The ways out side by side, and what to ask for. */
 function Ways({ books }: { books: LotBooks }) {
+  if (!books.remedies)
+    return (
+      <Panel title="What each way leaves in hand">
+        <p className="text-quiet">
+          Say what a cell of each grade brings; until then nobody knows what keeping them leaves.
+        </p>
+      </Panel>
+    );
   const { options, breakEvenCents, askCents } = books.remedies;
   const best = Math.max(...options.map(({ inHandCents }) => inHandCents ?? -Infinity));
   return (
