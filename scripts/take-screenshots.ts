@@ -50,7 +50,6 @@ const VIEWS: View[] = [
   },
   { name: 'today', path: '/', theme: 'dark' },
   { name: 'claim', path: '/lots/L-005/claim', theme: 'light' },
-  { name: 'box', path: '/lots/L-002/arrival/box', theme: 'light' },
   {
     name: 'inspection',
     path: '/lots/L-003/arrival/inspection',
