@@ -72,6 +72,7 @@ export interface RemedyFacts {
   testingCents: Cents | null;
 }
 
+/** A way out of a lot that is not what was sold. */
 export type RemedyKind = 'return' | 'partialRefund' | 'keep' | 'replace';
 
 /** One way out, and what it leaves in hand. */

@@ -203,7 +203,9 @@ export const lotBooks = question({
     const resaleCents = isPriced ? values.reduce((sum, { cents }) => sum + cents, 0) : null;
     const claimAh = claim.capacityAh?.value ?? null;
     const paidCents = outlay.priceCents - outlay.discountCents;
-    const count = lot.orderedQuantity || lines.length;
+    // Of packs the order counts packs, not their cells.
+    const ordered = lot.takenAs === 'cells' ? lot.orderedQuantity : null;
+    const count = ordered || lines.length;
     const centsPerClaimedAh =
       claimAh !== null && count > 0 && lot.price !== null ? paidCents / (count * claimAh) : null;
     const shortfall =

@@ -77,7 +77,8 @@ export function Finder() {
     event.preventDefault();
     event.stopPropagation();
     const input = event.currentTarget;
-    const found = await client.fetchQuery(searchOf(text));
+    // Without a connection nothing fits, and the dialog stays as it is.
+    const found = await client.fetchQuery(searchOf(text)).catch(() => []);
     const href = found[0]?.href ?? acts[0]?.href;
     if (href !== undefined && input.value === text) go(href);
   };
