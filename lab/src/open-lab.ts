@@ -4,6 +4,7 @@ import { swellingDerivation } from './arrivals/swelling';
 import { engineOf } from './derived';
 import { openComputePool } from './compute';
 import { channelFit, readingFigures, runFigures } from './evidence/derivations';
+import { watchedStrings } from './evidence/strings/derivation';
 import { handFigures } from './gathering/hand-log/derivation';
 import { restsDerivation } from './resting/refresh-rests';
 import { type Lab, labWithin } from './shared';
@@ -17,6 +18,7 @@ export const DERIVATIONS = [
   restsDerivation,
   runFigures,
   readingFigures,
+  watchedStrings,
   handFigures,
   channelFit,
   judgedCells,

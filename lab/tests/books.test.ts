@@ -74,7 +74,7 @@ describe('the books of a lot', () => {
     expect(told.marginCents).toBe(7100 - told.totalCents);
     expect(told.units).toMatchObject({ cells: 4, tested: 2, good: 2 });
     expect(told.energy).toMatchObject({ measured: 2, computed: 0 });
-    expect(told.unpriced).toBe(2);
+    expect(told.ungraded).toBe(2);
     expect(told.centsPerClaimedAh).toBeCloseTo(9005 / 4 / 104, 9);
     expect(told.shortfall).toMatchObject({ cells: 0, cents: 0 });
     expect(told.remedies!.breakEvenCents).toBe(9005 - 7100);
@@ -85,7 +85,15 @@ describe('the books of a lot', () => {
   it('know nothing of a lot nobody paid for or tested, and say so', async () => {
     const lot = await claimedLot(fresh, 3);
     const told = await books(lot.id);
-    expect(told).toMatchObject({ hasPrice: false, totalCents: 0, shortfall: null, resaleCents: 0 });
+    expect(told).toMatchObject({
+      hasPrice: false,
+      totalCents: 0,
+      shortfall: null,
+      resaleCents: 0,
+      marginCents: null,
+      remedies: null,
+      ungraded: 3,
+    });
     expect(told.units).toMatchObject({ tested: 0, perKwhTestedCents: null });
     expect(told.kept.version).toBe(0);
   });

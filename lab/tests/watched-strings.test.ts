@@ -231,7 +231,7 @@ describe('stretches and periods', () => {
     expect((await failure(compare(before, strange))).message).toMatch(/not of the same string/);
   });
 
-  it('goes by the class the model has today', async () => {
+  it('goes by the class the model has today, wherever it is told', async () => {
     const lot = await claimedLot(fresh, 4);
     const { id } = await take(lot.id, csvOf(0.01, 2, 61));
     expect((await pageOf(id)).watch.aboveV).toBe(3.4);
@@ -261,6 +261,13 @@ describe('stretches and periods', () => {
     const { watch } = await pageOf(id);
     expect(watch.aboveV).toBe(2.6);
     expect(watch.nearFull!.seconds).toBeGreaterThan(0.95 * watch.seconds);
+    expect(await fresh.lab.store.strings.logs.one({ id })).toMatchObject({
+      chemistry: 'LTO',
+      watch,
+    });
+    const named = watch.nearFull!.standOut.map(({ cell }) => `cell${cell + 1}_V`);
+    const [listed] = await lotStrings(fresh.lab, fresh.admin, { lotId: lot.id });
+    expect(listed!.standOut).toEqual([...new Set(named)]);
   });
 });
 

@@ -91,9 +91,32 @@ export function valueAt(timeS: Float64Array, values: Float64Array, atS: number):
   return values[low]! + share * (values[high]! - values[low]!);
 }
 
-/** Stretches without readings longer than max(10 × median interval, 120 s) (handbook, chapter 3). */
+/**
+ * Longer than this without a reading there is a hole, s: max(10 × median interval, 120 s) (handbook,
+ * chapter 3).
+ * @example holeLimitS(Float64Array.of(0, 20, 40, 60)) // 200
+ */
+export const holeLimitS = (timeS: Float64Array): number =>
+  Math.max(10 * medianIntervalS(timeS), 120);
+
+/**
+ * First row at or after a time; the number of rows where there is none.
+ * @param timeS s, ascending.
+ * @example rowAt(Float64Array.of(0, 10, 20), 15) // 2
+ */
+export function rowAt(timeS: Float64Array, atS: number): number {
+  let [low, high] = [0, timeS.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (timeS[middle]! < atS) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
+/** Stretches without readings (handbook, chapter 3). */
 export function findHoles(timeS: Float64Array): Trace['holes'] {
-  const limit = Math.max(10 * medianIntervalS(timeS), 120);
+  const limit = holeLimitS(timeS);
   const holes: Trace['holes'] = [];
   for (let i = 1; i < timeS.length; i++) {
     if (timeS[i]! - timeS[i - 1]! > limit) holes.push({ fromS: timeS[i - 1]!, toS: timeS[i]! });

@@ -1,6 +1,7 @@
 import {
   decodeColumns,
   encodeView,
+  rowAt,
   type SampledPart,
   type Section,
   type Trace,
@@ -42,18 +43,6 @@ function chargeOf(part: Trace, task: TraceViewTask): Float64Array {
     charge[i] = ah;
   }
   return charge;
-}
-
-/** First row at or after a time; the number of rows where there is none. */
-function rowAt(timeS: Float64Array, atS: number): number {
-  let low = 0;
-  let high = timeS.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (timeS[middle]! < atS) low = middle + 1;
-    else high = middle;
-  }
-  return low;
 }
 
 /** A picture of a stretch of samples, as `encodeView` bytes. Runs in a worker. */

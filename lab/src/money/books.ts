@@ -72,14 +72,15 @@ export interface LotBooks {
   /** Results that are held, and in no figure here. */
   held: string[];
   values: GradeValue[];
-  /** Cells that bring nothing yet: without a grade, or of one without a price. */
-  unpriced: number;
+  /** Cells without a grade yet: they count as bringing nothing, so that keeping leaves at least what is told. */
+  ungraded: number;
   /** Together; null as long as a grade that occurs has no price. */
   resaleCents: Cents | null;
+  /** Null, too, where the order names no price. */
   marginCents: Cents | null;
   centsPerClaimedAh: number | null;
   shortfall: Shortfall | null;
-  /** Null where what keeping brings is not known. */
+  /** Null where what keeping brings, or what returning pays, is not known. */
   remedies: Remedies | null;
   lines: BookLine[];
 }
@@ -234,14 +235,13 @@ export const lotBooks = question({
       },
       held: lines.filter(({ held }) => held !== null).map(({ number }) => number),
       values,
-      unpriced: lines.filter(({ grade }) => grade === null || kept.gradePrices[grade] === undefined)
-        .length,
+      ungraded: lines.filter(({ grade }) => grade === null).length,
       resaleCents,
-      marginCents: resaleCents === null ? null : resaleCents - totalCents,
+      marginCents: resaleCents === null || lot.price === null ? null : resaleCents - totalCents,
       centsPerClaimedAh,
       shortfall,
       remedies:
-        resaleCents === null
+        resaleCents === null || (lot.price === null && kept.refundCents === null)
           ? null
           : remediesOf({
               resaleCents,

@@ -45,7 +45,9 @@ function Cost({ books }: { books: LotBooks }) {
   return (
     <Panel title={`What it cost / ${currency}`}>
       {!hasPrice && (
-        <p className="text-missed">The order names no price yet: see Claim, what the order says.</p>
+        <p className="text-missed">
+          The order names no price yet (Claim, what the order says): below is only what came on top.
+        </p>
       )}
       <Rows
         label="What it cost"
@@ -74,7 +76,7 @@ function Cost({ books }: { books: LotBooks }) {
 
 /** What the cells bring by their grades, and what is left. */
 function Value({ books }: { books: LotBooks }) {
-  const { values, unpriced, resaleCents, marginCents, currency } = books;
+  const { values, ungraded, resaleCents, marginCents, currency } = books;
   return (
     <Panel title={`What it brings / ${currency}`}>
       <Rows
@@ -93,10 +95,10 @@ function Value({ books }: { books: LotBooks }) {
           ['over what it cost', money(marginCents), true],
         ]}
       />
-      {unpriced > 0 && (
+      {ungraded > 0 && (
         <p className="mt-1 text-[0.85rem] text-quiet">
-          {unpriced} {unpriced === 1 ? 'cell brings' : 'cells bring'} nothing yet: without a grade,
-          or of a grade without a price.
+          {ungraded} of {books.lines.length} {ungraded === 1 ? 'has' : 'have'} no grade yet and
+          count as bringing nothing.
         </p>
       )}
     </Panel>
@@ -121,7 +123,10 @@ function Lacking({ books }: { books: LotBooks }) {
         label="What it lacks"
         rows={[
           ['an Ah as claimed', (centsPerClaimedAh / 100).toFixed(5)],
-          [`${cells} cells judged not met, together`, `${formatNumber(ah, 2)} Ah`],
+          [
+            `${cells} of ${books.units.tested} tested judged not met, together`,
+            `${formatNumber(ah, 2)} Ah`,
+          ],
           ['worth', money(cents), true],
           ['by the cells’ uncertainty, all together', `${money(lowCents)} to ${money(highCents)}`],
           [
@@ -147,7 +152,9 @@ function Ways({ books }: { books: LotBooks }) {
     return (
       <Panel title="What each way leaves in hand">
         <p className="text-quiet">
-          Say what a cell of each grade brings; until then nobody knows what keeping them leaves.
+          {books.resaleCents === null
+            ? 'Say what a cell of each grade brings; until then nobody knows what keeping them leaves.'
+            : 'Neither the order’s price nor a refund is known: nobody knows what returning leaves.'}
         </p>
       </Panel>
     );
@@ -176,6 +183,12 @@ function Ways({ books }: { books: LotBooks }) {
             : `Below a refund of ${money(breakEvenCents)} returning is better.`}{' '}
         <strong className="font-semibold">To ask for: {money(askCents)}.</strong>
       </p>
+      {books.ungraded > 0 && (
+        <p className="mt-1 text-doubt">
+          {books.ungraded} of {books.lines.length} cells have no grade yet: keeping leaves at least
+          what is told, and such a refund is asked at most.
+        </p>
+      )}
     </Panel>
   );
 }

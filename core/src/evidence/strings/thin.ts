@@ -1,4 +1,5 @@
-import { requireString, rowAt, type WatchedString } from './watched-string';
+import { rowAt } from '../trace';
+import { requireString, type WatchedString } from './watched-string';
 
 /** A string thinned for a picture: of each of so many stretches of time the extremes. */
 export interface ThinnedString {

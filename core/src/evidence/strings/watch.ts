@@ -1,7 +1,8 @@
 import type { Chemistry } from '../../chemistry';
+import { holeLimitS, rowAt } from '../trace';
 import { type Leaders, LeadTimes, type StandingOut, standingOut } from './leaders';
 import { SpreadTimes, UNITS_PER_V } from './spread-times';
-import { requireString, rowAt, type WatchedString } from './watched-string';
+import { requireString, type WatchedString } from './watched-string';
 
 /** Which stretch is looked at, and by which class “near full” is told. */
 export interface WatchOptions {
@@ -33,6 +34,8 @@ export interface StringWatch {
   /** Time that was looked at, s; holes are not. */
   seconds: number;
   spread: { medianMv: number; highestMv: number; highestAtS: number };
+  /** Longer than this without a reading was a hole, s: it is not looked at. */
+  holeS: number;
   /** Seconds by spread, in steps of 0.5 mV from 0 on, for `shareAbove`. */
   spreadSeconds: number[];
   byMean: SpreadAtMean[];
@@ -58,8 +61,6 @@ export const NEAR_FULL_V: Readonly<Record<Chemistry, number>> = {
 export const BALANCE_MV = 10;
 /** Rows averaged before cells are compared, so that the meter’s noise does not take turns. */
 const SMOOTHED = 9;
-/** A step without readings longer than this many usual ones is a hole: nobody knows who led in it. */
-const HOLE_STEPS = 10;
 /** Steps of the mean voltage, and how many there are. */
 const MEAN_STEP_V = 0.025;
 const MEAN_STEPS = 400;
@@ -67,14 +68,6 @@ const MEAN_STEPS = 400;
 const APART_S = 600;
 const SHORTEST_S = 60;
 const MOST_FULLS = 400;
-
-/** Median step between rows, s, from the first few thousand. */
-function usualStep(timeS: Float64Array): number {
-  const steps = Array.from({ length: Math.min(4000, timeS.length - 1) }, (_, i) => {
-    return timeS[i + 1]! - timeS[i]!;
-  }).sort((a, b) => a - b);
-  return steps[steps.length >> 1] ?? 0;
-}
 
 /** Stretches near full, gathered row by row. */
 class Fulls {
@@ -134,7 +127,7 @@ class Tally {
     this.fulls.add(atS, seconds, meanV);
   }
 
-  told(): StringWatch {
+  told(): Omit<StringWatch, 'holeS'> {
     const near = this.full.seconds > 0 ? this.full.told() : null;
     return {
       seconds: this.all.seconds,
@@ -177,7 +170,8 @@ export function watchString(
   requireString(string);
   const { timeS, cellsV } = string;
   const cells = cellsV.length;
-  const most = HOLE_STEPS * usualStep(timeS);
+  // Nobody knows who led in a hole.
+  const most = holeLimitS(timeS);
   const tally = new Tally(cells, NEAR_FULL_V[chemistry]);
   const sums = new Float64Array(cells);
   const row = new Float64Array(cells);
@@ -206,5 +200,5 @@ export function watchString(
     tally.add(row, { highest, lowest, meanV: total / cells / UNITS_PER_V }, { atS, seconds });
   }
   if (tally.all.seconds === 0) throw new RangeError('Expected readings between these times.');
-  return tally.told();
+  return { ...tally.told(), holeS: most };
 }

@@ -8,17 +8,6 @@ export interface WatchedString {
   currentA?: Float64Array | Float32Array | null;
 }
 
-/** First row at or after a time; the number of rows where there is none. */
-export function rowAt(timeS: Float64Array, atS: number): number {
-  let [low, high] = [0, timeS.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (timeS[middle]! < atS) low = middle + 1;
-    else high = middle;
-  }
-  return low;
-}
-
 /** @throws RangeError for fewer than two cells or rows, or columns of unequal length. */
 export function requireString({ timeS, cellsV }: WatchedString): void {
   if (cellsV.length < 2 || timeS.length < 2 || cellsV.some((one) => one.length !== timeS.length))

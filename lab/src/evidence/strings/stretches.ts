@@ -3,7 +3,6 @@ import {
   blocksBetween,
   decodeThinned,
   encodeThinned,
-  NEAR_FULL_V,
   type StoredColumn,
   type StringWatch,
   type ThinnedString,
@@ -45,7 +44,7 @@ async function stretchOf(
   );
 }
 
-/** What a stretch of a log tells, by the class the model has today. */
+/** What a stretch of a log tells; of the whole of it, what is kept. */
 export async function watchOf(
   lab: Lab,
   row: StringLogRow,
@@ -53,7 +52,7 @@ export async function watchOf(
   stretch: { fromS: number; toS: number },
 ): Promise<StringWatch> {
   const isWhole = stretch.fromS <= 0 && stretch.toS >= row.durationS;
-  if (isWhole && row.watch.aboveV === NEAR_FULL_V[chemistry]) return row.watch;
+  if (isWhole && row.chemistry === chemistry) return row.watch;
   const watch = await lab.compute.watchStretch({
     blocks: await stretchOf(lab, row, stretch),
     ...stretch,

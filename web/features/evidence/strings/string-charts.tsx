@@ -15,7 +15,7 @@ import type { useStringWindow } from './use-string-window';
 function cellLines(
   view: ThinnedString,
   names: readonly string[],
-  { chosen, only, stepS }: { chosen: ReadonlySet<number>; only: boolean; stepS: number },
+  { chosen, only, holeS }: { chosen: ReadonlySet<number>; only: boolean; holeS: number },
 ): StringLine[] {
   return names
     .map((name, c) => ({ name, c }))
@@ -23,7 +23,7 @@ function cellLines(
     .sort((a, b) => Number(chosen.has(a.c)) - Number(chosen.has(b.c)))
     .map(({ name, c }) => ({
       name,
-      pieces: linesOf(view, view.lowV[c]!, view.highV[c]!, stepS),
+      pieces: linesOf(view, view.lowV[c]!, view.highV[c]!, holeS),
       look: chosen.has(c) ? 'chosen' : chosen.size > 0 ? 'faint' : 'plain',
     }));
 }
@@ -34,12 +34,12 @@ const inMillivolts = (values: Float32Array) => values.map((v) => 1000 * v);
 export function useLines(
   view: ThinnedString | undefined,
   names: readonly string[],
-  picked: { chosen: ReadonlySet<number>; only: boolean; stepS: number },
+  picked: { chosen: ReadonlySet<number>; only: boolean; holeS: number },
 ) {
-  const { chosen, only, stepS } = picked;
+  const { chosen, only, holeS } = picked;
   return useMemo(() => {
     if (!view) return null;
-    const cells = cellLines(view, names, { chosen, only, stepS });
+    const cells = cellLines(view, names, { chosen, only, holeS });
     const drawn = names.flatMap((_, c) =>
       only && chosen.size > 0 && !chosen.has(c) ? [] : [[view.lowV[c]!, view.highV[c]!] as const],
     );
@@ -47,10 +47,10 @@ export function useLines(
     return {
       cells,
       volts: rangeOf(drawn),
-      spread: [{ name: 'spread', pieces: linesOf(view, low, high, stepS), look: 'plain' as const }],
+      spread: [{ name: 'spread', pieces: linesOf(view, low, high, holeS), look: 'plain' as const }],
       mostMv: rangeOf([[low, high]])[1],
     };
-  }, [view, names, chosen, only, stepS]);
+  }, [view, names, chosen, only, holeS]);
 }
 
 /** Both pictures, one above the other, with the moment of the pointer told below. */

@@ -6,27 +6,24 @@ export interface LinePiece {
   y: number[];
 }
 
-/** Stretches of a picture this many usual steps without a reading are a hole. */
-const HOLE_STEPS = 10;
-
 /** Time in the middle of a stretch, h. */
 export const hourOf = ({ fromS, widthS }: ThinnedString, at: number): number =>
   (fromS + (at + 0.5) * widthS) / 3600;
 
 /**
  * One column of a thinned string as lines; a stretch in which it moved is a stroke up and down.
- * @param stepS usual time between rows, s: without readings for longer there is a hole.
+ * @param holeS longer than this without a reading there is a hole, s.
  */
 export function linesOf(
   thinned: ThinnedString,
   low: Float32Array,
   high: Float32Array,
-  stepS: number,
+  holeS: number,
 ): LinePiece[] {
   const pieces: LinePiece[] = [];
   let now: LinePiece | null = null;
   let last = -Infinity;
-  const most = Math.max(HOLE_STEPS * stepS, 2.5 * thinned.widthS) / 3600;
+  const most = Math.max(holeS, 2.5 * thinned.widthS) / 3600;
   for (let i = 0; i < thinned.points; i++) {
     const [a, b] = [low[i]!, high[i]!];
     if (Number.isNaN(a)) continue;

@@ -23,13 +23,12 @@ export function StringTies({
   const [name, setName] = useState(page.name);
   const [texts, setTexts] = useState(page.cells.map(({ cell }) => cell?.number ?? ''));
   const [wrong, setWrong] = useState<string | null>(null);
-  const numbers = new Map(lotCells.map((cell) => [cell.id, cell.number]));
   const settle = (column: number) => {
     const filled = fillFrom(texts, column, lotCells);
     if ('wrong' in filled) setWrong(filled.wrong);
     else {
       setWrong(null);
-      setTexts(filled.ids.map((id) => (id === null ? '' : numbers.get(id)!)));
+      setTexts(filled.texts);
     }
   };
   const keep = () => {

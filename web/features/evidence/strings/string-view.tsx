@@ -101,10 +101,11 @@ export function StringView({
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   const [only, setOnly] = useState(false);
   const [moment, setMoment] = useState<number | null>(null);
-  const stepS = page.durationS / Math.max(1, page.rows - 1);
-  const lines = useLines(view.data, names, { chosen, only, stepS });
+  const { holeS } = page.watch;
+  const lines = useLines(view.data, names, { chosen, only, holeS });
   const at = view.data && moment !== null ? nearestStretch(view.data, moment) : null;
-  const watch = range === null ? page.watch : stretch.data;
+  // Figures of the stretch that was shown before are none of this one.
+  const watch = range === null ? page.watch : stretch.isPlaceholderData ? undefined : stretch.data;
   const pick = (cell: number, on: boolean) =>
     setChosen((old) => {
       const next = new Set(old);
@@ -147,6 +148,11 @@ export function StringView({
         </div>
       </section>
       {stretch.error && range && <Problem>{stretch.error.message}</Problem>}
+      {!watch && !stretch.error && (
+        <p className="panel p-4 text-quiet" role="status">
+          Watching this stretch …
+        </p>
+      )}
       {watch && <Told watch={watch} names={names} balance={balance} onBalance={onBalance} />}
     </>
   );

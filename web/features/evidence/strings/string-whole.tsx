@@ -20,8 +20,12 @@ export function StringWhole({
   return (
     <>
       <StringView page={page} names={names} balance={balance} onBalance={setBalance} />
-      <PeriodCompare page={page} names={names} balanceMv={balanceOf(balance)} />
-      {!page.takenBack && <StringTies key={page.version} page={page} lotCells={lotCells} />}
+      {!page.takenBack && (
+        <>
+          <PeriodCompare page={page} names={names} balanceMv={balanceOf(balance)} />
+          <StringTies key={page.version} page={page} lotCells={lotCells} />
+        </>
+      )}
     </>
   );
 }
