@@ -22,9 +22,10 @@ import { up as reportWords } from './migrations/019-report-words';
 import { up as foundByReading } from './migrations/020-found-by-reading';
 import { up as resting } from './migrations/021-resting';
 import { up as handLogs } from './migrations/022-hand-logs';
-import { up as lotBooks } from './migrations/025-lot-books';
-import { up as watchedStrings } from './migrations/024-watched-strings';
 import { up as restProtocols } from './migrations/023-rest-protocols';
+import { up as watchedStrings } from './migrations/024-watched-strings';
+import { up as lotBooks } from './migrations/025-lot-books';
+import { up as gradeSchemes } from './migrations/026-grade-schemes';
 
 /** Brings the database to today's shape. @returns names of the migrations that ran. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
@@ -64,6 +65,7 @@ export async function migrate(sequelize: Sequelize): Promise<string[]> {
         up: () => watchedStrings(sequelize.getQueryInterface()),
       },
       { name: '025-lot-books', up: () => lotBooks(sequelize.getQueryInterface()) },
+      { name: '026-grade-schemes', up: () => gradeSchemes(sequelize.getQueryInterface()) },
     ],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),

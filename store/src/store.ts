@@ -16,7 +16,7 @@ import { migrate } from './migrate';
 import { HouseTables } from './people';
 import { ReportTables } from './reports';
 import { RestTables } from './resting';
-import { HoldTables, VerdictTables } from './verdicts';
+import { GradeTables, HoldTables, VerdictTables } from './verdicts';
 
 /** All tables, stage by stage; what every stage needs is at hand by its own name. */
 export class Store extends Tables {
@@ -29,6 +29,7 @@ export class Store extends Tables {
   readonly resting: RestTables;
   readonly results: HoldTables;
   readonly verdicts: VerdictTables;
+  readonly grading: GradeTables;
   readonly settings;
   readonly reportMarks;
   readonly series;
@@ -62,6 +63,7 @@ export class Store extends Tables {
     this.resting = new RestTables(s);
     this.results = new HoldTables(s);
     this.verdicts = new VerdictTables(s);
+    this.grading = new GradeTables(s);
     const house = new HouseTables(s);
     const lots = new LotTables(s);
     this.settings = house.settings;

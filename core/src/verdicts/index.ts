@@ -1,5 +1,5 @@
 export * from './judge';
-export * from './grade';
+export * from './grading';
 export * from './lot-summary';
 export * from './lot-items';
 export * from './typed-capacity';

@@ -68,6 +68,7 @@ async function removeCells(
     await store.arrivals.inspections.find(where, { transaction, columns: ['cellId'] }),
     await store.arrivals.codeScans.find(where, { transaction, columns: ['cellId'] }),
     await store.arrivals.recoveries.find(where, { transaction, columns: ['cellId'] }),
+    await store.grading.decisions.find(where, { transaction, columns: ['cellId'] }),
   ])
     for (const row of rows) used.add(row.cellId);
   const kept = cells.filter((cell) => used.has(cell.id));

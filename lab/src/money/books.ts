@@ -14,12 +14,12 @@ import {
   unitCosts,
   type UnitCosts,
 } from '@dusk-tally/core/money';
-import { SHIPPED_SCHEME } from '@dusk-tally/core/verdicts';
+import type { GradeScheme } from '@dusk-tally/core/verdicts';
 import type { LotBooksRow, LotRow } from '@dusk-tally/store';
 import { z } from 'zod';
 import { loadClaim } from '../lots';
 import { type Lab, question } from '../shared';
-import { type CellLine, cellLines, standingFigures } from '../verdicts';
+import { type CellLine, cellLines, schemeFor, standingFigures } from '../verdicts';
 
 /** What is kept of a lot’s money, before anybody said anything. */
 const UNTOLD: Omit<LotBooksRow, 'id' | 'lotId' | 'personId' | 'at'> = {
@@ -143,10 +143,11 @@ async function mayNotShip(lab: Lab, lines: readonly CellLine[]): Promise<string 
 
 /** What the cells bring by their grades. */
 function valuesOf(
+  { grades }: GradeScheme,
   lines: readonly CellLine[],
   prices: Readonly<Record<string, Cents>>,
 ): GradeValue[] {
-  return SHIPPED_SCHEME.grades.map(({ name }) => {
+  return grades.map(({ name }) => {
     const cells = lines.filter(({ grade }) => grade === name).length;
     const priceCents = prices[name] ?? null;
     return { grade: name, cells, priceCents, cents: cells * (priceCents ?? 0) };
@@ -186,7 +187,7 @@ export const lotBooks = question({
   role: 'technician',
   input: z.object({ lotId: z.int() }),
   run: async (lab, { lotId }): Promise<LotBooks> => {
-    const [{ lot, profile, claim }, row, lines] = await Promise.all([
+    const [{ lot, model, profile, claim }, row, lines] = await Promise.all([
       loadClaim(lab, lotId),
       lab.store.books.one({ lotId }),
       cellLines(lab, lotId),
@@ -199,7 +200,7 @@ export const lotBooks = question({
       wh: energy.get(line.id)?.wh ?? null,
       stateOfHealth: line.held === null ? line.stateOfHealth : null,
     }));
-    const values = valuesOf(lines, kept.gradePrices);
+    const values = valuesOf(await schemeFor(lab, model), lines, kept.gradePrices);
     const isPriced = values.every(({ cells, priceCents }) => cells === 0 || priceCents !== null);
     const resaleCents = isPriced ? values.reduce((sum, { cents }) => sum + cents, 0) : null;
     const claimAh = claim.capacityAh?.value ?? null;

@@ -1,12 +1,11 @@
 import { calibrationState } from '@dusk-tally/core/evidence';
 import { histogram, mean, standardDeviation } from '@dusk-tally/core/statistics';
 import { dayIn } from '@dusk-tally/core/units';
-import { SHIPPED_SCHEME } from '@dusk-tally/core/verdicts';
 import type { InstrumentRow, PersonRow, ReadingRow, RunRow, Transaction } from '@dusk-tally/store';
 import { labTimeZone, loadClaim } from '../lots';
 import { type MetersThen, metersThen } from '../evidence';
 import { found, type Lab } from '../shared';
-import { type CellLine, cellLines, standingFigures } from '../verdicts';
+import { type CellLine, cellLines, schemeFor, standingFigures } from '../verdicts';
 import { CAUTIONS, type ReportSnapshot } from '../compute';
 import {
   accuracyWords,
@@ -152,6 +151,7 @@ export async function makeSnapshot(
     await store.settings.one({ id: 1 }, { transaction }),
     'The lab’s settings',
   );
+  const scheme = await schemeFor(lab, model, transaction);
   const mark = await markOf(lab, settings.markId, transaction);
   const lines = await cellLines(lab, lot.id);
   const wanted = new Set(request.cellIds);
@@ -213,7 +213,7 @@ export async function makeSnapshot(
     method: methodWords(claim, items, undescribed),
     instruments: instrumentsThen(meters, made).map(instrumentLine),
     decisionRule: ruleWords(settings.guardFactor),
-    gradeScheme: `${SHIPPED_SCHEME.name}, version ${SHIPPED_SCHEME.version}`,
+    gradeScheme: `${scheme.name}, version ${scheme.version}`,
     items,
     lotPosition: positionOf(tested.length, values),
     notTested: notTestedWords(items),

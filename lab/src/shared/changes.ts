@@ -24,6 +24,8 @@ export const CHANGE_KINDS = [
   'controlCells',
   'rests',
   'handPoints',
+  'gradeScheme',
+  'gradeDecision',
   // What is derived itself, and read by more.
   'arrivals',
   'figures',

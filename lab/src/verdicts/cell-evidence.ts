@@ -6,6 +6,8 @@ import type {
   CellEvidence,
   ClaimedItem,
   DcResistanceEvidence,
+  GradeDecision,
+  LotGrounds,
   MeasuredEvidence,
 } from '@dusk-tally/core/verdicts';
 import type { CellArrivalRow, FigureRow, ResultHoldRow, Transaction } from '@dusk-tally/store';
@@ -18,6 +20,7 @@ import {
   type SlimFigure,
   type SlimRun,
 } from './at-claim';
+import type { ScopedScheme } from './grading/schemes';
 import { type CellResult, type HoldContext, judgedResult, ruleHolds } from './holds';
 
 /** What is stored of one cell. */
@@ -28,6 +31,10 @@ export interface StoredEvidence {
   holds: ResultHoldRow[];
   /** What its last rest on the shelf came to; absent where none is over. */
   rest?: RestOutcome | null;
+  /** How often it was brought back from deep discharge. */
+  recoveries?: number;
+  /** The grade a person gave it. */
+  decision?: GradeDecision;
 }
 
 /** What all cells of a lot are judged by. */
@@ -38,6 +45,10 @@ export interface LotRules {
   knowledge: MeterKnowledge;
   holding: HoldContext;
   guardFactor: number;
+  scheme: ScopedScheme;
+  /** What cells are held against where the scheme asks for it; null where it does not. */
+  grounds: LotGrounds | null;
+  nominalV: number;
   arrivedOn: string | null;
   /** Mass of a cell by the box; null where that was not weighed. */
   boxMassG: MeasuredEvidence | null;

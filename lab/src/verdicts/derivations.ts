@@ -21,6 +21,8 @@ export const judgedCells: Derivation = {
     'chemistryProfile',
     'channelFit',
     'restOutcomes',
+    'gradeScheme',
+    'gradeDecision',
   ],
   makes: ['ruleHolds'],
   refresh: async (lab, touched, transaction, origin) => {

@@ -13,3 +13,8 @@ export * from './lot-curves';
 export * from './hold-acts';
 export * from './hold-limits';
 export * from './due';
+export * from './grading/decisions';
+export * from './grading/keep-scheme';
+export { schemeFor, type ScopedScheme } from './grading/schemes';
+export * from './grading/schemes-page';
+export * from './grading/try-scheme';

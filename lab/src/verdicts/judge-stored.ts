@@ -1,20 +1,19 @@
 import {
   assessCell,
   type AssessedItem,
+  besideLot,
+  decidedGrade,
   gradeCell,
-  type GradeEvidence,
   healthEstimate,
-  SHIPPED_SCHEME,
 } from '@dusk-tally/core/verdicts';
-import { type Estimate, scaledEstimate } from '@dusk-tally/core/units';
-import type { CellArrivalRow, CellRow, StandingRow } from '@dusk-tally/store';
-import { findingKind } from '@dusk-tally/core/arrivals';
-import { wasDeep } from '../arrivals';
+import type { CellRow, StandingRow } from '@dusk-tally/store';
 import { hashOf } from '../evidence';
 import type { Lab } from '../shared';
 import { assessmentRow } from './assessment-rows';
 import type { PendingAtClaim } from './at-claim';
 import { evidenceOf, type LotRules, newestOf, type StoredEvidence } from './cell-evidence';
+import { gradeEvidenceOf } from './grading/grade-evidence';
+import type { SaidOfCells } from './grading/said-of-cells';
 import type { CellResult } from './holds';
 import type { JudgedCell } from './write-judged';
 
@@ -29,6 +28,7 @@ export interface Pass {
   lab: Lab;
   lotId: number;
   rules: LotRules;
+  said: SaidOfCells;
   now: Date;
   /** Cells of which a result became held, or free: fits over repeats are to be made new. */
   heldAnew: number[][];
@@ -37,11 +37,6 @@ export interface Pass {
 /** State of health where the capacity stands at the claim’s conditions and counts. */
 function healthOf({ counting, rated }: { counting: CellResult | null; rated: number | null }) {
   return counting?.atClaim && rated ? healthEstimate(counting.atClaim, rated) : null;
-}
-
-/** AC resistance over the claimed one; undefined where one of them is missing. */
-function acShareOf({ estimate, limits }: AssessedItem): Estimate | undefined {
-  return estimate && limits?.high ? scaledEstimate(estimate, 1 / limits.high) : undefined;
 }
 
 /** Figures of single items with the figures they are, as they are stored. */
@@ -54,7 +49,7 @@ function withCapacityFigure(
 
 export function judgeStored(cell: CellRow, stored: StoredEvidence, { rules, now }: Pass): Stood {
   const { claim, guardFactor } = rules;
-  const scheme = SHIPPED_SCHEME;
+  const { scheme, grounds } = rules;
   const evidence = evidenceOf(stored, rules);
   const results = evidence.capacities;
   const { counting, items } = assessCell(evidence, rules.items, guardFactor);
@@ -72,18 +67,11 @@ export function judgeStored(cell: CellRow, stored: StoredEvidence, { rules, now 
     : undefined;
   const ocv = newestOf(stored.figures, 'openCircuitVoltage');
   const soh = healthOf({ counting, rated: claim.capacityAh?.value ?? null });
-  const marks = marksOf(stored.arrival);
-  const grade = gradeCell(
-    scheme,
-    {
-      stateOfHealth: soh ?? undefined,
-      acResistanceShare: acShareOf(items.find(({ item }) => item === 'acResistance')!),
-      selfDischarge: restVerdict(stored.rest),
-      inspection: stored.arrival?.graded ?? undefined,
-      marks,
-    },
-    guardFactor,
-  );
+  const kept = gradeEvidenceOf({ stored, evidence, counting, items, soh }, rules);
+  const beside = besideLot(kept, grounds, String(cell.id));
+  const byScheme = gradeCell(scheme, beside, guardFactor);
+  const { decision } = stored;
+  const grade = decision ? decidedGrade(scheme, byScheme, decision, kept.marks) : byScheme;
   const assessed = withCapacityFigure(items, carried?.id ?? shown?.raw.id ?? null);
   const holds = results.flatMap((result) => result.holds);
   const row: StandingRow = {
@@ -96,11 +84,12 @@ export function judgeStored(cell: CellRow, stored: StoredEvidence, { rules, now 
     grade: grade.grade,
     detail: {
       reasons: grade.reasons,
-      waitingFor: isHeld ? [lookWords(shown!.holds)] : grade.waitingFor,
+      waitingFor: isHeld && !decision ? [lookWords(shown!.holds)] : grade.waitingFor,
       holds,
       scheme: scheme.name,
       schemeVersion: scheme.version,
     },
+    evidence: kept,
     inputHash: hashOf({
       // What it was carried by names the figure; its number is given when it is stored.
       items: withCapacityFigure(items, null),
@@ -109,10 +98,10 @@ export function judgeStored(cell: CellRow, stored: StoredEvidence, { rules, now 
       holds,
       guardFactor,
       soh,
-      scheme: [scheme.name, scheme.version],
-      inspection: stored.arrival?.graded ?? null,
-      marks: marks ?? null,
-      ...(stored.rest && { rest: stored.rest }),
+      scheme,
+      beside,
+      kept,
+      ...(decision && { decision }),
     }),
     updatedAt: now,
   };
@@ -128,20 +117,5 @@ export function judgeStored(cell: CellRow, stored: StoredEvidence, { rules, now 
   return { row, items: assessed.map(assessmentRow), pending, results };
 }
 
-/** A cell that waits for its second look has not passed, and not failed. */
-const restVerdict = (outcome: StoredEvidence['rest']): GradeEvidence['selfDischarge'] =>
-  !outcome || outcome === 'secondLook' ? undefined : outcome === 'keep' ? 'met' : 'notMet';
-
 const lookWords = (held: CellResult['holds']): string =>
   held.every(({ rule }) => rule === 'channel') ? 'a look at its channel' : 'a look at what is held';
-
-/** What an arrival leaves on a cell for good. */
-function marksOf(arrival: CellArrivalRow | undefined): GradeEvidence['marks'] {
-  if (!arrival) return undefined;
-  const stop = (JSON.parse(arrival.findings) as string[])
-    .map(findingKind)
-    .find((kind) => kind.severity === 'stop');
-  if (stop) return { dangerous: stop.words };
-  if (arrival.triage === 'discard') return { dangerous: arrival.triageReason ?? 'to discard' };
-  return wasDeep(arrival) ? { deepestV: arrival.lowestV! } : undefined;
-}

@@ -243,12 +243,23 @@ function lineOf(
   };
 }
 
+/** What a line shows of a standing; what it is graded by stays where it is. */
+const STANDING_COLUMNS: (keyof StandingRow)[] = [
+  'cellId',
+  'capacityRawFigureId',
+  'capacityRawAh',
+  'ocvV',
+  'stateOfHealth',
+  'grade',
+  'detail',
+];
+
 /** Every cell of a lot with where it stands. */
 export async function cellLines(lab: Lab, lotId: number): Promise<CellLine[]> {
   const { standings, assessments } = lab.store.verdicts;
   const [cells, stood, inColumns, speaking, lives] = await Promise.all([
     lab.store.cells.find({ lotId }, { order: [['position', 'ASC']] }),
-    standings.find({ lotId }),
+    standings.find({ lotId }, { columns: STANDING_COLUMNS }),
     assessments.find({ lotId, item: [...IN_COLUMNS] }),
     // Of all other items only what speaks against a cell is shown in its line.
     assessments.find(

@@ -1,3 +1,4 @@
+import { needsLot } from '@dusk-tally/core/verdicts';
 import type { CellArrivalRow, CellRow, Transaction } from '@dusk-tally/store';
 import type { Origin } from '../derived';
 import { conditionedCells } from '../evidence';
@@ -5,6 +6,9 @@ import { loadClaim } from '../lots';
 import { found, type Lab } from '../shared';
 import { meterKnowledge, type SlimFigure, storeAtClaim } from './at-claim';
 import { boxMassOf, claimedItems, handsOf, type LotRules, stepsOf } from './cell-evidence';
+import { refreshGrounds, storedGrounds } from './grading/grounds';
+import { saidOf, saidOfCell } from './grading/said-of-cells';
+import { schemeFor } from './grading/schemes';
 import { holdContext, storeHolds } from './holds';
 import { type JudgedCell, writeJudged } from './write-judged';
 import { judgeStored, type Pass } from './judge-stored';
@@ -36,7 +40,8 @@ export async function rulesOf(
     loadClaim(lab, lotId, transaction),
     lab.store.settings.one({ id: 1 }, { transaction }),
   ]);
-  const { claim, model, lot } = lotClaim;
+  const { claim, model, lot, profile } = lotClaim;
+  const scheme = await schemeFor(lab, model, transaction);
   return {
     claim,
     items: claimedItems(claim),
@@ -47,6 +52,9 @@ export async function rulesOf(
       await conditionedCells(lab, lotId, transaction),
     ),
     guardFactor: found(settings, 'The lab’s settings').guardFactor,
+    scheme,
+    grounds: needsLot(scheme) ? await storedGrounds(lab, lotId, transaction) : null,
+    nominalV: profile.nominalV,
     arrivedOn: lot.arrivedOn,
     boxMassG: await boxMassOf(lab, lotId, lot.quantity, transaction),
     stepsA: new Map(),
@@ -69,14 +77,15 @@ export async function refreshStandings(
   origin?: Origin,
 ): Promise<number[][]> {
   const { store } = lab;
-  const [rules, cells, arrivals, withFigures] = await Promise.all([
+  const [rules, said, cells, arrivals, withFigures] = await Promise.all([
     rulesOf(lab, lotId, transaction),
+    saidOf(lab, lotId, cellIds, transaction),
     store.cells.find(cellIds ? { lotId, id: cellIds } : { lotId }, { transaction }),
     store.arrivals.cells.find(cellIds ? { lotId, cellId: cellIds } : { lotId }, { transaction }),
     store.evidence.cellsWithFigures(lotId, cellIds, transaction),
   ]);
   const arrivalOf = new Map(arrivals.map((row) => [row.cellId, row]));
-  const pass: Pass = { lab, lotId, rules, now: lab.now(), heldAnew: [] };
+  const pass: Pass = { lab, lotId, rules, said, now: lab.now(), heldAnew: [] };
   const measured = new Set(withFigures);
   const judged: JudgedCell[] = unmeasured(
     cells.filter((cell) => !measured.has(cell.id)),
@@ -89,6 +98,9 @@ export async function refreshStandings(
     judged.push(...(await judgeMeasured(some, arrivalOf, pass, transaction)));
   }
   await writeJudged(lab, { lotId, judged, isWholeLot: cellIds === null, origin }, transaction);
+  if (needsLot(rules.scheme) && (await refreshGrounds(lab, lotId, transaction)))
+    // Every cell of the lot is held against what changed.
+    pass.heldAnew.push(...(await refreshStandings(lab, lotId, null, transaction, origin)));
   return pass.heldAnew;
 }
 
@@ -104,7 +116,9 @@ function unmeasured(
   const known = new Map<string, JudgedCell>();
   return cells.map((cell) => {
     const arrival = arrivalOf.get(cell.id);
-    const key = JSON.stringify(
+    const said = saidOfCell(pass.said, cell.id);
+    const key = JSON.stringify([
+      said,
       arrival && [
         arrival.inspected,
         arrival.graded,
@@ -116,10 +130,10 @@ function unmeasured(
         arrival.producedOn,
         arrival.producedUntil,
       ],
-    );
+    ]);
     const like =
       known.get(key) ??
-      judgeStored(cell, { figures: [], runs: new Map(), arrival, holds: [] }, pass);
+      judgeStored(cell, { figures: [], runs: new Map(), arrival, holds: [], ...said }, pass);
     known.set(key, like);
     return { items: like.items, row: { ...like.row, cellId: cell.id } };
   });
@@ -165,6 +179,7 @@ async function judgeMeasured(
         holds: holds.filter(({ cellId }) => cellId === cell.id),
         rest: rests.findLast(({ cellId, outcome }) => cellId === cell.id && outcome !== null)
           ?.outcome,
+        ...saidOfCell(pass.said, cell.id),
       },
       { ...pass, rules },
     ),

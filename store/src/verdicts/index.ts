@@ -1,2 +1,3 @@
 export * from './tables';
 export * from './holds-tables';
+export * from './grade-tables';

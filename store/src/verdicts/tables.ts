@@ -1,7 +1,7 @@
 import type { ClaimKind } from '@dusk-tally/core/arrivals';
 import type { Correction } from '@dusk-tally/core/evidence';
 import type { Bound } from '@dusk-tally/core/units';
-import type { HoldRule, ItemStateName } from '@dusk-tally/core/verdicts';
+import type { GradeEvidence, HoldRule, ItemStateName } from '@dusk-tally/core/verdicts';
 import { columnTypes as c, QueryTypes, Table, Tables, type Transaction } from '../base';
 
 /** A result of a cell that may not reach a verdict. */
@@ -60,6 +60,8 @@ export interface StandingRow {
     scheme: string;
     schemeVersion: number;
   };
+  /** What it is graded by: another scheme can be tried on it. */
+  evidence: GradeEvidence;
   /** Hash of everything read, the assessments among it. */
   inputHash: string;
   updatedAt: Date;
@@ -134,10 +136,11 @@ export class VerdictTables extends Tables {
       stateOfHealth: c.real,
       grade: c.text,
       detail: c.long,
+      evidence: c.long,
       inputHash: c.text,
       updatedAt: c.moment,
     },
-    ['detail'],
+    ['detail', 'evidence'],
   );
 
   readonly lotMoves = new Table<LotMoveRow>(

@@ -6,7 +6,6 @@ import { holdLimits } from '@dusk-tally/lab/verdicts';
 import { InstrumentList } from '@/features/evidence/instrument-list';
 import { PeopleList } from '@/features/people/people-list';
 import { HoldLimitsForm, HoldLimitsList } from '@/features/verdicts/hold-limits-form';
-import { SchemeView } from '@/features/verdicts/scheme-view';
 import { ButtonLink } from '@/kit/button';
 import { History } from '@/kit/history';
 import { PageHead } from '@/kit/page';
@@ -38,8 +37,9 @@ export default async function LabPage() {
   );
   return (
     <>
-      <PageHead title="Lab" lead="Instruments, the grade scheme and the people who may act.">
+      <PageHead title="Lab" lead="Instruments, limits of holds and the people who may act.">
         <ButtonLink href="/lab/channels">Channels and meters</ButtonLink>
+        <ButtonLink href="/lab/grades">Grades</ButtonLink>
         <ButtonLink href="/lab/models">Cell models</ButtonLink>
         <ButtonLink href="/lab/chemistry">Chemistry profiles</ButtonLink>
         <ButtonLink href="/lab/codes">Codes and makers</ButtonLink>
@@ -53,7 +53,6 @@ export default async function LabPage() {
           today={today}
           mayLead={mayLead}
         />
-        <SchemeView />
         <section id="holds" className="panel p-4">
           <h2 className="font-semibold">Limits of holds</h2>
           <p className="mb-2 text-quiet">

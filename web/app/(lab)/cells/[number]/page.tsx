@@ -2,7 +2,7 @@ import { historyOf, mayAct } from '@dusk-tally/lab';
 import { photosOfLot } from '@dusk-tally/lab/arrivals';
 import { stringsOfCell } from '@dusk-tally/lab/evidence';
 import { restCurves, restsOfCell } from '@dusk-tally/lab/resting';
-import { cellPage, holdsView, lotConditioning, movesOfCell } from '@dusk-tally/lab/verdicts';
+import { cellGrading, cellPage, holdsView, lotConditioning, movesOfCell } from '@dusk-tally/lab/verdicts';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import Link from 'next/link';
 import { CellArrival } from '@/features/arrivals/cell-arrival';
@@ -20,6 +20,7 @@ import { CellDoubtsPanel } from '@/features/evidence/cell-doubts';
 import { HoldsOfCell } from '@/features/verdicts/held-results';
 import { ReadingActs, RunActs } from '@/features/verdicts/run-acts';
 import { CellStanding } from '@/features/verdicts/cell-standing';
+import { GradeDecisions } from '@/features/verdicts/schemes/grade-decisions';
 import { ClaimedItems } from '@/features/verdicts/claimed-items';
 import { Empty } from '@/kit/page';
 import { TallyStrip } from '@/kit/tally-strip';
@@ -107,13 +108,14 @@ export default async function CellPage({ params }: { params: Promise<{ number: s
     holdsView(lab(), who, { lotId: page.lot.id, cellId: page.cell.id }),
     movesOfCell(lab(), who, { cellId: page.cell.id }),
   ]);
-  const [photos, history, rests, losses, conditioning, strings] = await Promise.all([
+  const [photos, history, rests, losses, conditioning, strings, grading] = await Promise.all([
     photosOfLot(lab(), who, { lotId: page.lot.id }),
     historyOf(lab(), who, { subjectType: 'cell', subjectId: number }),
     restsOfCell(lab(), who, { cellId: page.cell.id }),
     restCurves(lab(), who, { cellId: page.cell.id }),
     lotConditioning(lab(), who, { lotId: page.lot.id, cellId: page.cell.id }),
     stringsOfCell(lab(), who, { lotId: page.lot.id, cellId: page.cell.id }),
+    cellGrading(lab(), who, { cellId: page.cell.id }),
   ]);
   const { head } = await lotContext(page.lot.code);
   const { cell, line, readings } = page;
@@ -159,6 +161,7 @@ export default async function CellPage({ params }: { params: Promise<{ number: s
           moves={moves}
         />
         <CellStanding line={line} items={page.items} />
+        <GradeDecisions cellId={cell.id} grading={grading} mayLead={mayLead} />
         <ClaimedItems items={page.items} />
         <CellDoubtsPanel
           number={cell.number}

@@ -1,0 +1,106 @@
+import type { Chemistry } from '@dusk-tally/core/chemistry';
+import { SHIPPED_SCHEME } from '@dusk-tally/core/verdicts';
+import type { GradeSchemeRow, NewRow, Transaction } from '@dusk-tally/store';
+import { schemeEnd, schemeInput } from '../../inputs';
+import { type Change, found, type Lab, LabError, procedure } from '../../shared';
+import { newestSchemes } from './schemes';
+
+/** Lots a scope reaches. */
+function reachOf(scope: string): Omit<Change, 'what'> {
+  const [kind, which] = scope.split(':');
+  if (kind === 'model') return { modelId: Number(which) };
+  return kind === 'chemistry' ? { chemistry: which as Chemistry } : {};
+}
+
+/** The newest row of a scope, that nobody else is to have changed since it was seen. */
+async function seenRow(
+  lab: Lab,
+  { scope, seen }: { scope: string; seen: number },
+  transaction: Transaction,
+): Promise<GradeSchemeRow | undefined> {
+  if (scope.startsWith('model:'))
+    found(
+      await lab.store.cellModels.one({ id: Number(scope.slice(6)) }, { transaction }),
+      'That cell model',
+    );
+  // Locks the lab’s settings, so that versions are given one after the other.
+  await lab.store.settings.one({ id: 1 }, { transaction, forUpdate: true });
+  const row = (await newestSchemes(lab, transaction, [scope])).get(scope);
+  const ships = scope === 'house' ? SHIPPED_SCHEME.version : 0;
+  if ((row && !row.ended ? row.schemeVersion : row ? 0 : ships) !== seen)
+    throw new LabError(
+      'conflict',
+      'Somebody changed this scheme meanwhile. Nothing was stored; load the page again.',
+    );
+  return row;
+}
+
+const nextVersion = (scope: string, row: GradeSchemeRow | undefined): number =>
+  (row?.schemeVersion ?? (scope === 'house' ? SHIPPED_SCHEME.version : 0)) + 1;
+
+/** Keeps a new version of a scheme; every cell it reaches is graded anew. Issued reports keep theirs. */
+export const saveScheme = procedure({
+  role: 'lead',
+  input: schemeInput,
+  run: async ({ lab, actor, input, transaction, audit, changed }): Promise<{ version: number }> => {
+    const { scope, reason } = input;
+    const { name, ...body } = input.scheme;
+    const before = await seenRow(lab, input, transaction);
+    if (
+      before &&
+      !before.ended &&
+      JSON.stringify([before.name, before.body]) === JSON.stringify([name, body])
+    )
+      throw new LabError('invalid', 'Nothing is different from the version there is.');
+    const after: NewRow<GradeSchemeRow> = {
+      scope,
+      name,
+      schemeVersion: nextVersion(scope, before),
+      body,
+      ended: false,
+      reason,
+      personId: actor.id,
+      at: lab.now(),
+    };
+    await lab.store.grading.schemes.insert(after, transaction);
+    changed({ what: 'gradeScheme', ...reachOf(scope) });
+    await audit({
+      act: 'kept a scheme of grades',
+      subjectType: 'lab',
+      subjectId: 'grades',
+      before: before ?? null,
+      after,
+    });
+    return { version: after.schemeVersion };
+  },
+});
+
+/** Ends the scheme of a chemistry or a model: its cells are graded by the wider one again. */
+export const endScheme = procedure({
+  role: 'lead',
+  input: schemeEnd,
+  run: async ({ lab, actor, input, transaction, audit, changed }): Promise<void> => {
+    const { scope, reason } = input;
+    if (scope === 'house')
+      throw new LabError('invalid', 'The house scheme holds for all that have no other; change it.');
+    const before = found(await seenRow(lab, input, transaction), 'That scheme');
+    const { id: _id, ...row } = before;
+    const after: NewRow<GradeSchemeRow> = {
+      ...row,
+      schemeVersion: nextVersion(scope, before),
+      ended: true,
+      reason,
+      personId: actor.id,
+      at: lab.now(),
+    };
+    await lab.store.grading.schemes.insert(after, transaction);
+    changed({ what: 'gradeScheme', ...reachOf(scope) });
+    await audit({
+      act: 'ended a scheme of grades',
+      subjectType: 'lab',
+      subjectId: 'grades',
+      before,
+      after: { scope, reason },
+    });
+  },
+});
