@@ -63,6 +63,7 @@ export default tseslint.config(
       'no-restricted-imports': [
         'error',
         { name: 'radix-ui', message: 'Parts of the interface stand in web/kit, once.' },
+        { name: 'next/link', message: 'Ways to other pages are the kit’s: asked for when taken.' },
       ],
     },
   },

@@ -33,17 +33,16 @@ const scheme = (grades: Grade[], more: Partial<GradeScheme> = {}): GradeScheme =
 });
 
 /** A number of one figure, around the limits it is tried against. */
-const numbers = fc.record(
-  Object.fromEntries(
-    GRADE_FIGURE_NAMES.map((name) => {
+const numbers: fc.Arbitrary<GradeEvidence> = fc
+  .tuple(
+    ...GRADE_FIGURE_NAMES.map((name) => {
       const { from, to } = gradeFigure(name);
-      return [
-        name,
-        fc.double({ min: from, max: Math.min(to, from + 3), noNaN: true }).map((v) => exactly(v)),
-      ];
+      return fc.double({ min: from, max: Math.min(to, from + 3), noNaN: true });
     }),
-  ),
-) as fc.Arbitrary<GradeEvidence>;
+  )
+  .map((values) =>
+    Object.fromEntries(GRADE_FIGURE_NAMES.map((name, i) => [name, exactly(values[i]!)])),
+  );
 
 const whole = fc
   .tuple(
@@ -71,10 +70,10 @@ const condition: fc.Arbitrary<Condition> = fc.oneof(
 );
 
 const schemes = fc
-  .array(
-    fc.uniqueArray(condition, { minLength: 1, maxLength: 4, selector: ({ kind }) => kind }),
-    { minLength: 1, maxLength: 5 },
-  )
+  .array(fc.uniqueArray(condition, { minLength: 1, maxLength: 4, selector: ({ kind }) => kind }), {
+    minLength: 1,
+    maxLength: 5,
+  })
   .map((lists) =>
     scheme([
       ...lists.map((conditions, i) => ({ name: `G${i + 1}`, conditions })),
@@ -82,15 +81,14 @@ const schemes = fc
     ]),
   );
 
+const WORSE = ['none', 'note', 'serious', 'stop'];
+
 /** Whether a cell of which everything is known exactly meets a condition, said again in other words. */
 function holds(one: Condition, cell: GradeEvidence): boolean {
   if (one.kind === 'losesNoCharge') return cell.selfDischarge === 'met';
   if (one.kind === 'staysCool') return cell.heat === 'met';
   if (one.kind === 'worstFinding')
-    return { none: 0, note: 1, serious: 2, stop: 3 }[cell.inspection!] <=
-      { none: 0, note: 1, serious: 2 }[one.limit]
-      ? true
-      : false;
+    return WORSE.indexOf(cell.inspection!) <= WORSE.indexOf(one.limit);
   const { value } = cell[one.kind]!;
   return gradeFigure(one.kind).good === 'atLeast' ? value >= one.limit : value <= one.limit;
 }
@@ -233,9 +231,9 @@ describe('a grade by decision', () => {
     expect(gone).toMatchObject({ grade: 'Second' });
     expect(gone.reasons.at(-1)).toContain('no such grade now');
     // A worse grade than the block allows is a person’s to give.
-    expect(
-      decidedGrade(SHIPPED_SCHEME, deep, { ...decision, grade: 'Recycle' }, marks).grade,
-    ).toBe('Recycle');
+    expect(decidedGrade(SHIPPED_SCHEME, deep, { ...decision, grade: 'Recycle' }, marks).grade).toBe(
+      'Recycle',
+    );
     expect(highestGrade(SHIPPED_SCHEME, { dangerous: 'leaking or wet' })).toBe('Recycle');
     expect(highestGrade(SHIPPED_SCHEME, undefined)).toBe('First');
   });
@@ -252,7 +250,11 @@ describe('beside the lot', () => {
   it('a resistance is a share of the lot’s median, from five cells on', () => {
     const grounds = lotGrounds([4, 5, 6, 7, 20], [1, 2, 3, 4], new Map());
     expect(grounds).toEqual({ acMohm: 6, dcMohm: null, rises: {} });
-    const beside = besideLot({ own: { acMohm: exactly(9, 0.06), dcMohm: exactly(2) } }, grounds, '1');
+    const beside = besideLot(
+      { own: { acMohm: exactly(9, 0.06), dcMohm: exactly(2) } },
+      grounds,
+      '1',
+    );
     expect(beside.acResistanceOfLot).toEqual({
       value: 1.5,
       standardUncertainty: expect.closeTo(0.01, 12),
@@ -263,7 +265,10 @@ describe('beside the lot', () => {
   });
   it('a charge that rises early is told by robust z', () => {
     const odd = tails(12);
-    odd.set('odd', Array.from({ length: 10 }, (_, k) => 3.43 + 0.01 * k));
+    odd.set(
+      'odd',
+      Array.from({ length: 10 }, (_, k) => 3.43 + 0.01 * k),
+    );
     const { rises } = lotGrounds([], [], odd);
     expect(rises.odd).toBeGreaterThan(3.5);
     expect(Math.abs(rises['3']!)).toBeLessThan(3.5);

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { Link } from './link';
 import { Fragment } from 'react';
 
 /** Where a page stands: the places above it, the nearest last. */

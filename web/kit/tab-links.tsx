@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { Link } from './link';
 
 /** Pages that belong together, as a row of links; each has its own address. */
 export function TabLinks({

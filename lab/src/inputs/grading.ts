@@ -54,8 +54,8 @@ const grade = z.object({
     .string()
     .trim()
     .max(80, 'Expected at most 80 characters.')
-    .optional()
-    .transform((text) => text || undefined),
+    .transform((text) => text || undefined)
+    .optional(),
   conditions: z.array(conditionInput).max(20, 'Expected at most 20 conditions.'),
 });
 

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { type ReactNode, Suspense } from 'react';
 import { ScanListener } from '@/kit/scan-listener';
 import { Brand } from '@/features/frame/brand';

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { redirect } from 'next/navigation';
 import { Brand } from '@/features/frame/brand';
 import { signOutAct } from '@/features/people/acts';

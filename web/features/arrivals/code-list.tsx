@@ -3,7 +3,7 @@
 import type { CodesView } from '@dusk-tally/lab/arrivals';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { Check, TriangleAlert } from 'lucide-react';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { useRef } from 'react';
 import { Button } from '@/kit/button';
 

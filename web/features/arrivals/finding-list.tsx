@@ -3,7 +3,7 @@
 import { findingKind, GATE_WORDS } from '@dusk-tally/core/arrivals';
 import type { FindingView, PhotoView } from '@dusk-tally/lab/arrivals';
 import { makeGoodInput, withdrawInput } from '@dusk-tally/lab/inputs';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { TextField } from '@/kit/form/fields';

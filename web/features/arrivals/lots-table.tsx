@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { DataTable } from '@/kit/data-table/data-table';
 import type { DataColumn } from '@/kit/data-table/columns';
 import { ROW_TALLY, type Thumb, ThumbPicture } from '@/kit/tally-strokes';

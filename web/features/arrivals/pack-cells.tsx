@@ -1,7 +1,7 @@
 'use client';
 
 import type { PacksView } from '@dusk-tally/lab/arrivals';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { Choice, Option } from '@/kit/choice';
 import { Problem } from '@/kit/page';
 import { useAct } from '@/kit/use-act';

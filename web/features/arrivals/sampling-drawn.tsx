@@ -1,7 +1,7 @@
 'use client';
 
 import type { SampleView } from '@dusk-tally/lab/arrivals';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { useState } from 'react';
 import { Button, ButtonLink } from '@/kit/button';
 import { Problem } from '@/kit/page';

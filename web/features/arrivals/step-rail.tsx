@@ -2,7 +2,7 @@
 
 import type { StepView } from '@dusk-tally/lab/arrivals';
 import { ArrowLeft, ArrowRight, Check, Circle, CircleDot, SkipForward } from 'lucide-react';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { Button, ButtonLink } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { STEP_NAMES, type StepName } from './step-words';

@@ -2,7 +2,7 @@
 
 import { RECOVERY_CAUTION, TRIAGE_PROTOCOLS } from '@dusk-tally/core/arrivals';
 import type { TriageLine, TriageView } from '@dusk-tally/lab/arrivals';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { Empty, Problem } from '@/kit/page';

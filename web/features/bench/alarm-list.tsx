@@ -1,7 +1,7 @@
 'use client';
 
 import type { AlarmView } from '@dusk-tally/lab/bench';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { useEffect, useRef, useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';

@@ -1,6 +1,6 @@
 import type { LiveChannel, LiveRun } from '@dusk-tally/lab/bench';
 import { BellRing, TriangleAlert } from 'lucide-react';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import type { TileSize } from './tile-size';
 import { doing } from './words';
 import { useClock } from '@/kit/use-clock';

@@ -1,7 +1,7 @@
 'use client';
 
 import type { LiveBoard, Reminder } from '@dusk-tally/lab/bench';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { useRef, useState } from 'react';
 import { Empty } from '@/kit/page';
 import { AlarmList } from './alarm-list';

@@ -1,7 +1,7 @@
 'use client';
 
 import type { RefusedView } from '@dusk-tally/lab/bench';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { Button } from '@/kit/button';
 import { LabMoment } from '@/kit/lab-time';
 import { Problem } from '@/kit/page';

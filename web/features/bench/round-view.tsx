@@ -2,7 +2,7 @@
 
 import type { PointField } from '@dusk-tally/core/evidence';
 import type { RoundStop } from '@dusk-tally/lab/gathering';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { type KeyboardEvent, useRef } from 'react';
 import { Button } from '@/kit/button';
 import { OutboxLine } from '@/kit/outbox-line';

@@ -1,7 +1,7 @@
 'use client';
 
 import type { BenchRunView } from '@dusk-tally/lab/bench';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { Choice, Option } from '@/kit/choice';

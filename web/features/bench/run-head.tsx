@@ -1,7 +1,7 @@
 'use client';
 
 import type { LiveRun } from '@dusk-tally/lab/bench';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { useState } from 'react';
 import { Button, ButtonLink } from '@/kit/button';
 import { useClock } from '@/kit/use-clock';

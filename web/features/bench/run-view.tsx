@@ -2,7 +2,7 @@
 
 import { dischargeLine, type Enough } from '@dusk-tally/core/bench';
 import type { BenchRunView } from '@dusk-tally/lab/bench';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { type ReactNode, useMemo } from 'react';
 import { Button } from '@/kit/button';
 import { Crumbs } from '@/kit/crumbs';

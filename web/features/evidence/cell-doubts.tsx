@@ -2,7 +2,7 @@
 
 import type { CellDoubts } from '@dusk-tally/lab/verdicts';
 import { Check, CircleHelp, X } from 'lucide-react';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { Button } from '@/kit/button';
 import { FigureText } from '@/kit/figure-text';
 import { useAct } from '@/kit/use-act';

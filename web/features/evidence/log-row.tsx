@@ -3,7 +3,7 @@
 import type { LogMapping } from '@dusk-tally/core/evidence';
 import { formatDuration, formatWithUncertainty } from '@dusk-tally/core/units';
 import { Check, TriangleAlert, X } from 'lucide-react';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { CellPicker } from './cell-picker';

@@ -1,7 +1,7 @@
 import { formatDuration } from '@dusk-tally/core/units';
 import type { HoldRule } from '@dusk-tally/core/verdicts';
 import type { RunView } from '@dusk-tally/lab/verdicts';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import type { ReactNode } from 'react';
 import { FigureText } from '@/kit/figure-text';
 import { TrailLink } from '@/kit/trail-link';

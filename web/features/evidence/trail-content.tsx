@@ -7,7 +7,7 @@ import {
   formatDuration,
   formatWithUncertainty,
 } from '@dusk-tally/core/units';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import type { ReactNode } from 'react';
 import { LabMoment } from '@/kit/lab-time';
 import { Table } from '@/kit/table';

@@ -1,7 +1,7 @@
 'use client';
 
 import { useQuery } from '@tanstack/react-query';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { Side } from '@/kit/panel-over';
 import { useAddress } from '@/lib/use-address';
 import { type Trail, TrailContent } from './trail-content';

@@ -1,5 +1,5 @@
 import { READING_PURPOSES } from '@dusk-tally/core/arrivals';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import type { cellPage } from '@dusk-tally/lab/verdicts';
 import { LabMoment } from '@/kit/lab-time';
 import { QUANTITY_WORDS } from '@/kit/quantity-words';

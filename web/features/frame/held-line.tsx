@@ -1,7 +1,7 @@
 'use client';
 
 import { CloudOff } from 'lucide-react';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { useHeld } from '@/lib/use-held';
 
 /** What was typed here and is not stored yet, each with the page it was typed on. */

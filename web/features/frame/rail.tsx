@@ -12,7 +12,7 @@ import {
   Truck,
   Wrench,
 } from 'lucide-react';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import type { DueStage } from '@dusk-tally/lab';
 import { usePathname } from 'next/navigation';
 import { type ReactNode, useEffect, useState } from 'react';

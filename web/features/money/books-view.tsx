@@ -1,7 +1,7 @@
 import { type Cents, centsText } from '@dusk-tally/core/money';
 import { formatNumber } from '@dusk-tally/core/units';
 import type { LotBooks } from '@dusk-tally/lab/money';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import type { ReactNode } from 'react';
 import { Table } from '@/kit/table';
 import { BooksForm } from './books-form';

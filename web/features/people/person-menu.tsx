@@ -2,7 +2,7 @@
 
 import { Moon, Sun } from 'lucide-react';
 import { useTheme } from 'next-themes';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { useRef, useState } from 'react';
 import { Button } from '@/kit/button';
 import { Sure } from '@/kit/panel-over';

@@ -1,5 +1,5 @@
 import type { ReportView } from '@dusk-tally/lab/reports';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { LabDay } from '@/kit/lab-time';
 import { Table } from '@/kit/table';
 

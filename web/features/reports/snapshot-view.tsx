@@ -1,6 +1,6 @@
 import type { ReportedFigure, ReportedItem, ReportSnapshot } from '@dusk-tally/lab/reports';
 import { formatNumber } from '@dusk-tally/core/units';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import type { ReactNode } from 'react';
 import { FigureText } from '@/kit/figure-text';
 import { Table } from '@/kit/table';

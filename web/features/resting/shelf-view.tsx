@@ -2,7 +2,7 @@
 
 import { REST_OUTCOMES } from '@dusk-tally/core/resting';
 import type { ShelfLine } from '@dusk-tally/lab/resting';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { type KeyboardEvent, useRef, useState } from 'react';
 import { Choice, Option } from '@/kit/choice';
 import { Input, Label } from '@/kit/form-parts';

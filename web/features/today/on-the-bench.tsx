@@ -1,7 +1,7 @@
 'use client';
 
 import type { LiveBoard } from '@dusk-tally/lab/bench';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { useClock } from '@/kit/use-clock';
 
 /** What runs on the bench, and until when. */

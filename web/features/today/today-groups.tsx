@@ -1,7 +1,7 @@
 import { URGENCIES, type Urgency } from '@dusk-tally/lab';
 import type { PressingDue } from '@dusk-tally/lab/today';
 import type { LotHead } from '@dusk-tally/lab/verdicts';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { TallyThumb } from '@/kit/tally-strokes';
 import { gatheredDue, LAB_PLACE } from './gathered-due';
 import { DUE_WORDS } from './due-words';

@@ -2,7 +2,7 @@ import { CLAIM_WORDS } from '@dusk-tally/core/arrivals';
 import { LIFE_STATES } from '@dusk-tally/core/stock';
 import { decimalsForUncertainty, formatNumber } from '@dusk-tally/core/units';
 import type { CellLine } from '@dusk-tally/lab/verdicts';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import type { DataColumn } from '@/kit/data-table/columns';
 import { FigureText } from '@/kit/figure-text';
 import { TrailLink } from '@/kit/trail-link';

@@ -1,6 +1,6 @@
 import { formatWithUncertainty } from '@dusk-tally/core/units';
 import type { ConditioningRound, LotConditioning } from '@dusk-tally/lab/verdicts';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { Table } from '@/kit/table';
 
 const RESULT_TONE = { improved: 'text-met', unchanged: '', worse: 'text-missed' } as const;

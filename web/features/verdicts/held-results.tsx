@@ -3,7 +3,7 @@
 import { HOLD_WORDS } from '@dusk-tally/core/verdicts';
 import type { HoldLine, LotVerdict, MoveLine } from '@dusk-tally/lab/verdicts';
 import { CirclePause } from 'lucide-react';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { liftHoldAct } from './hold-actions';
 import { ReasonForm } from './reason-form';
 import { LabDay } from '@/kit/lab-time';

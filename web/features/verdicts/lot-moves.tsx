@@ -1,7 +1,7 @@
 import { CLAIM_ITEMS } from '@dusk-tally/core/arrivals';
 import { STATE_WORDS } from '@dusk-tally/core/verdicts';
 import type { LotMove } from '@dusk-tally/lab/verdicts';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { Fold } from '@/kit/fold';
 import { causeWords } from './cause-words';
 

@@ -1,7 +1,7 @@
 'use client';
 
 import type { OddCurve } from '@dusk-tally/core/evidence';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { Button } from '@/kit/button';
 
 const KIND: Record<OddCurve['kind'], string> = {

@@ -1,6 +1,6 @@
 import type { RateSet } from '@dusk-tally/lab/verdicts';
 import { formatNumber } from '@dusk-tally/core/units';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { Table } from '@/kit/table';
 
 /** Share of the height a bar of the capacity keeps, so that small differences show. */

@@ -1,6 +1,6 @@
 import { formatNumber } from '@dusk-tally/core/units';
 import type { LotVerdict } from '@dusk-tally/lab/verdicts';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { HeldOfLot } from './held-results';
 import { HumpsNote } from './humps-note';
 import { ItemChart } from './item-chart';

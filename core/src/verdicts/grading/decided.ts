@@ -29,12 +29,18 @@ export function decidedGrade(
   if (!scheme.grades.some(({ name }) => name === grade))
     return {
       ...byScheme,
-      reasons: [...byScheme.reasons, `A decision for ${grade} does not count: there is no such grade now.`],
+      reasons: [
+        ...byScheme.reasons,
+        `A decision for ${grade} does not count: there is no such grade now.`,
+      ],
     };
   if (isBetter(scheme, grade, highestGrade(scheme, marks)))
     return {
       ...byScheme,
-      reasons: [...byScheme.reasons, `A decision for ${grade} does not count: no person lifts this block.`],
+      reasons: [
+        ...byScheme.reasons,
+        `A decision for ${grade} does not count: no person lifts this block.`,
+      ],
     };
   const instead =
     byScheme.grade === null

@@ -51,7 +51,8 @@ function compare(
   const { scale, digits, after } = UNITS[unit];
   const said = (value: number) => (scale * value).toFixed(digits);
   const U = unit === 'times' ? '' : ` ± ${said(2 * figure.standardUncertainty)}`;
-  const bound = figure.bound === 'atLeast' ? ' at least' : figure.bound === 'atMost' ? ' at most' : '';
+  const bound =
+    figure.bound === 'atLeast' ? ' at least' : figure.bound === 'atMost' ? ' at most' : '';
   const shown = `${words}${bound} ${said(figure.value)}${U}${after}`;
   const side = good === 'atLeast' ? 'below' : 'above';
   const reason =

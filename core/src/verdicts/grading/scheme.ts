@@ -80,7 +80,9 @@ export function unreachableGrades(grades: readonly Grade[]): Unreachable[] {
   return grades.flatMap(({ name, conditions }, at): Unreachable[] => {
     const better = grades
       .slice(0, at)
-      .find((other) => other.conditions.every((one) => conditions.some((own) => implies(own, one))));
+      .find((other) =>
+        other.conditions.every((one) => conditions.some((own) => implies(own, one))),
+      );
     return better ? [{ grade: name, takenBy: better.name }] : [];
   });
 }

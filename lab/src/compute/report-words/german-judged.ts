@@ -40,10 +40,7 @@ export const VERDICTS: Catalogue = [
   ['capacity against claim', 'Kapazität gegen die Zusage'],
   ['energy against claim', 'Energie gegen die Zusage'],
   ['AC resistance against claim', 'Wechselstromwiderstand gegen die Zusage'],
-  [
-    'AC resistance against the lot’s median',
-    'Wechselstromwiderstand gegen den Median des Loses',
-  ],
+  ['AC resistance against the lot’s median', 'Wechselstromwiderstand gegen den Median des Loses'],
   ['DC resistance against claim', 'Gleichstromwiderstand gegen die Zusage'],
   ['DC resistance against the lot’s median', 'Gleichstromwiderstand gegen den Median des Loses'],
   ['mass off the claim', 'Masse abweichend von der Zusage'],
@@ -63,10 +60,7 @@ export const VERDICTS: Catalogue = [
     'Messungen des Wechselstromwiderstands von fünf Zellen des Loses',
   ],
   ['a DC resistance at the claim’s step', 'ein Gleichstromwiderstand beim zugesagten Stromschritt'],
-  [
-    'DC resistances of five cells of the lot',
-    'Gleichstromwiderstände von fünf Zellen des Loses',
-  ],
+  ['DC resistances of five cells of the lot', 'Gleichstromwiderstände von fünf Zellen des Loses'],
   ['its mass', 'ihre Masse'],
   ['its thickness', 'ihre Dicke'],
   ['its production date', 'ihr Herstellungsdatum'],

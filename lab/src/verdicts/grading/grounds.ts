@@ -12,7 +12,11 @@ export const storedGrounds = async (
   (await lab.store.grading.grounds.one({ lotId }, { transaction }))?.grounds ?? null;
 
 /** Medians and early rises of a lot by today’s evidence. */
-export async function groundsOf(lab: Lab, lotId: number, transaction: Transaction): Promise<LotGrounds> {
+export async function groundsOf(
+  lab: Lab,
+  lotId: number,
+  transaction: Transaction,
+): Promise<LotGrounds> {
   const { store } = lab;
   const [ac, latest, runs, held] = await Promise.all([
     store.verdicts.assessments.find(

@@ -82,7 +82,10 @@ export const endScheme = procedure({
   run: async ({ lab, actor, input, transaction, audit, changed }): Promise<void> => {
     const { scope, reason } = input;
     if (scope === 'house')
-      throw new LabError('invalid', 'The house scheme holds for all that have no other; change it.');
+      throw new LabError(
+        'invalid',
+        'The house scheme holds for all that have no other; change it.',
+      );
     const before = found(await seenRow(lab, input, transaction), 'That scheme');
     const { id: _id, ...row } = before;
     const after: NewRow<GradeSchemeRow> = {

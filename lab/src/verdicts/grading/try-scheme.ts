@@ -151,14 +151,7 @@ export const tryScheme = question({
           { lotId: lot.id },
           { transaction, columns: ['cellId', 'grade', 'evidence'] },
         );
-        const graded = await triedGrades(
-          lab,
-          lot.id,
-          standings,
-          tried,
-          guardFactor,
-          transaction,
-        );
+        const graded = await triedGrades(lab, lot.id, standings, tried, guardFactor, transaction);
         for (const { row, to } of graded) flows.add(row.grade, to);
         const moved = graded.filter(({ row, to }) => row.grade !== to);
         trial.cells += graded.length;

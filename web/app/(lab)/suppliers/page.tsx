@@ -1,7 +1,7 @@
 import { historyOf, mayAct } from '@dusk-tally/lab';
 import { listSuppliers } from '@dusk-tally/lab/suppliers';
 import { lotList } from '@dusk-tally/lab/verdicts';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { SupplierActs } from '@/features/suppliers/supplier-acts';
 import { History } from '@/kit/history';
 import { Empty, PageHead } from '@/kit/page';

@@ -1,5 +1,5 @@
 import { cellLines, lotList, verdictOfLot } from '@dusk-tally/lab/verdicts';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { Empty, PageHead } from '@/kit/page';
 import { TallyThumb } from '@/kit/tally-strokes';
 import { lab } from '@/lib/lab';

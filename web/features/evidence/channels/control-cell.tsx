@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { Button } from '@/kit/button';
 import { useAct } from '@/kit/use-act';
 import { keepControlCellAct } from './channel-acts';

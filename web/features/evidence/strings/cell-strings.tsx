@@ -1,5 +1,5 @@
 import type { CellInString } from '@dusk-tally/lab/evidence';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { LabDay } from '@/kit/lab-time';
 import { Table } from '@/kit/table';
 import { percent } from './watch-words';

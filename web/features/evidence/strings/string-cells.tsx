@@ -1,7 +1,7 @@
 'use client';
 
 import type { StringWatch, ThinnedString } from '@dusk-tally/core/evidence';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { Table } from '@/kit/table';
 import { Tick } from '@/kit/tick';
 import { readingAt } from './string-lines';

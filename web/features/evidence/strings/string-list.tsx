@@ -1,6 +1,6 @@
 import { formatDuration } from '@dusk-tally/core/units';
 import type { StringEntry } from '@dusk-tally/lab/evidence';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { LabMoment } from '@/kit/lab-time';
 import { Empty } from '@/kit/page';
 import { Table } from '@/kit/table';

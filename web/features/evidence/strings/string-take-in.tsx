@@ -1,7 +1,7 @@
 'use client';
 
 import { FileUp } from 'lucide-react';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { useRouter } from 'next/navigation';
 import { useRef, useState } from 'react';
 import { Button } from '@/kit/button';

@@ -72,10 +72,7 @@ export function conditionWords(condition: Condition): string {
 }
 
 /** For which cells a scheme is, in words. */
-export function scopeWords(
-  scope: string,
-  models: readonly { id: number; name: string }[],
-): string {
+export function scopeWords(scope: string, models: readonly { id: number; name: string }[]): string {
   const [kind, which] = scope.split(':');
   if (kind === 'model') return models.find(({ id }) => id === Number(which))?.name ?? scope;
   return kind === 'chemistry' ? `all ${which}` : 'every other cell';

@@ -2,7 +2,7 @@
 
 import { decisionInput } from '@dusk-tally/lab/inputs';
 import type { CellGrading } from '@dusk-tally/lab/verdicts';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { Option } from '@/kit/choice';

@@ -27,9 +27,7 @@ function KindField({ path, taken }: { path: string; taken: ReadonlySet<Condition
     <Label text="What" problem={problem} className="min-w-0 flex-1 basis-56">
       <Choice
         value={kind}
-        onValue={(next) =>
-          setValue(path, usualLimit(next as ConditionKind), { shouldDirty: true })
-        }
+        onValue={(next) => setValue(path, usualLimit(next as ConditionKind), { shouldDirty: true })}
       >
         {CONDITION_KINDS.filter((one) => one === kind || !taken.has(one)).map((one) => (
           <Option key={one} value={one}>
@@ -128,7 +126,11 @@ export function GradeFields({
     <fieldset className="panel p-3">
       <legend className="sr-only">{name}</legend>
       <div className="flex flex-wrap items-end gap-2">
-        <TextField name={`${path}.name`} label={at === 0 ? 'Best grade' : 'Then'} className="w-44" />
+        <TextField
+          name={`${path}.name`}
+          label={at === 0 ? 'Best grade' : 'Then'}
+          className="w-44"
+        />
         <TextField
           name={`${path}.note`}
           label="Said beside it"
@@ -158,7 +160,11 @@ export function GradeFields({
           </span>
         )}
       </div>
-      {at < last ? <Conditions path={path} /> : <p className="mt-2 text-quiet">Whatever is left.</p>}
+      {at < last ? (
+        <Conditions path={path} />
+      ) : (
+        <p className="mt-2 text-quiet">Whatever is left.</p>
+      )}
     </fieldset>
   );
 }

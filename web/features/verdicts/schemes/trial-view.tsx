@@ -4,7 +4,7 @@ import { centsText } from '@dusk-tally/core/money';
 import { schemeTrial } from '@dusk-tally/lab/inputs';
 import type { SchemeTrial } from '@dusk-tally/lab/verdicts';
 import { useQuery } from '@tanstack/react-query';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { useWatch } from 'react-hook-form';
 import { Fold } from '@/kit/fold';
 import { Table } from '@/kit/table';
@@ -18,8 +18,7 @@ const cells = (n: number): string => (n === 1 ? '1 cell' : `${n} cells`);
 function gainWords(trial: SchemeTrial): string {
   const byCurrency = new Map<string, number>();
   for (const { currency, gainCents } of trial.lots)
-    if (gainCents !== null)
-      byCurrency.set(currency, (byCurrency.get(currency) ?? 0) + gainCents);
+    if (gainCents !== null) byCurrency.set(currency, (byCurrency.get(currency) ?? 0) + gainCents);
   const unpriced = trial.lots.filter(({ gainCents }) => gainCents === null).length;
   const gains = [...byCurrency].map(
     ([currency, cents]) =>

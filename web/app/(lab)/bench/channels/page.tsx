@@ -1,6 +1,6 @@
 import { mayAct } from '@dusk-tally/lab';
 import { planBoard } from '@dusk-tally/lab/bench';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { BenchChannelCard } from '@/features/bench/bench-channel-card';
 import { Empty } from '@/kit/page';
 import { lab } from '@/lib/lab';

@@ -1,5 +1,5 @@
 import { stringTests } from '@dusk-tally/lab/bench';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { Empty } from '@/kit/page';
 import { lab } from '@/lib/lab';
 import { requireActor } from '@/lib/session';

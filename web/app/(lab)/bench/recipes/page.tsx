@@ -1,6 +1,6 @@
 import { mayAct } from '@dusk-tally/lab';
 import { listRecipes } from '@dusk-tally/lab/bench';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { stepWords } from '@/features/bench/recipe-steps';
 import { ButtonLink } from '@/kit/button';
 import { lab } from '@/lib/lab';

@@ -2,7 +2,7 @@ import { listInstruments } from '@dusk-tally/lab/evidence';
 import { handRound } from '@dusk-tally/lab/gathering';
 import { restShelf } from '@dusk-tally/lab/resting';
 import { today } from '@dusk-tally/lab/today';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { RoundView } from '@/features/bench/round-view';
 import { ShelfView } from '@/features/resting/shelf-view';
 import { Empty } from '@/kit/page';

@@ -2,9 +2,15 @@ import { historyOf, mayAct } from '@dusk-tally/lab';
 import { photosOfLot } from '@dusk-tally/lab/arrivals';
 import { stringsOfCell } from '@dusk-tally/lab/evidence';
 import { restCurves, restsOfCell } from '@dusk-tally/lab/resting';
-import { cellGrading, cellPage, holdsView, lotConditioning, movesOfCell } from '@dusk-tally/lab/verdicts';
+import {
+  cellGrading,
+  cellPage,
+  holdsView,
+  lotConditioning,
+  movesOfCell,
+} from '@dusk-tally/lab/verdicts';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { CellArrival } from '@/features/arrivals/cell-arrival';
 import { ControlCell } from '@/features/evidence/channels/control-cell';
 import { CellKeys } from '@/features/evidence/cell-keys';

@@ -1,5 +1,5 @@
 import { figureTrail } from '@dusk-tally/lab/verdicts';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { TraceChart } from '@/features/evidence/trace-chart';
 import { TrailContent } from '@/features/evidence/trail-content';
 import { QUANTITY_WORDS } from '@/kit/quantity-words';

@@ -1,6 +1,6 @@
 import { mayAct } from '@dusk-tally/lab';
 import { listInstruments, metersView } from '@dusk-tally/lab/evidence';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { AddChannel } from '@/features/evidence/channels/add-channel';
 import { worstFirst } from '@/features/evidence/channels/channel-order';
 import { ChannelRow } from '@/features/evidence/channels/channel-row';

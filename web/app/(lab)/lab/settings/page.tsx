@@ -1,5 +1,5 @@
 import { mayAct } from '@dusk-tally/lab';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { labSettings, reportMark, settingsHistory } from '@dusk-tally/lab/people';
 import { MarkForm } from '@/features/people/mark-form';
 import { SETTING_NAMES } from '@/features/people/setting-words';

@@ -1,5 +1,5 @@
 import { reportPage } from '@dusk-tally/lab/reports';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { SnapshotView } from '@/features/reports/snapshot-view';
 import { ButtonLink } from '@/kit/button';
 import { PageHead } from '@/kit/page';

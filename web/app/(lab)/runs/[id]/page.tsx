@@ -1,6 +1,6 @@
 import { formatDuration } from '@dusk-tally/core/units';
 import { runPage } from '@dusk-tally/lab/verdicts';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { CheckRun } from '@/features/evidence/check-run';
 import { StringPanel } from '@/features/bench/string-panel';
 import { ChargesPanel, InverterPanel } from '@/features/evidence/run-extras';

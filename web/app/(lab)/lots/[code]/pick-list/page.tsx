@@ -1,5 +1,5 @@
 import { lotSample } from '@dusk-tally/lab/arrivals';
-import Link from 'next/link';
+import { Link } from '@/kit/link';
 import { PrintButton } from '@/kit/print-button';
 import { Empty } from '@/kit/page';
 import { lab } from '@/lib/lab';

@@ -1,0 +1,329 @@
+import { randomUUID } from 'node:crypto';
+import { seededRandom } from '@dusk-tally/core/statistics';
+import {
+  type Condition,
+  GRADE_FIGURE_NAMES,
+  gradeFigure,
+  SHIPPED_SCHEME,
+} from '@dusk-tally/core/verdicts';
+import { beforeAll, describe, expect, it } from 'vitest';
+import type { z } from 'zod';
+import { recordInspection } from '../src/arrivals';
+import { recordReadings } from '../src/evidence';
+import { schemeFields } from '../src/inputs';
+import { keepBooks, lotBooks } from '../src/money';
+import { addPersonWithPassword, signIn } from '../src/people';
+import { issueReport, reportPage } from '../src/reports';
+
+import type { Actor } from '../src/shared';
+import {
+  cellGrading,
+  decideGrade,
+  endScheme,
+  gradeSchemes,
+  lotCells,
+  saveScheme,
+  takeBackDecision,
+  tryScheme,
+} from '../src/verdicts';
+import { failure } from '../testing/failure';
+import { claimedLot, PASSWORD } from '../testing/fresh-lab';
+import { fresh, ids, line, lines, logOf, lotId, take, useHoldsLab } from '../testing/holds-lab';
+
+useHoldsLab();
+
+const { version: _, ...SHIPPED } = SHIPPED_SCHEME;
+type Fields = z.input<typeof schemeFields>;
+const page = () => gradeSchemes(fresh.lab, fresh.admin, {});
+const seenOf = async (scope: string) =>
+  (await page()).schemes.find((one) => one.scope === scope)?.version ?? 0;
+const save = async (scheme: Fields, scope = 'house') =>
+  saveScheme(fresh.lab, fresh.admin, {
+    scope,
+    seen: await seenOf(scope),
+    scheme,
+    reason: 'tried before',
+  });
+const tried = (scheme: Fields, scope = 'house') =>
+  tryScheme(fresh.lab, fresh.admin, { scope, scheme });
+const grades = async () => new Map((await lines()).map(({ id, grade }) => [id, grade]));
+
+/** Grades with another limit of the best one. */
+const withFirst = (conditions: Condition[]): Fields => ({
+  ...SHIPPED,
+  grades: [{ name: 'First', conditions }, ...SHIPPED.grades.slice(1)],
+});
+
+beforeAll(async () => {
+  // Six cells are measured; readings, findings and a short cell make the others differ.
+  await take(6, logOf(99, 40));
+  await take(7, logOf(86, 41));
+  await take(8, logOf(64, 42));
+  await recordReadings(fresh.lab, fresh.admin, {
+    lotId,
+    readings: ids.slice(0, 9).map((cellId, i) => ({
+      cellId,
+      kind: 'acResistance' as const,
+      value: 0.41 + 0.03 * i,
+      decimals: 2,
+      clientKey: randomUUID(),
+    })),
+  });
+  await recordInspection(fresh.lab, fresh.admin, {
+    lotId,
+    clientKey: randomUUID(),
+    marks: [
+      { act: 'clear', cellIds: [ids[0]!] },
+      { act: 'finding', cellIds: [ids[1]!], code: 'corrosion' },
+      { act: 'finding', cellIds: [ids[2]!], code: 'leaking' },
+    ],
+  });
+});
+
+describe('a scheme', () => {
+  it('is tried before it is kept, and does what was said', async () => {
+    const before = await grades();
+    expect(before.get(ids[2]!), 'it leaks').toBe('Recycle');
+    expect(before.get(ids[6]!)).toBe('Second');
+    const scheme = withFirst([{ kind: 'stateOfHealth', limit: 0.9 }]);
+    const said = await tried({ ...scheme, grades: scheme.grades.filter((_, i) => i !== 1) });
+    expect(said.moves.every(({ to }) => to === 'First')).toBe(true);
+    expect(await grades(), 'trying changes nothing').toEqual(before);
+    const moved = new Map(said.moves.map((one) => [one.cellId, one.to]));
+    await save({ ...scheme, grades: scheme.grades.filter((_, i) => i !== 1) });
+    for (const [id, grade] of await grades())
+      expect(grade, String(id)).toBe(moved.has(id) ? moved.get(id) : before.get(id));
+    expect(said.moved).toBe(said.moves.length);
+    expect(said.moved).toBeGreaterThan(3);
+    // And back: the version counts on.
+    await save({ ...SHIPPED });
+    expect(await grades()).toEqual(before);
+    expect((await page()).schemes[0]!.version).toBe(3);
+    expect((await page()).history.map(({ version }) => version)).toEqual([3, 2]);
+  });
+
+  it('tried and kept are one, for a hundred schemes at random', async () => {
+    const random = seededRandom(20_261_128);
+    const pick = <T>(some: readonly T[]): T => some[Math.floor(random.uniform() * some.length)]!;
+    const condition = (): Condition => {
+      const kind = pick([...GRADE_FIGURE_NAMES, 'losesNoCharge', 'staysCool'] as const);
+      if (kind === 'losesNoCharge' || kind === 'staysCool') return { kind };
+      const { unit, from } = gradeFigure(kind);
+      const limit =
+        unit === 'share'
+          ? from + random.uniform() * 1.1
+          : unit === 'times'
+            ? Math.floor(random.uniform() * 3)
+            : unit === 'V'
+              ? 2 + random.uniform() * 2
+              : random.uniform() * 5;
+      return { kind, limit: Number(limit.toFixed(4)) };
+    };
+    let kept = 0;
+    let moves = 0;
+    for (let i = 0; kept < 100 && i < 1000; i++) {
+      const lists = Array.from({ length: 1 + Math.floor(random.uniform() * 3) }, () => {
+        const all = Array.from({ length: 1 + Math.floor(random.uniform() * 2) }, condition);
+        return all.filter(({ kind }, at) => all.findIndex((one) => one.kind === kind) === at);
+      });
+      const scheme = schemeFields.safeParse({
+        ...SHIPPED,
+        name: `Random ${i}`,
+        grades: [
+          ...lists.map((conditions, at) => ({ name: `G${at}`, conditions })),
+          { name: 'Spares', conditions: [{ kind: 'stateOfHealth', limit: 0.011 }] },
+          { name: 'Recycle', conditions: [] },
+        ],
+      });
+      if (!scheme.success) continue;
+      const before = await grades();
+      const { flows, moves: listed, moved } = await tried(scheme.data);
+      expect(moved).toBe(listed.length);
+      await save(scheme.data);
+      const after = await grades();
+      const said = new Map(listed.map((one) => [one.cellId, one.to]));
+      for (const [id, grade] of after)
+        expect(said.has(id) ? said.get(id) : before.get(id), JSON.stringify(scheme.data)).toBe(
+          grade,
+        );
+      expect(flows.reduce((sum, { cells }) => sum + cells, 0)).toBe(after.size);
+      kept++;
+      moves += moved;
+    }
+    expect(kept).toBe(100);
+    expect(moves).toBeGreaterThan(300);
+    await save({ ...SHIPPED });
+  });
+
+  it('follows the lot’s median when another cell is read', async () => {
+    await save(
+      withFirst([
+        { kind: 'acResistanceOfLot', limit: 1.1 },
+        { kind: 'stateOfHealth', limit: 0.9 },
+      ]),
+    );
+    // Nine readings from 0.41 to 0.65: the middle one is 0.53.
+    expect((await line(0)).grade).toBe('First');
+    const reading = (cell: number, value: number) =>
+      recordReadings(fresh.lab, fresh.admin, {
+        lotId,
+        readings: [
+          {
+            cellId: ids[cell]!,
+            kind: 'acResistance',
+            value,
+            decimals: 2,
+            clientKey: randomUUID(),
+          },
+        ],
+      });
+    for (let cell = 9; cell < 20; cell++) await reading(cell, 0.3);
+    const after = await line(0);
+    expect(after.grade, 'by the new median of 0.3 it is too high').toBe('Second');
+    expect(after.reasons[0]).toContain('AC resistance against the lot’s median 136.7');
+    await save({ ...SHIPPED });
+  });
+
+  it('holds for a chemistry or a model alone, and ends', async () => {
+    const strict = withFirst([{ kind: 'stateOfHealth', limit: 1.5 }]);
+    const before = await grades();
+    expect((await tried(strict, 'chemistry:NMC')).cells).toBe(0);
+    await save({ ...strict, name: 'Strict' }, 'chemistry:LFP');
+    expect([...(await grades()).values()]).not.toContain('First');
+    // The house’s reaches nobody of that chemistry now.
+    expect((await tried(withFirst([{ kind: 'stateOfHealth', limit: 0.1 }]))).cells).toBe(0);
+    const [model] = (await page()).models;
+    await save({ ...SHIPPED, name: 'Own' }, `model:${model!.id}`);
+    expect(await grades()).toEqual(before);
+    const end = async (scope: string) =>
+      endScheme(fresh.lab, fresh.admin, { scope, seen: await seenOf(scope), reason: 'no more' });
+    await end(`model:${model!.id}`);
+    await end('chemistry:LFP');
+    expect(await grades()).toEqual(before);
+    expect((await failure(end('house'))).message).toMatch(/house scheme holds for all/);
+    // Begun again it counts on.
+    expect((await save({ ...strict, name: 'Strict' }, 'chemistry:LFP')).version).toBe(3);
+    await end('chemistry:LFP');
+  });
+
+  it('is refused where it is no scheme, or somebody was faster', async () => {
+    const asIs = async (scheme: object) => (await failure(save({ ...SHIPPED, ...scheme }))).message;
+    expect(await asIs({ grades: SHIPPED.grades.slice(0, 4) })).toMatch(/takes what is left/);
+    expect(
+      await asIs({ grades: [...SHIPPED.grades.slice(1, 3).reverse(), ...SHIPPED.grades.slice(3)] }),
+    ).toMatch(/No cell can reach it: whoever does is Utility already/);
+    expect(await asIs({ atBest: { belowOneVolt: 'Gold', dangerous: 'Recycle' } })).toMatch(
+      /one of the grades/,
+    );
+    expect(await asIs(withFirst([{ kind: 'stateOfHealth', limit: 80 }]))).toMatch(
+      /Expected 1 to 200 %/,
+    );
+    expect(await asIs(withFirst([{ kind: 'recoveries', limit: 0.5 }]))).toMatch(/whole number/);
+    expect(
+      await failure(
+        saveScheme(fresh.lab, fresh.admin, {
+          scope: 'house',
+          seen: 1,
+          scheme: { ...SHIPPED, name: 'Late' },
+          reason: 'too late',
+        }),
+      ),
+    ).toMatchObject({ code: 'conflict' });
+    expect((await failure(save({ ...SHIPPED }, 'model:99999'))).code).toBe('notFound');
+  });
+
+  it('says what the moved cells bring more', async () => {
+    const books = await lotBooks(fresh.lab, fresh.admin, { lotId });
+    await keepBooks(fresh.lab, fresh.admin, {
+      lotId,
+      version: books.kept.version,
+      linePct: 80,
+      gradePrices: { First: 40, Second: 30, Utility: 20, Spares: 5, Recycle: 0 },
+    });
+    const first = withFirst([{ kind: 'stateOfHealth', limit: 0.96 }]);
+    const { lots, moved, moves } = await tried(first);
+    expect(moves.every(({ from, to }) => from === 'Second' && to === 'First')).toBe(true);
+    expect(lots).toMatchObject([{ gainCents: moved * 1000, moved }]);
+  });
+});
+
+describe('a grade by decision', () => {
+  it('stands on the cell, in the books and on the report, and goes back', async () => {
+    const cellId = ids[3]!;
+    const was = (await line(3)).grade;
+    expect(was).toBe('Second');
+    await decideGrade(fresh.lab, fresh.admin, {
+      cellId,
+      grade: 'Utility',
+      reason: 'Scratched sleeve, the buyer was told',
+    });
+    const decided = await line(3);
+    expect(decided.grade).toBe('Utility');
+    expect(decided.reasons[0]).toMatch(/^Utility by decision of .+ on \d{4}-\d\d-\d\d: Scratched/);
+    expect(decided.reasons[1]).toBe('By the scheme it would be Second.');
+    const { number } = await issueReport(fresh.lab, fresh.admin, {
+      lotId,
+      cellIds: [cellId],
+      customer: 'A buyer',
+    });
+    const { snapshot } = await reportPage(fresh.lab, fresh.admin, { number });
+    expect(snapshot.items[0]).toMatchObject({ grade: 'Utility', reasons: decided.reasons });
+    expect(snapshot.gradeScheme).toMatch(/^House grades, version \d+$/);
+    const again = decideGrade(fresh.lab, fresh.admin, { cellId, grade: 'First', reason: 'better' });
+    expect((await failure(again)).message).toMatch(/already: Utility/);
+    // Another scheme leaves it; what it would be is said anew.
+    const other = withFirst([{ kind: 'stateOfHealth', limit: 0.9 }]);
+    other.grades.splice(1, 1);
+    await save(other);
+    expect(await line(3)).toMatchObject({
+      grade: 'Utility',
+      reasons: [decided.reasons[0], 'By the scheme it would be First.'],
+    });
+    await save({ ...SHIPPED });
+    const { id } = (await cellGrading(fresh.lab, fresh.admin, { cellId })).decisions[0]!;
+    await takeBackDecision(fresh.lab, fresh.admin, { id, reason: 'the sleeve was replaced' });
+    expect((await line(3)).grade).toBe('Second');
+    const { decisions } = await cellGrading(fresh.lab, fresh.admin, { cellId });
+    expect(decisions).toMatchObject([
+      { grade: 'Utility', takenBack: { why: 'the sleeve was replaced' } },
+    ]);
+    const twice = takeBackDecision(fresh.lab, fresh.admin, { id, reason: 'once more' });
+    expect((await failure(twice)).code).toBe('conflict');
+  });
+
+  it('lifts no block, and is a lead’s', async () => {
+    const leaking = { cellId: ids[2]!, grade: 'First', reason: 'it looks dry' };
+    const refused = await failure(decideGrade(fresh.lab, fresh.admin, leaking));
+    expect(refused.message).toBe(
+      'Recycle at best: leaking or wet. No scheme and no person lifts that.',
+    );
+    expect((await cellGrading(fresh.lab, fresh.admin, { cellId: ids[2]! })).grades).toEqual([
+      'Recycle',
+    ]);
+    const email = `hand-${randomUUID().slice(0, 6)}@lab.example`;
+    await addPersonWithPassword(fresh.lab, fresh.admin, {
+      name: 'T. Hand',
+      email,
+      password: PASSWORD,
+      role: 'technician',
+    });
+    const hand: Actor = await signIn(fresh.lab, { email, password: PASSWORD });
+    const asHand = decideGrade(fresh.lab, hand, { ...leaking, grade: 'Recycle' });
+    expect((await failure(asHand)).code).toBe('forbidden');
+    const gold = decideGrade(fresh.lab, fresh.admin, { ...leaking, grade: 'Gold' });
+    expect((await failure(gold)).message).toMatch(/^Expected one of First, Second/);
+  });
+
+  it('moves no other lot', async () => {
+    const lot = await claimedLot(fresh, 3);
+    const other = await lotCells(fresh.lab, fresh.admin, { lotId: lot.id });
+    await decideGrade(fresh.lab, fresh.admin, {
+      cellId: other[0]!.id,
+      grade: 'Spares',
+      reason: 'a spare for the bench',
+    });
+    const after = await lotCells(fresh.lab, fresh.admin, { lotId: lot.id });
+    expect(after.map(({ grade }) => grade)).toEqual(['Spares', null, null]);
+    expect([...(await grades()).values()].filter((one) => one === 'Spares')).toHaveLength(1);
+  });
+});
