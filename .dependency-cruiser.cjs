@@ -35,7 +35,7 @@ const floors = [
   ['arrivals', 'bench', 'evidence', 'resting', 'people'],
   ['verdicts', 'gathering'],
   ['suppliers', 'stock', 'money'],
-  ['reports'],
+  ['reports', 'disputes', 'records'],
   ['today', 'api'],
 ];
 const labFloors = floors.flatMap((stages, floor) =>
@@ -56,7 +56,7 @@ const grounds = [
   ['statistics'],
   ['chemistry'],
   ['simulator'],
-  ['arrivals', 'bench', 'evidence', 'resting', 'money'],
+  ['arrivals', 'bench', 'evidence', 'resting', 'money', 'suppliers'],
   ['verdicts'],
   ['stock', 'reports'],
 ];
@@ -92,7 +92,7 @@ const labByIndex = {
 const shelves = [
   ['base'],
   ['people', 'lots'],
-  ['arrivals', 'bench', 'evidence', 'resting', 'verdicts', 'stock', 'reports'],
+  ['arrivals', 'bench', 'evidence', 'resting', 'verdicts', 'stock', 'reports', 'disputes'],
 ];
 const storeFloors = shelves.flatMap((stages, floor) =>
   stages.map((stage) => ({

@@ -54,6 +54,7 @@ async function start(page: Page, cell: string): Promise<void> {
 
 test('the first look at the bench is alive', async ({ page }) => {
   await signIn(page, 'technician');
+  await page.goto('/');
   await page.getByRole('link', { name: 'Bench', exact: true }).click();
   await expect(page.getByText(/of 21 channels at work/)).toBeVisible();
   await expect(page.getByText('the bench’s clock runs 60 times as fast as real')).toBeVisible();

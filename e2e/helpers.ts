@@ -5,7 +5,7 @@ import type { Locator, Page } from '@playwright/test';
 export const SAMPLES = join(import.meta.dirname, '..', 'core', 'fixtures', 'samples');
 export const sample = (name: string): string => join(SAMPLES, name);
 
-/** Signs in with one of the demo accounts offered on the page. */
+/** Signs in with one of the demo accounts offered on the page; the first time that leads to Today, later nowhere. */
 export async function signIn(page: Page, role: 'technician' | 'lead' | 'admin'): Promise<void> {
   const context = page.context();
   const known = sessions.get(role);

@@ -61,6 +61,7 @@ async function takeLast(page: Page, name: RegExp): Promise<void> {
 
 test('take-in, readings, a log, the verdict and a report without a mouse', async ({ page }) => {
   await signIn(page, 'lead');
+  await page.goto('/');
   await find(page, 'Take in a new lot');
   await page.waitForURL(/arrivals\/new/);
   await expect(page.getByLabel('Short name')).toBeVisible();

@@ -117,6 +117,7 @@ test('on a phone the places stand behind one button, and no page is wider than t
 }) => {
   await page.setViewportSize({ width: 390, height: 800 });
   await signIn(page, 'lead');
+  await page.goto('/');
   await expect(page.getByRole('link', { name: /^Verdicts/ })).toBeHidden();
   await page.getByRole('button', { name: 'Places' }).click();
   const places = page.getByRole('dialog', { name: 'Places' });

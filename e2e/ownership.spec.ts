@@ -85,6 +85,7 @@ test('what is typed belongs to who typed it, also where another signs in beside'
   await mine.getByRole('button', { name: 'Sign out' }).click();
   await mine.waitForURL(/sign-in/);
   await signIn(mine, 'lead');
+  await mine.goto('/');
   await mine.getByRole('link', { name: new RegExp(`1 entry of ${code}`) }).click();
   await expect(field(mine)).toHaveValue('0.47');
   await expect(mine.getByText('All readings are stored.')).toBeVisible();
@@ -117,6 +118,7 @@ test('one signs out and another signs in on the same page, each under their own 
   page,
 }) => {
   await signIn(page, 'lead');
+  await page.goto('/');
   await page.getByRole('button', { name: 'Sign out' }).click();
   await page.waitForURL(/sign-in/);
   // Without a reload in between: the page must not still be the lead’s.

@@ -26,6 +26,8 @@ import { up as restProtocols } from './migrations/023-rest-protocols';
 import { up as watchedStrings } from './migrations/024-watched-strings';
 import { up as lotBooks } from './migrations/025-lot-books';
 import { up as gradeSchemes } from './migrations/026-grade-schemes';
+import { up as suppliersAndBooks } from './migrations/027-suppliers-and-books';
+import { up as disputes } from './migrations/028-disputes';
 
 /** Brings the database to today's shape. @returns names of the migrations that ran. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
@@ -66,6 +68,11 @@ export async function migrate(sequelize: Sequelize): Promise<string[]> {
       },
       { name: '025-lot-books', up: () => lotBooks(sequelize.getQueryInterface()) },
       { name: '026-grade-schemes', up: () => gradeSchemes(sequelize.getQueryInterface()) },
+      {
+        name: '027-suppliers-and-books',
+        up: () => suppliersAndBooks(sequelize.getQueryInterface()),
+      },
+      { name: '028-disputes', up: () => disputes(sequelize.getQueryInterface()) },
     ],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),

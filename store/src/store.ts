@@ -10,8 +10,9 @@ import {
   type Transaction,
 } from './base';
 import { BenchTables, HandTables } from './bench';
+import { DisputeTables } from './disputes';
 import { EvidenceTables, MeterTables, StringTables } from './evidence';
-import { LotTables } from './lots';
+import { LotTables, SupplierTables } from './lots';
 import { migrate } from './migrate';
 import { HouseTables } from './people';
 import { ReportTables } from './reports';
@@ -30,6 +31,8 @@ export class Store extends Tables {
   readonly results: HoldTables;
   readonly verdicts: VerdictTables;
   readonly grading: GradeTables;
+  readonly supplying: SupplierTables;
+  readonly disputing: DisputeTables;
   readonly settings;
   readonly reportMarks;
   readonly series;
@@ -64,6 +67,8 @@ export class Store extends Tables {
     this.results = new HoldTables(s);
     this.verdicts = new VerdictTables(s);
     this.grading = new GradeTables(s);
+    this.supplying = new SupplierTables(s);
+    this.disputing = new DisputeTables(s);
     const house = new HouseTables(s);
     const lots = new LotTables(s);
     this.settings = house.settings;

@@ -1,12 +1,8 @@
-/** Hands a file to the browser. */
-export function saveFile(name: string, type: string, content: string): void {
-  const address = URL.createObjectURL(new Blob([content], { type }));
-  const link = document.createElement('a');
-  link.href = address;
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(address), 1000);
-}
+import { save } from './save-file';
+
+/** Hands text to the browser as a file. */
+export const saveFile = (name: string, type: string, content: string): void =>
+  save(new Blob([content], { type }), name);
 
 /** The chart inside an element as an SVG file of its own: colours of the theme written out. */
 export function saveSvg(element: HTMLElement, name: string): void {

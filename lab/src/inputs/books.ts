@@ -18,8 +18,19 @@ const minutes = z
   .nullish()
   .transform((value) => Math.round(value ?? 0));
 
-/** What people say of a lot’s money beside its order. */
-export const booksInput = z.object({
+const rate = z
+  .number('Expected a rate.')
+  .min(1e-6, 'Expected a rate above 0.')
+  .max(1e6, 'Expected at most 1 000 000.')
+  .nullish()
+  .transform((value) => value ?? null);
+const day = z
+  .string()
+  .regex(/^20\d\d-\d\d-\d\d$/, 'Expected a day.')
+  .nullish()
+  .transform((value) => value ?? null);
+
+const booksFields = z.object({
   lotId: z.int(),
   /** Version that was seen; 0 where nothing was kept yet. */
   version: z.int().min(0),
@@ -36,4 +47,21 @@ export const booksInput = z.object({
   partialRefund: cost,
   replacement: maybe,
   asksTesting: z.boolean().default(false),
+  /** What one of the lot’s currency was worth in the house’s, on that day. */
+  rate,
+  rateOn: day,
+  benchPerHour: cost,
+  perKwh: cost,
+  claimedCycles: z
+    .int('Expected a whole number of cycles.')
+    .min(1, 'Expected 1 cycle or more.')
+    .max(100_000)
+    .nullish()
+    .transform((value) => value ?? null),
 });
+
+/** What people say of a lot’s money beside its order. */
+export const booksInput = booksFields.refine(
+  ({ rate, rateOn }) => rate === null || rateOn !== null,
+  { path: ['rateOn'], message: 'Expected the day of the rate.' },
+);

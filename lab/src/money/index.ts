@@ -1,2 +1,3 @@
 export * from './books';
 export * from './keep-books';
+export * from './lot-books';

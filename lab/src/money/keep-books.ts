@@ -29,6 +29,11 @@ export const keepBooks = procedure({
       partialRefundCents: input.partialRefund,
       replacementCents: input.replacement,
       asksTesting: input.asksTesting,
+      rate: input.rate,
+      rateOn: input.rate === null ? null : input.rateOn,
+      benchCentsPerHour: input.benchPerHour,
+      centsPerKwh: input.perKwh,
+      claimedCycles: input.claimedCycles,
       personId: actor.id,
       at: lab.now(),
     };

@@ -18,6 +18,14 @@ export interface LotBooksRow {
   replacementCents: number | null;
   /** Whether the terms allow to ask for what testing cost. */
   asksTesting: boolean;
+  /** What one of the lot’s currency was worth in the house’s, and on which day; null where they are one. */
+  rate: number | null;
+  rateOn: string | null;
+  /** What an hour of a channel, and a kWh from the wall, cost. */
+  benchCentsPerHour: number;
+  centsPerKwh: number;
+  /** Cycles the supplier claims; null where none are. */
+  claimedCycles: number | null;
   personId: number;
   at: Date;
   version: number;

@@ -1,3 +1,5 @@
 export * from './books-rows';
 export * from './rows';
+export * from './supplier-rows';
+export * from './supplier-tables';
 export * from './tables';

@@ -17,6 +17,8 @@ export interface SettingsRow {
   markId: number | null;
   /** Language reports are written in. */
   language: ReportLanguage;
+  /** What a kWh in good cells is to cost; null where nobody said. */
+  targetCentsPerKwh: number | null;
   version: number;
 }
 /** Languages reports are written in. */

@@ -17,6 +17,7 @@ export class HouseTables extends Tables {
       holdLimits: c.text,
       markId: c.whole,
       language: c.text,
+      targetCentsPerKwh: c.whole,
       version: c.version,
     },
     ['holdLimits'],

@@ -2,7 +2,9 @@
 
 import { booksInput } from '@dusk-tally/lab/inputs';
 import type { LotBooks } from '@dusk-tally/lab/money';
-import { NumberField, TickField } from '@/kit/form/fields';
+import { useFormContext, useWatch } from 'react-hook-form';
+import { Button } from '@/kit/button';
+import { DayField, NumberField, TickField } from '@/kit/form/fields';
 import { Form } from '@/kit/form/form';
 import { useLabForm } from '@/kit/form/use-lab-form';
 import { keepBooksAct } from './acts';
@@ -10,9 +12,28 @@ import { keepBooksAct } from './acts';
 const amount = (cents: number | null) => (cents === null ? null : cents / 100);
 const orNone = (cents: number) => (cents === 0 ? null : cents / 100);
 
+/** Minutes the times of acts tell of, offered where somebody typed others or none. */
+function ProposedMinutes({ minutes }: { minutes: number }) {
+  const { setValue } = useFormContext();
+  const typed = useWatch({ name: 'minutes' }) as number | null;
+  if (minutes === 0 || typed === minutes) return null;
+  return (
+    <p className="text-[0.85rem] text-quiet">
+      What was done here in the app took about {minutes} min.{' '}
+      <Button
+        look="bare"
+        className="min-h-0 px-1 py-0 underline"
+        onClick={() => setValue('minutes', minutes, { shouldDirty: true })}
+      >
+        Take that
+      </Button>
+    </p>
+  );
+}
+
 /** What only people know of a lot’s money: own time, prices by grade, terms of the ways out. */
 export function BooksForm({ lotId, books }: { lotId: number; books: LotBooks }) {
-  const { kept, currency, values } = books;
+  const { kept, currency, houseCurrency, values } = books;
   const form = useLabForm({
     schema: booksInput,
     first: {
@@ -30,6 +51,11 @@ export function BooksForm({ lotId, books }: { lotId: number; books: LotBooks }) 
       partialRefund: orNone(kept.partialRefundCents),
       replacement: amount(kept.replacementCents),
       asksTesting: kept.asksTesting,
+      rate: kept.rate,
+      rateOn: kept.rateOn,
+      benchPerHour: orNone(kept.benchCentsPerHour),
+      perKwh: orNone(kept.centsPerKwh),
+      claimedCycles: kept.claimedCycles,
     },
     act: keepBooksAct,
     keepAs: `books ${lotId}`,
@@ -40,7 +66,25 @@ export function BooksForm({ lotId, books }: { lotId: number; books: LotBooks }) 
         <NumberField name="minutes" quantity="plain" label="Own time / min" />
         <NumberField name="perMinute" quantity="plain" label={`A minute costs / ${currency}`} />
         <NumberField name="linePct" quantity="plain" label="A cell is good from SoH / %" />
+        <NumberField name="claimedCycles" quantity="plain" label="Cycles claimed" />
+        <NumberField
+          name="benchPerHour"
+          quantity="plain"
+          label={`A channel’s hour / ${currency}`}
+        />
+        <NumberField name="perKwh" quantity="plain" label={`A kWh from the wall / ${currency}`} />
+        {currency !== houseCurrency && (
+          <>
+            <NumberField
+              name="rate"
+              quantity="plain"
+              label={`1 ${currency} was worth / ${houseCurrency}`}
+            />
+            <DayField name="rateOn" label="on" />
+          </>
+        )}
       </div>
+      <ProposedMinutes minutes={books.proposedMinutes} />
       <fieldset>
         <legend className="mb-1 font-medium">A cell brings / {currency}</legend>
         <div className="grid grid-cols-3 gap-3">

@@ -4,6 +4,7 @@ import type { LotBooks } from '@dusk-tally/lab/money';
 import { Link } from '@/kit/link';
 import type { ReactNode } from 'react';
 import { Table } from '@/kit/table';
+import { BooksExport } from './books-export';
 import { BooksForm } from './books-form';
 
 const money = (cents: Cents | null): string => (cents === null ? '–' : centsText(cents));
@@ -69,7 +70,18 @@ function Cost({ books }: { books: LotBooks }) {
       <p className="mt-1 text-[0.85rem] text-quiet">
         Energy of {energy.measured} cells as measured
         {energy.computed > 0 && `, of ${energy.computed} charge times ${energy.nominalV} V`}.
+        {books.inHouse &&
+          ` In ${books.inHouse.currency}: ${centsText(books.inHouse.totalCents)} landed at ${kept.rate} of ${kept.rateOn}.`}
+        {!books.inHouse &&
+          currency !== books.houseCurrency &&
+          ` Without a day’s rate it counts in no comparison in ${books.houseCurrency}.`}
       </p>
+      {books.throughputCents !== null && kept.claimedCycles !== null && (
+        <p className="mt-1 text-[0.85rem] text-quiet">
+          {(books.throughputCents / 100).toFixed(4)} {currency} a kWh of throughput, if the{' '}
+          {kept.claimedCycles} cycles are true: the supplier’s word, nothing tested here.
+        </p>
+      )}
     </Panel>
   );
 }
@@ -77,6 +89,7 @@ function Cost({ books }: { books: LotBooks }) {
 /** What the cells bring by their grades, and what is left. */
 function Value({ books }: { books: LotBooks }) {
   const { values, ungraded, resaleCents, marginCents, currency } = books;
+  const { testing, marginAfterTestingCents } = books;
   return (
     <Panel title={`What it brings / ${currency}`}>
       <Rows
@@ -93,6 +106,16 @@ function Value({ books }: { books: LotBooks }) {
             ),
           ['together', money(resaleCents), true],
           ['over what it cost', money(marginCents), true],
+          ...(testing.totalCents > 0
+            ? ([
+                [`bench, ${formatNumber(testing.benchHours, 0)} h`, money(-testing.benchCents)],
+                [
+                  `electricity, ${formatNumber(testing.wallKwh, 1)} kWh from the wall`,
+                  money(-testing.electricityCents),
+                ],
+                ['after testing', money(marginAfterTestingCents), true],
+              ] as const)
+            : []),
         ]}
       />
       {ungraded > 0 && (
@@ -193,11 +216,14 @@ function Ways({ books }: { books: LotBooks }) {
   );
 }
 
-function Cells({ books }: { books: LotBooks }) {
+function Cells({ books, code }: { books: LotBooks; code: string }) {
   const { lines, currency } = books;
   return (
     <section className="panel mt-4 max-h-[32rem] overflow-y-auto p-4" aria-label="Cell by cell">
-      <h2 className="font-semibold">Cell by cell</h2>
+      <div className="flex flex-wrap items-center justify-between gap-2">
+        <h2 className="font-semibold">Cell by cell</h2>
+        <BooksExport code={code} books={books} />
+      </div>
       <Table label="Books, cell by cell">
         <thead>
           <tr>
@@ -237,7 +263,15 @@ function Cells({ books }: { books: LotBooks }) {
 }
 
 /** The books of a lot. */
-export function BooksView({ lotId, books }: { lotId: number; books: LotBooks }) {
+export function BooksView({
+  lotId,
+  code,
+  books,
+}: {
+  lotId: number;
+  code: string;
+  books: LotBooks;
+}) {
   return (
     <>
       {books.held.length > 0 && (
@@ -259,7 +293,7 @@ export function BooksView({ lotId, books }: { lotId: number; books: LotBooks }) 
           <BooksForm key={books.kept.version} lotId={lotId} books={books} />
         </div>
       </div>
-      <Cells books={books} />
+      <Cells books={books} code={code} />
     </>
   );
 }

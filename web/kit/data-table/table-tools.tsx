@@ -7,21 +7,13 @@ import { toast } from 'sonner';
 import { Button } from '../button';
 import { Input } from '../form-parts';
 import { type DataColumn, type Layout, moved, toggled } from './columns';
+import { save } from '../save-file';
 import { asCsv, asTsv, asXlsx, plainRows } from './export-rows';
 
 const MENU =
   'z-[60] min-w-56 rounded-md border border-strong-rule bg-raised p-1 shadow-xl max-h-[70vh] overflow-y-auto';
 const ITEM =
   'flex min-h-9 cursor-pointer items-center gap-2 rounded-sm px-2 outline-none data-[highlighted]:bg-ember-wash';
-
-function save(blob: Blob, name: string): void {
-  const url = URL.createObjectURL(blob);
-  const link = document.createElement('a');
-  link.href = url;
-  link.download = name;
-  link.click();
-  URL.revokeObjectURL(url);
-}
 
 function ColumnMenu<Row>({
   columns,

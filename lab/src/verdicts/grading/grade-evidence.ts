@@ -22,6 +22,8 @@ export interface JudgedFor {
   soh: Estimate | null;
 }
 
+const isNumber = (value: number | null | undefined): value is number => typeof value === 'number';
+
 const counted = (value: number): Estimate => ({ value, standardUncertainty: 0, bound: 'exact' });
 
 /** Five digits and a bit: what is kept, and tried other schemes on, is what it was graded by. */
@@ -123,9 +125,9 @@ export function gradeEvidenceOf(
     ),
     ageMonths: ageOf(cell),
     recoveries:
-      stored.recoveries || arrival?.firstV != null ? counted(stored.recoveries ?? 0) : undefined,
+      stored.recoveries || isNumber(arrival?.firstV) ? counted(stored.recoveries ?? 0) : undefined,
     cyclesSeen: discharges > 0 ? counted(discharges) : undefined,
-    deepestV: arrival?.lowestV == null ? undefined : counted(arrival.lowestV),
+    deepestV: isNumber(arrival?.lowestV) ? counted(arrival.lowestV) : undefined,
   };
   const own = keptOf({
     acMohm: ac?.estimate ?? evidence.acResistanceMohm ?? undefined,

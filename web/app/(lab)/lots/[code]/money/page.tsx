@@ -11,7 +11,7 @@ export default async function MoneyPage({ params }: { params: Promise<{ code: st
   const books = await lotBooks(lab(), who, { lotId: head.lot.id });
   return (
     <LotFrame head={head} tab="money">
-      <BooksView lotId={head.lot.id} books={books} />
+      <BooksView lotId={head.lot.id} code={head.lot.code} books={books} />
     </LotFrame>
   );
 }

@@ -1,0 +1,89 @@
+import {
+  type Cents,
+  type Remedies,
+  remediesOf,
+  type Shortfall,
+  shortfallOf,
+} from '@dusk-tally/core/money';
+import type { LotRow } from '@dusk-tally/store';
+import type { Lab } from '../shared';
+import type { CellLine } from '../verdicts';
+import type { KeptBooks } from './lot-books';
+
+/** Why the cells may not be sent back as they are; null where nothing speaks against it. */
+async function mayNotShip(lab: Lab, lines: readonly CellLine[]): Promise<string | null> {
+  const arrivals = await lab.store.arrivals.cells.find(
+    { cellId: lines.map(({ id }) => id), worst: 'stop' },
+    { columns: ['cellId'] },
+  );
+  if (arrivals.length === 0) return null;
+  const bad = new Set(arrivals.map(({ cellId }) => cellId));
+  const named = lines.filter(({ id }) => bad.has(id)).map(({ number }) => number);
+  const words =
+    named.length > 3
+      ? `${named.slice(0, 3).join(', ')} and ${named.length - 3} more`
+      : named.join(', ');
+  return `${words}: damaged or dangerous by the inspection. Such cells may not be sent as ordinary goods; leave it to who is licensed for it.`;
+}
+
+/** What the cells lack against their claim: of held results and lower bounds nothing is said. */
+const lacking = (lines: readonly CellLine[], claimAh: number, centsPerAh: number): Shortfall =>
+  shortfallOf(
+    lines.flatMap(({ capacityAh, capacityU, verdict, held, bound }) =>
+      capacityAh === null || held !== null || bound !== 'exact'
+        ? []
+        : [{ capacityAh, U: capacityU, isShort: verdict === 'notMet' }],
+    ),
+    claimAh,
+    centsPerAh,
+  );
+
+/** What an Ah cost as it was claimed, and what of them is not there. */
+export interface Lacking {
+  centsPerClaimedAh: number | null;
+  shortfall: Shortfall | null;
+}
+
+/** The shortfall of a lot at its price per claimed Ah; null where the order names no price, or nothing is claimed. */
+export function lackingOf(
+  lot: LotRow,
+  lines: readonly CellLine[],
+  claimAh: number | null,
+  paidCents: Cents,
+): Lacking {
+  // Of packs the order counts packs, not their cells.
+  const ordered = lot.takenAs === 'cells' ? lot.orderedQuantity : null;
+  const count = ordered || lines.length;
+  if (claimAh === null || count === 0 || lot.price === null)
+    return { centsPerClaimedAh: null, shortfall: null };
+  const centsPerClaimedAh = paidCents / (count * claimAh);
+  return { centsPerClaimedAh, shortfall: lacking(lines, claimAh, centsPerClaimedAh) };
+}
+
+/** The ways out; null where what keeping brings, or what returning pays, is not known. */
+export async function waysOut(
+  lab: Lab,
+  lines: readonly CellLine[],
+  kept: KeptBooks,
+  money: {
+    resaleCents: Cents | null;
+    paidCents: Cents | null;
+    shortfallCents: Cents;
+    ownCents: Cents;
+  },
+): Promise<Remedies | null> {
+  const refundCents = kept.refundCents ?? money.paidCents;
+  if (money.resaleCents === null || refundCents === null) return null;
+  return remediesOf({
+    resaleCents: money.resaleCents,
+    refundCents,
+    returnFreightCents: kept.returnFreightCents,
+    packingMinutes: kept.packingMinutes,
+    centsPerMinute: kept.centsPerMinute,
+    partialRefundCents: kept.partialRefundCents,
+    replacementCents: kept.replacementCents,
+    mayNotShip: await mayNotShip(lab, lines),
+    shortfallCents: money.shortfallCents,
+    testingCents: kept.asksTesting ? money.ownCents : null,
+  });
+}

@@ -1,0 +1,93 @@
+import {
+  type Cents,
+  type CostPart,
+  GOOD_LINE,
+  type Remedies,
+  type Shortfall,
+  type testingCost,
+  type UnitCosts,
+} from '@dusk-tally/core/money';
+import type { LotBooksRow } from '@dusk-tally/store';
+
+/** What people said of a lot’s money. */
+export type KeptBooks = Omit<LotBooksRow, 'id' | 'lotId' | 'personId' | 'at'>;
+
+/** What is kept of a lot’s money, before anybody said anything. */
+export const UNTOLD: KeptBooks = {
+  minutes: 0,
+  centsPerMinute: 0,
+  line: GOOD_LINE,
+  gradePrices: {},
+  refundCents: null,
+  returnFreightCents: 0,
+  packingMinutes: 0,
+  partialRefundCents: 0,
+  replacementCents: null,
+  asksTesting: false,
+  rate: null,
+  rateOn: null,
+  benchCentsPerHour: 0,
+  centsPerKwh: 0,
+  claimedCycles: null,
+  version: 0,
+};
+
+/** A cell in the books. */
+export interface BookLine {
+  cellId: number;
+  number: string;
+  grade: string | null;
+  capacityAh: number | null;
+  stateOfHealth: number | null;
+  wh: number | null;
+  /** Its share of the landed cost, all shares adding up to it. */
+  costCents: Cents;
+  /** What its grade brings; null without a grade or a price. */
+  bringsCents: Cents | null;
+}
+
+/** What the cells of a grade bring together. */
+export interface GradeValue {
+  grade: string;
+  cells: number;
+  priceCents: Cents | null;
+  cents: Cents;
+}
+
+/** The books of a lot. */
+export interface LotBooks {
+  currency: string;
+  kept: KeptBooks;
+  /** False where the order names no price: then nothing below says what it cost. */
+  hasPrice: boolean;
+  parts: CostPart[];
+  totalCents: Cents;
+  units: UnitCosts;
+  /** Cells whose energy was measured, and those it is charge times nominal voltage of. */
+  energy: { measured: number; computed: number; nominalV: number };
+  /** Results that are held, and in no figure here. */
+  held: string[];
+  values: GradeValue[];
+  /** Cells without a grade yet: they count as bringing nothing, so that keeping leaves at least what is told. */
+  ungraded: number;
+  /** Together; null as long as a grade that occurs has no price. */
+  resaleCents: Cents | null;
+  /** Null, too, where the order names no price. */
+  marginCents: Cents | null;
+  /** Bench hours and electricity, beside what it cost to have it here. */
+  testing: ReturnType<typeof testingCost> & { benchHours: number };
+  /** Margin less that. */
+  marginAfterTestingCents: Cents | null;
+  /** A kWh of the throughput the supplier claims, cents; null without claimed cycles. */
+  throughputCents: number | null;
+  /** Own minutes the times of acts on it tell of. */
+  proposedMinutes: number;
+  /** The same in the house’s currency; null where they are one, or nobody gave the day’s rate. */
+  inHouse: { currency: string; totalCents: Cents; perKwhGoodCents: Cents | null } | null;
+  houseCurrency: string;
+  centsPerClaimedAh: number | null;
+  shortfall: Shortfall | null;
+  /** Null where what keeping brings, or what returning pays, is not known. */
+  remedies: Remedies | null;
+  lines: BookLine[];
+}

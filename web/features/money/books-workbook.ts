@@ -1,0 +1,90 @@
+import type { LotBooks } from '@dusk-tally/lab/money';
+
+type Line = (string | number | null)[];
+
+/** Amounts go over as numbers of the currency. */
+const amount = (cents: number | null): number | null => (cents === null ? null : cents / 100);
+
+/** Sheets of a lot’s books: what it cost, brings and lacks, and the same cell by cell. */
+export function booksSheets(code: string, books: LotBooks): { name: string; lines: Line[] }[] {
+  const { parts, totalCents, units, values, shortfall, remedies, testing, lines } = books;
+  const summary: Line[] = [
+    [`Books of ${code}`, books.currency],
+    [],
+    ['What it cost'],
+    ...parts.map(({ name, cents }): Line => [name, amount(cents)]),
+    ['landed', amount(totalCents)],
+    ['a cell', amount(units.perCellCents)],
+    ['a good cell', amount(units.perGoodCellCents)],
+    ['a kWh tested', amount(units.perKwhTestedCents)],
+    ['a kWh in good cells', amount(units.perKwhGoodCents)],
+    ['bench hours', testing.benchHours, amount(testing.benchCents)],
+    ['electricity / kWh', testing.wallKwh, amount(testing.electricityCents)],
+    [],
+    ['What it brings'],
+    ...values.map(({ grade, cells, priceCents, cents }): Line => [
+      grade,
+      cells,
+      amount(priceCents),
+      priceCents === null ? null : amount(cents),
+    ]),
+    ['together', null, null, amount(books.resaleCents)],
+    ['over what it cost', null, null, amount(books.marginCents)],
+    ['after testing', null, null, amount(books.marginAfterTestingCents)],
+  ];
+  if (shortfall)
+    summary.push(
+      [],
+      ['What it lacks / Ah', shortfall.ah],
+      ['worth', amount(shortfall.cents)],
+      ['at least', amount(shortfall.lowCents)],
+      ['at most', amount(shortfall.highCents)],
+      ['on all below the claim', amount(shortfall.upperCents)],
+    );
+  if (remedies)
+    summary.push(
+      [],
+      ['Ways out, left in hand'],
+      ...remedies.options.map(({ kind, inHandCents, struckOut }): Line => [
+        kind,
+        amount(inHandCents),
+        struckOut,
+      ]),
+      ['to ask for', amount(remedies.askCents)],
+    );
+  return [
+    { name: 'Books', lines: summary },
+    {
+      name: 'Cells',
+      lines: [
+        ['Cell', 'Grade', 'Capacity / Ah', 'SoH', 'Energy / Wh', 'Cost', 'Brings'],
+        ...lines.map(
+          ({ number, grade, capacityAh, stateOfHealth, wh, costCents, bringsCents }): Line => [
+            number,
+            grade,
+            capacityAh,
+            stateOfHealth,
+            wh,
+            amount(costCents),
+            amount(bringsCents),
+          ],
+        ),
+      ],
+    },
+  ];
+}
+
+/** The same as a workbook; numbers stay numbers. */
+export async function booksWorkbook(code: string, books: LotBooks): Promise<Blob> {
+  const { Workbook } = await import('exceljs');
+  const book = new Workbook();
+  for (const { name, lines } of booksSheets(code, books)) {
+    const sheet = book.addWorksheet(name);
+    for (const line of lines) sheet.addRow(line);
+    sheet.getRow(1).font = { bold: true };
+    sheet.getColumn(1).width = 28;
+  }
+  return new Blob([await book.xlsx.writeBuffer()], {
+    type: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+  });
+}
