@@ -62,7 +62,7 @@ export function BooksForm({ lotId, books }: { lotId: number; books: LotBooks }) 
   });
   return (
     <Form of={form} label="What only you know" act="Keep">
-      <div className="grid grid-cols-2 gap-3">
+      <div className="grid grid-cols-2 items-end gap-3">
         <NumberField name="minutes" quantity="plain" label="Own time / min" />
         <NumberField name="perMinute" quantity="plain" label={`A minute costs / ${currency}`} />
         <NumberField name="linePct" quantity="plain" label="A cell is good from SoH / %" />
@@ -95,7 +95,7 @@ export function BooksForm({ lotId, books }: { lotId: number; books: LotBooks }) 
       </fieldset>
       <fieldset>
         <legend className="mb-1 font-medium">Ways out / {currency}</legend>
-        <div className="grid grid-cols-2 gap-3">
+        <div className="grid grid-cols-2 items-end gap-3">
           <NumberField name="refund" quantity="plain" label="Refund on return (empty: all paid)" />
           <NumberField name="returnFreight" quantity="plain" label="Return freight" />
           <NumberField name="packingMinutes" quantity="plain" label="Packing / min" />

@@ -120,8 +120,9 @@ function Value({ books }: { books: LotBooks }) {
       />
       {ungraded > 0 && (
         <p className="mt-1 text-[0.85rem] text-quiet">
-          {ungraded} of {books.lines.length} {ungraded === 1 ? 'has' : 'have'} no grade yet and
-          count as bringing nothing.
+          {ungraded} of {books.lines.length}{' '}
+          {ungraded === 1 ? 'has no grade yet and counts' : 'have no grade yet and count'} as
+          bringing nothing.
         </p>
       )}
     </Panel>

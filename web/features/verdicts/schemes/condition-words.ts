@@ -75,5 +75,5 @@ export function conditionWords(condition: Condition): string {
 export function scopeWords(scope: string, models: readonly { id: number; name: string }[]): string {
   const [kind, which] = scope.split(':');
   if (kind === 'model') return models.find(({ id }) => id === Number(which))?.name ?? scope;
-  return kind === 'chemistry' ? `all ${which}` : 'every other cell';
+  return kind === 'chemistry' ? `all ${which}` : 'every cell without grades of its own';
 }

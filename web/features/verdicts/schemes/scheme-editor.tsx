@@ -112,7 +112,7 @@ export function SchemeEditor({
     },
   });
   return (
-    <Form of={form} label={`Grades for ${scopeWords}`} act="Keep it and grade anew">
+    <Form of={form} label={`Grades for ${scopeWords}`} act="Keep it and grade anew" hidesAct>
       <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,1fr)_minmax(0,30rem)]">
         <div className="space-y-3">
           <TextField name="scheme.name" label="Name of the scheme" className="max-w-sm" />
@@ -126,6 +126,9 @@ export function SchemeEditor({
         <div className="space-y-3 lg:sticky lg:top-4">
           <TrialView scope={scope} />
           <TextField name="reason" label="Why" />
+          <Button type="submit" look="primary" disabled={form.busy}>
+            Keep it and grade anew
+          </Button>
         </div>
       </div>
     </Form>
