@@ -64,6 +64,17 @@ describe('the record of suppliers (handbook, chapter 5)', () => {
     expect(ranked[0]!.alikeTo).toEqual([1, 2]);
   });
 
+  it('is not certain of anybody while only few are known', () => {
+    for (const lots of [[lot(2, 2)], [lot(240, 240)], [lot(0, 240)]]) {
+      const { share, low, high } = supplierShares([lots]).shares[0]!;
+      expect(high - low).toBeGreaterThan(0.3);
+      expect(Math.abs(share - 0.5)).toBeLessThan(0.45);
+    }
+    // Many that met all make the next one likely, not certain.
+    const { prior } = supplierShares(Array.from({ length: 20 }, () => [lot(30, 30)]));
+    expect(prior!.mean).toBeCloseTo(1 - 0.5 / 21, 10);
+  });
+
   it('a lot of many alike cells is worth few', () => {
     expect(effectiveCount(8)).toBeCloseTo(2.5806, 4);
     expect(effectiveCount(1)).toBe(1);
@@ -96,8 +107,8 @@ describe('the record of suppliers (handbook, chapter 5)', () => {
             lots.reduce((sum, { met, judged }, k) => sum + (weights[k]! * met) / judged, 0) /
             weights.reduce((sum, w) => sum + w, 0);
           const { mean } = told.prior!;
-          expect(one!.share).toBeGreaterThanOrEqual(Math.min(raw, mean) - 2e-3);
-          expect(one!.share).toBeLessThanOrEqual(Math.max(raw, mean) + 2e-3);
+          expect(one!.share).toBeGreaterThanOrEqual(Math.min(raw, mean) - 1e-9);
+          expect(one!.share).toBeLessThanOrEqual(Math.max(raw, mean) + 1e-9);
           expect(one!.low).toBeLessThanOrEqual(one!.share);
           expect(one!.high).toBeGreaterThanOrEqual(one!.share);
         });

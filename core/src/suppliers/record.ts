@@ -93,6 +93,15 @@ function strengthOf(shares: readonly Counted[], center: number): number {
   return Math.min(MOST_STRENGTH, Math.max(PRIOR_STRENGTH, spread / true_ - 1));
 }
 
+/**
+ * Mean of the suppliers’ shares, no nearer to none or all than half a supplier more would leave it: where
+ * the one supplier that is known met all, the next one is not certain to.
+ */
+function cautiousMean(shares: readonly number[]): number {
+  const edge = 0.5 / (shares.length + 1);
+  return Math.min(1 - edge, Math.max(edge, mean([...shares])));
+}
+
 /** Share of claims met by a supplier, drawn toward the mean of all. */
 export interface SupplierShare {
   /** Mean of what is known of it, 0 to 1. */
@@ -153,11 +162,10 @@ export function supplierShares(suppliers: readonly (readonly LotShare[])[]): Sup
       isEstimated: estimated !== null,
       shares: suppliers.map(() => null),
     };
-  const center = mean(known.map(({ n, met }) => met / n));
+  const center = cautiousMean(known.map(({ n, met }) => met / n));
   const strength =
     known.length >= SUPPLIERS_TO_ESTIMATE ? strengthOf(known, center) : PRIOR_STRENGTH;
-  // No mean of all is so sure that nothing else could happen.
-  const [a, b] = [Math.max(1e-3, center * strength), Math.max(1e-3, (1 - center) * strength)];
+  const [a, b] = [center * strength, (1 - center) * strength];
   return {
     prior: { mean: center, strength },
     alike,

@@ -15,6 +15,7 @@ export * from './models';
 export * from './people';
 export * from './profiles';
 export * from './recipes';
+export * from './records';
 export * from './refusal-words';
 export * from './reports';
 export * from './resting';

@@ -107,6 +107,9 @@ export const mergeSuppliers = procedure({
       });
     const lots = await lab.store.lots.find({ supplierId: id }, { transaction });
     await lab.store.lots.update({ supplierId: into }, { supplierId: id }, transaction);
+    const { earlierLots, notes } = lab.store.supplying;
+    await earlierLots.update({ supplierId: into }, { supplierId: id }, transaction);
+    await notes.update({ supplierId: into }, { supplierId: id }, transaction);
     await lab.store.suppliers.update({ mergedInto: into }, { mergedInto: id }, transaction);
     await lab.store.suppliers.update(
       { mergedInto: into, version: version + 1 },

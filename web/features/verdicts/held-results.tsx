@@ -5,7 +5,7 @@ import type { HoldLine, LotVerdict, MoveLine } from '@dusk-tally/lab/verdicts';
 import { CirclePause } from 'lucide-react';
 import { Link } from '@/kit/link';
 import { liftHoldAct } from './hold-actions';
-import { ReasonForm } from './reason-form';
+import { ReasonForm } from '@/kit/reason-form';
 import { LabDay } from '@/kit/lab-time';
 
 /** What of a lot is held, first of all: how many results, why, and which cells. */

@@ -1,7 +1,7 @@
 'use client';
 
 import { moveRunAct, setAsideAct } from './hold-actions';
-import { ReasonForm } from './reason-form';
+import { ReasonForm } from '@/kit/reason-form';
 import { Input, Label } from '@/kit/form-parts';
 
 /** What may be done with a run whose result should not stand as it is. */

@@ -10,7 +10,7 @@ import { ChoiceField, TextField } from '@/kit/form/fields';
 import { Form } from '@/kit/form/form';
 import { useLabForm } from '@/kit/form/use-lab-form';
 import { LabMoment } from '@/kit/lab-time';
-import { ReasonForm } from '../reason-form';
+import { ReasonForm } from '@/kit/reason-form';
 import { decideGradeAct, takeBackDecisionAct } from './acts';
 
 function DecisionForm({

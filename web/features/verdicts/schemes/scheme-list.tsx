@@ -8,7 +8,7 @@ import { Choice, Option } from '@/kit/choice';
 import { Label } from '@/kit/form-parts';
 import { LabMoment } from '@/kit/lab-time';
 import { Table } from '@/kit/table';
-import { ReasonForm } from '../reason-form';
+import { ReasonForm } from '@/kit/reason-form';
 import { endSchemeAct } from './acts';
 import { conditionWords, scopeWords } from './condition-words';
 

@@ -1,11 +1,11 @@
 'use client';
 
 import { type ReactNode, useId, useState } from 'react';
-import { Button } from '@/kit/button';
-import { Problem } from '@/kit/page';
+import { Button } from './button';
+import { Problem } from './page';
 import type { Outcome } from '@/lib/outcome';
-import { useAct } from '@/kit/use-act';
-import { Input } from '@/kit/form-parts';
+import { useAct } from './use-act';
+import { Input } from './form-parts';
 
 /** An act that needs a reason: asked for in place, after its button was pressed. */
 export function ReasonForm({
