@@ -35,7 +35,8 @@ const floors = [
   ['arrivals', 'bench', 'evidence', 'resting', 'people'],
   ['verdicts', 'gathering'],
   ['suppliers', 'stock', 'money'],
-  ['reports', 'disputes', 'records'],
+  ['reports', 'records'],
+  ['disputes'],
   ['today', 'api'],
 ];
 const labFloors = floors.flatMap((stages, floor) =>

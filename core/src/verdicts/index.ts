@@ -1,5 +1,7 @@
 export * from './judge';
 export * from './grading';
+export * from './lot-parts';
+export * from './lot-sentence';
 export * from './lot-summary';
 export * from './lot-items';
 export * from './typed-capacity';

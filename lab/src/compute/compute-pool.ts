@@ -2,6 +2,7 @@ import { statSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { Piscina } from 'piscina';
 import { LabError } from '../shared';
+import type { DisputeSnapshot } from './dispute-snapshot';
 import type { ReportSnapshot } from './report-snapshot';
 import type { PlanAnswer, PlanTask } from './plan-task';
 import type { recomputeLog, RecomputeTask } from './compute-log';
@@ -31,6 +32,7 @@ export interface ComputePool {
   viewTrace(task: TraceViewTask): Promise<Uint8Array>;
   windowOfRun(task: WindowTask): Promise<WindowView>;
   renderReport(snapshot: ReportSnapshot): Promise<Uint8Array>;
+  renderDispute(snapshot: DisputeSnapshot): Promise<Uint8Array>;
   planTask(task: PlanTask): Promise<PlanAnswer>;
   /** Hands the bytes over to a worker, as `computeLog` does. */
   computeString(task: StringTask, signal?: AbortSignal): Promise<ReturnType<typeof computeString>>;
@@ -52,6 +54,7 @@ export const TASK_LIMITS = {
   viewTrace: 60_000,
   windowOfRun: 60_000,
   renderReport: 120_000,
+  renderDispute: 120_000,
   planTask: 90_000,
   computeString: 60_000,
   viewString: 60_000,
@@ -65,6 +68,7 @@ const TASK_WORDS: Record<TaskName, string> = {
   viewTrace: 'Drawing this run',
   windowOfRun: 'Reading this window off the run',
   renderReport: 'Setting this report',
+  renderDispute: 'Setting this dispute file',
   planTask: 'Making this plan',
   computeString: 'Reading this log of a string',
   viewString: 'Drawing this string',
@@ -155,6 +159,7 @@ export function openComputePool(workerFile: string, limits = TASK_LIMITS): Compu
     viewTrace: (task) => run<Uint8Array>('viewTrace', task),
     windowOfRun: (task) => run<WindowView>('windowOfRun', task),
     renderReport: (snapshot) => run<Uint8Array>('renderReport', snapshot),
+    renderDispute: (snapshot) => run<Uint8Array>('renderDispute', snapshot),
     planTask: (task) => run<PlanAnswer>('planTask', task),
     computeString: (task, signal) =>
       run<StringResult>('computeString', task, {

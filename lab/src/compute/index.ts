@@ -2,6 +2,7 @@ export * from './compute-pool';
 export type * from './compute-log';
 export * from './log-task';
 export type * from './plan-task';
+export type * from './dispute-snapshot';
 export * from './report-snapshot';
 export * from './string-task';
 export type * from './trace-view';

@@ -1,7 +1,7 @@
 import { readlinkSync } from 'node:fs';
 import { setPriority } from 'node:os';
 import { planTask } from './plan-task';
-import { renderReport } from './report-pdf/render';
+import { renderDispute, renderReport } from './report-pdf/render';
 import { computeLog as computeAlone, recomputeLog } from './compute-log';
 import { type LogTask } from './log-task';
 import { SecondThread, serveAsHelper } from './second-thread';
@@ -44,6 +44,7 @@ export {
   computeString,
   planTask,
   recomputeLog,
+  renderDispute,
   renderReport,
   viewString,
   viewTrace,

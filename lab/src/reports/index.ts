@@ -1,2 +1,3 @@
 export { CAUTIONS, type ReportedFigure, type ReportedItem, type ReportSnapshot } from '../compute';
 export * from './reports';
+export { makeSnapshot } from './make-snapshot';

@@ -10,11 +10,15 @@ import {
   judgeQuantity,
   judgeTypical,
   type LotItemState,
+  type LotKnown,
   lotSentence,
+  type LotVerdictWords,
+  lotVerdictWords,
   massByBox,
   type Range,
   type SpokenAgainst,
   summariseItem,
+  whatWouldChange,
 } from '@dusk-tally/core/verdicts';
 import type { AssessmentRow, LotRow } from '@dusk-tally/store';
 import { z } from 'zod';
@@ -43,6 +47,10 @@ export interface LotItem {
 
 export interface LotVerdict {
   sentence: string;
+  /** The sentence alone, and what it rests on, what decides most first. */
+  words: LotVerdictWords;
+  /** What would change it. */
+  changes: string[];
   /** Every claimed item, in the order of the claim. */
   items: LotItem[];
   capacity: (ItemSummary & { limit: number }) | null;
@@ -206,14 +214,17 @@ export async function verdictOfLot(
   const capacity = of('capacity', claim.capacityAh?.value);
   const acResistance = of('acResistance', claim.acResistanceMohm?.value);
   const grades = countBy(lines.flatMap(({ grade }) => grade ?? []));
+  const known: LotKnown = {
+    cells: lines.length,
+    capacity,
+    resistance: acResistance,
+    plausible: claim.plausibility?.possible ?? null,
+    others: items.flatMap(spokenAgainst),
+  };
   return {
-    sentence: lotSentence(
-      lines.length,
-      capacity,
-      acResistance,
-      claim.plausibility?.possible ?? null,
-      items.flatMap(spokenAgainst),
-    ),
+    sentence: lotSentence(known.cells, capacity, acResistance, known.plausible, known.others),
+    words: lotVerdictWords(known),
+    changes: whatWouldChange(known),
     items,
     capacity,
     acResistance,

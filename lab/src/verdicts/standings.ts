@@ -10,6 +10,7 @@ import { refreshGrounds, storedGrounds } from './grading/grounds';
 import { saidOf, saidOfCell } from './grading/said-of-cells';
 import { schemeFor } from './grading/schemes';
 import { holdContext, storeHolds } from './holds';
+import { noteDay } from './lot-days';
 import { type JudgedCell, writeJudged } from './write-judged';
 import { judgeStored, type Pass } from './judge-stored';
 
@@ -98,6 +99,7 @@ export async function refreshStandings(
     judged.push(...(await judgeMeasured(some, arrivalOf, pass, transaction)));
   }
   await writeJudged(lab, { lotId, judged, isWholeLot: cellIds === null, origin }, transaction);
+  await noteDay(lab, lotId, transaction);
   if (needsLot(rules.scheme) && (await refreshGrounds(lab, lotId, transaction)))
     // Every cell of the lot is held against what changed.
     pass.heldAnew.push(...(await refreshStandings(lab, lotId, null, transaction, origin)));

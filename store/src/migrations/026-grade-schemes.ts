@@ -46,6 +46,20 @@ export async function up(queryInterface: QueryInterface): Promise<void> {
     },
     own,
   );
+  const count = required(DataTypes.INTEGER.UNSIGNED);
+  await queryInterface.createTable(
+    'lot_days',
+    {
+      lotId: { ...reference('lots'), primaryKey: true },
+      day: { ...required(DataTypes.DATEONLY), primaryKey: true },
+      met: count,
+      notMet: count,
+      tooClose: count,
+      held: count,
+      open: count,
+    },
+    own,
+  );
   await queryInterface.addColumn('standings', 'evidence', optional(DataTypes.TEXT('long')));
   // All are judged anew at the next start: what each is graded by is kept from then on.
   await queryInterface.sequelize.query("UPDATE standings SET evidence = '{}', inputHash = ''");

@@ -37,6 +37,19 @@ export interface LotGroundsRow {
   grounds: LotGrounds;
 }
 
+/** How a lot’s capacities stood at the end of a day, or stand today. */
+export interface LotDayRow {
+  lotId: number;
+  /** On the lab’s calendar. */
+  day: string;
+  met: number;
+  notMet: number;
+  tooClose: number;
+  held: number;
+  /** Not tested, or not comparable. */
+  open: number;
+}
+
 /** Schemes of grades, decisions about grades, and what lots give to be held against. */
 export class GradeTables extends Tables {
   readonly schemes = new Table<GradeSchemeRow>(
@@ -74,4 +87,13 @@ export class GradeTables extends Tables {
     { lotId: c.ownId, grounds: c.long },
     ['grounds'],
   );
+  readonly days = new Table<LotDayRow>(this.session, 'lot_days', {
+    lotId: c.ownId,
+    day: { type: c.day, primaryKey: true },
+    met: c.whole,
+    notMet: c.whole,
+    tooClose: c.whole,
+    held: c.whole,
+    open: c.whole,
+  });
 }

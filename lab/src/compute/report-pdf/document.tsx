@@ -1,36 +1,10 @@
-import { formatNumber, formatWithUncertainty } from '@dusk-tally/core/units';
-import { Document, Image, Page, Text, View } from '@react-pdf/renderer';
-import type { ReactNode } from 'react';
-import type { ReportedFigure, ReportedItem, ReportSnapshot } from '../report-snapshot';
+import { formatNumber } from '@dusk-tally/core/units';
+import { Document, Page, Text, View } from '@react-pdf/renderer';
+import type { ReportedItem, ReportSnapshot } from '../report-snapshot';
 import { reportWords, type ReportWords } from '../report-words';
 import { CurveChart, LotChart } from './charts';
+import { Claim, figureText, Instruments, Lines, Mark, Pair } from './parts';
 import { styles } from './styles';
-
-function figureText(figure: ReportedFigure | null): string {
-  if (!figure) return '–';
-  const { value, uncertainty } = formatWithUncertainty(figure.value, figure.U);
-  return `${BOUND_WORDS[figure.bound]}${value}${uncertainty ? ` ± ${uncertainty}` : ''}`.replaceAll(
-    '\u202f',
-    '\u00a0',
-  );
-}
-
-/** A mark fits a corner: at most 150 × 44 points. */
-function markSize({ width, height }: { width: number; height: number }) {
-  const scale = Math.min(150 / width, 44 / height, 1);
-  return { width: width * scale, height: height * scale };
-}
-
-function Pair({ name, children }: { name: string; children: ReactNode }) {
-  return (
-    <View style={styles.pair}>
-      <Text style={styles.name}>{name}</Text>
-      <Text style={styles.value}>{children}</Text>
-    </View>
-  );
-}
-
-const BOUND_WORDS = { exact: '', atLeast: 'at least ', atMost: 'at most ' };
 
 /** The capacity at the claim’s conditions, and below it what was measured. */
 const capacityWords = ({ capacity, capacityMeasured }: ReportedItem): string =>
@@ -128,18 +102,6 @@ function numbersInWords(numbers: string[], total: number): string {
     : numbers.join(', ');
 }
 
-function Lines({ texts, words: { say } }: { texts: string[]; words: ReportWords }) {
-  return (
-    <>
-      {texts.map((text) => (
-        <Text key={text} style={styles.item}>
-          {say(text)}
-        </Text>
-      ))}
-    </>
-  );
-}
-
 function Position({ snapshot, words }: { snapshot: ReportSnapshot; words: ReportWords }) {
   const { say } = words;
   const { tested, mean, standardDeviation, minimum } = snapshot.lotPosition;
@@ -163,11 +125,12 @@ function Position({ snapshot, words }: { snapshot: ReportSnapshot; words: Report
   );
 }
 
-function About({ snapshot, words: { say } }: { snapshot: ReportSnapshot; words: ReportWords }) {
+function About({ snapshot, words }: { snapshot: ReportSnapshot; words: ReportWords }) {
+  const { say } = words;
   const { mark } = snapshot.lab;
   return (
     <>
-      {mark ? <Image src={mark.png} style={{ ...styles.mark, ...markSize(mark) }} /> : null}
+      <Mark mark={mark} />
       <Text style={styles.title}>{say(`Test report ${snapshot.number}`)}</Text>
       <Text style={styles.lead}>
         {[snapshot.lab.name, snapshot.lab.place].filter(Boolean).join(', ')}
@@ -185,19 +148,7 @@ function About({ snapshot, words: { say } }: { snapshot: ReportSnapshot; words: 
         {say(`${snapshot.model.name}, ${snapshot.model.chemistry}, ${snapshot.model.format}`)}
       </Pair>
       <Text style={styles.heading}>{say('Claim')}</Text>
-      {snapshot.claim.map((line) => (
-        <Pair key={line.name} name={say(line.name)}>
-          {[line.value, line.conditions]
-            .filter((text) => text !== '')
-            .map((text) => text.split(', ').map(say).join(', '))
-            .join('; ')}
-        </Pair>
-      ))}
-      {snapshot.claim.length === 0 ? (
-        <Text style={styles.item}>
-          {say('No claim is recorded; figures stand without a verdict.')}
-        </Text>
-      ) : null}
+      <Claim claim={snapshot.claim} words={words} />
     </>
   );
 }
@@ -249,15 +200,7 @@ export function ReportDocument({ snapshot }: { snapshot: ReportSnapshot }) {
         <Lines texts={snapshot.method} words={words} />
         <Lines texts={snapshot.decisionRule} words={words} />
         <Text style={styles.heading}>{say('Instruments')}</Text>
-        {snapshot.instruments.map((row) => (
-          <Text
-            key={row.name}
-            style={styles.item}
-          >{`${row.serial ? say(`${row.name} (serial ${row.serial})`) : row.name}: ${say(row.accuracy)}; ${say(row.calibration)}.`}</Text>
-        ))}
-        {snapshot.instruments.length === 0 ? (
-          <Text style={styles.item}>{say('No instrument is recorded for these items.')}</Text>
-        ) : null}
+        <Instruments instruments={snapshot.instruments} words={words} />
         <Text style={styles.heading}>{say('Not tested')}</Text>
         <Lines texts={snapshot.notTested} words={words} />
         <Text style={styles.heading}>{say('Cautions for use and storage')}</Text>

@@ -1,5 +1,7 @@
 import { renderToBuffer } from '@react-pdf/renderer';
+import type { DisputeSnapshot } from '../dispute-snapshot';
 import type { ReportSnapshot } from '../report-snapshot';
+import { DisputeDocument } from './dispute-document';
 import { ReportDocument } from './document';
 import { registerFonts } from './fonts';
 
@@ -7,4 +9,10 @@ import { registerFonts } from './fonts';
 export async function renderReport(snapshot: ReportSnapshot): Promise<Uint8Array> {
   registerFonts();
   return new Uint8Array(await renderToBuffer(<ReportDocument snapshot={snapshot} />));
+}
+
+/** The PDF of a frozen dispute file. Runs in a worker. */
+export async function renderDispute(snapshot: DisputeSnapshot): Promise<Uint8Array> {
+  registerFonts();
+  return new Uint8Array(await renderToBuffer(<DisputeDocument snapshot={snapshot} />));
 }

@@ -56,4 +56,6 @@ export const styles = StyleSheet.create({
     color: INK.quiet,
   },
   item: { marginBottom: 2, fontSize: 8.5 },
+  quote: { borderLeftWidth: 1.5, borderLeftColor: INK.rule, paddingLeft: 6 },
+  pictures: { flexDirection: 'row', flexWrap: 'wrap', marginTop: 4 },
 });

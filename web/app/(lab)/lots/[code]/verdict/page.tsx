@@ -1,13 +1,16 @@
 import {
   cellLines,
   lotConditioning,
+  lotDays,
   lotOutlook,
+  lotSpread,
   movesOfLot,
   verdictOfLot,
 } from '@dusk-tally/lab/verdicts';
 import { LotFrame } from '@/features/arrivals/lot-frame';
 import { PlausibilityNote } from '@/features/arrivals/plausibility-note';
 import { ConditioningTable } from '@/features/verdicts/conditioning-table';
+import { LotDays } from '@/features/verdicts/lot-days';
 import { LotMoves } from '@/features/verdicts/lot-moves';
 import { LotOutlookLine } from '@/features/verdicts/lot-outlook';
 import { VerdictView } from '@/features/verdicts/verdict-view';
@@ -18,17 +21,20 @@ export const metadata = { title: 'Verdict' };
 
 export default async function VerdictPage({ params }: { params: Promise<{ code: string }> }) {
   const { who, head } = await lotContext((await params).code);
-  const [verdict, moves, conditioning, outlook] = await Promise.all([
+  const [verdict, moves, conditioning, outlook, spread, days] = await Promise.all([
     cellLines(lab(), head.lot.id).then((lines) => verdictOfLot(lab(), head, lines)),
     movesOfLot(lab(), who, { lotId: head.lot.id }),
     lotConditioning(lab(), who, { lotId: head.lot.id }),
     lotOutlook(lab(), who, { lotId: head.lot.id }),
+    lotSpread(lab(), who, { lotId: head.lot.id }),
+    lotDays(lab(), who, { lotId: head.lot.id }),
   ]);
   return (
     <LotFrame head={head} tab="verdict">
-      <VerdictView verdict={verdict} code={head.lot.code} />
+      <VerdictView verdict={verdict} spread={spread} code={head.lot.code} />
       <LotOutlookLine outlook={outlook} />
       <ConditioningTable conditioning={conditioning} />
+      <LotDays days={days} />
       <div className="mt-5">
         <LotMoves moves={moves} />
       </div>

@@ -1,0 +1,186 @@
+import type { ItemSummary } from './lot-summary';
+
+/** Another claimed item that something speaks against. */
+export interface SpokenAgainst {
+  words: string;
+  /** Cells it is not met by, or contradicted for; null where it is the lot’s as a whole. */
+  cells: number | null;
+}
+
+/** Something a lot’s verdict rests on, and how much it decides, 0 to 1. */
+export interface LotFact {
+  text: string;
+  decides: number;
+}
+
+/** What is known of a lot where its verdict is told. */
+export interface LotKnown {
+  /** How many the lot has. */
+  cells: number;
+  capacity: ItemSummary | null;
+  resistance: ItemSummary | null;
+  /** Whether such a cell can hold the claim; null where that cannot be told. */
+  plausible: boolean | null;
+  /**
+   * Every other claimed item that is missed or contradicted somewhere: no lot holds what was claimed
+   * while one of them is not true.
+   */
+  others?: readonly SpokenAgainst[];
+}
+
+/** The verdict of a lot: one sentence, and what it rests on, what decides most first. */
+export interface LotVerdictWords {
+  headline: string;
+  facts: LotFact[];
+}
+
+/** So many facts stand under the sentence. */
+export const STRONGEST_FACTS = 3;
+
+const MISSED = 'This lot does not hold what was claimed for every cell.';
+
+const sentenceCase = (text: string): string => text[0]!.toUpperCase() + text.slice(1);
+
+/**
+ * What judged cells say of an item: one that misses decides more than one that meets, the more the more of
+ * them there are; what is met decides where every cell was judged.
+ */
+function judgedFact(name: string, summary: ItemSummary | null, cells: number): LotFact[] {
+  if (!summary || summary.judged === 0) return [];
+  const { judged: n, met, notMet, tooClose } = summary;
+  const parts = [
+    notMet > 0
+      ? `${notMet} of ${n} ${notMet === 1 ? 'misses' : 'miss'} it`
+      : `none of ${n} misses it`,
+    met > 0 ? `${met} ${met === 1 ? 'meets' : 'meet'} it` : '',
+    tooClose > 0 ? `${tooClose} too close to call` : '',
+  ].filter(Boolean);
+  const decides =
+    notMet > 0 ? 0.5 + 0.4 * (notMet / n) : 0.4 * (met / n) * Math.min(1, n / Math.max(1, cells));
+  return [{ text: `${name}: ${parts.join(', ')}`, decides }];
+}
+
+function heldFact(capacity: ItemSummary | null, cells: number): LotFact[] {
+  const held = capacity?.held ?? 0;
+  if (held === 0) return [];
+  return [
+    {
+      text: `${held} ${held === 1 ? 'result is' : 'results are'} held and ${held === 1 ? 'does' : 'do'} not count until somebody has looked`,
+      decides: 0.45 + 0.5 * Math.min(1, held / Math.max(1, cells)),
+    },
+  ];
+}
+
+const againstFact = ({ words, cells: n }: SpokenAgainst, cells: number): LotFact => ({
+  text:
+    n === null
+      ? `${words} is not as claimed`
+      : `${words} is not as claimed for ${n === cells ? `all ${n}` : n}`,
+  decides: n === null ? 0.92 : 0.5 + 0.4 * Math.min(1, n / Math.max(1, cells)),
+});
+
+/** Everything the verdict rests on, in the order it is known in. */
+function factsOf({ cells, capacity, resistance, plausible, others = [] }: LotKnown): LotFact[] {
+  return [
+    ...heldFact(capacity, cells),
+    ...(plausible === false
+      ? [{ text: 'the claimed capacity is more than this size of cell can hold', decides: 1 }]
+      : []),
+    ...judgedFact('capacity', capacity, cells),
+    ...judgedFact('AC resistance', resistance, cells),
+    ...others.map((other) => againstFact(other, cells)),
+  ];
+}
+
+/**
+ * The lot verdict: it does not hide behind the mean (handbook, chapter 5, "The lot against its claim").
+ * Held results come first; then a claim no such cell can hold; then what is missed, by how many cells.
+ */
+export function lotVerdictWords(known: LotKnown): LotVerdictWords {
+  const { cells, plausible, others = [] } = known;
+  const facts = factsOf(known);
+  if (facts.length === 0)
+    return {
+      headline: `Nothing of the ${cells} cells is measured yet, so the claim is open.`,
+      facts: [],
+    };
+  return {
+    headline: others.length > 0 && plausible !== false ? MISSED : headline(known),
+    // Held results are named first, whatever else is known: everything else stands without them.
+    facts: facts
+      .map((fact, at) => ({ fact, at, first: fact.text.includes(' held and ') ? 0 : 1 }))
+      .sort((a, b) => a.first - b.first || b.fact.decides - a.fact.decides || a.at - b.at)
+      .map(({ fact: { text, decides } }) => ({ text: sentenceCase(text), decides })),
+  };
+}
+
+/** The same as one text, with every fact, in the order they are known in. */
+export function lotSentence(
+  cells: number,
+  capacity: ItemSummary | null,
+  resistance: ItemSummary | null,
+  plausible: boolean | null,
+  others: readonly SpokenAgainst[] = [],
+): string {
+  const known = { cells, capacity, resistance, plausible, others };
+  const { headline: opening } = lotVerdictWords(known);
+  const facts = factsOf(known).map(({ text }, at) => (at === 0 ? sentenceCase(text) : text));
+  return facts.length === 0 ? opening : `${opening} ${facts.join('; ')}.`;
+}
+
+function headline({ cells, capacity, resistance, plausible }: LotKnown): string {
+  const measured = [capacity, resistance].filter(
+    (summary): summary is ItemSummary => summary !== null && summary.judged > 0,
+  );
+  if (plausible === false) return 'This lot cannot be what was claimed.';
+  if (measured.some((summary) => summary.notMet > 0)) return MISSED;
+  const results = capacity ? capacity.n + capacity.bounds : 0;
+  if (capacity && results === 0 && capacity.held > 0)
+    return `All ${capacity.held} capacity results are held.`;
+  if (!capacity || results === 0) return 'Capacity is not tested yet.';
+  if (capacity.judged === 0)
+    return 'The capacity is claimed as typical: the mean of the lot is judged, no single cell.';
+  const complete = results >= cells && measured.every((summary) => summary.tooClose === 0);
+  if (complete) return 'Every cell holds what was claimed.';
+  const open = cells - results - capacity.held;
+  if (results < cells) {
+    const waits = [
+      open > 0 ? `${open} of ${cells} are not tested` : '',
+      capacity.held > 0 ? `${capacity.held} of ${cells} are held` : '',
+    ].filter(Boolean);
+    return `Tested cells do not contradict the claim; ${waits.join(', ')}.`;
+  }
+  return 'The claim is neither shown nor refuted for every cell.';
+}
+
+/**
+ * What would change the verdict, most telling first.
+ * @example whatWouldChange({ cells: 32, capacity: null, resistance: null, plausible: true }) // ['A capacity test of the 32 cells not tested yet.']
+ */
+export function whatWouldChange({ cells, capacity, plausible }: LotKnown): string[] {
+  const results = capacity ? capacity.n + capacity.bounds : 0;
+  const held = capacity?.held ?? 0;
+  const untested = Math.max(0, cells - results - held - (capacity?.notComparable ?? 0));
+  const cellsWords = (n: number) => (n === 1 ? '1 cell' : `${n} cells`);
+  const changes: string[] = [];
+  if (plausible === false && results === 0)
+    changes.push('Nothing measured of the cells: such a cell cannot hold the claim.');
+  if (held > 0)
+    changes.push(`A lead’s look at the ${held} held ${held === 1 ? 'result' : 'results'}.`);
+  if (untested > 0) changes.push(`A capacity test of the ${cellsWords(untested)} not tested yet.`);
+  if (capacity && capacity.tooClose > 0)
+    changes.push(
+      `A better look at the ${cellsWords(capacity.tooClose)} too close to call; each page says what would settle it.`,
+    );
+  if (capacity && capacity.notComparable > 0)
+    changes.push(
+      `Tests at the claim’s conditions of the ${cellsWords(capacity.notComparable)} that cannot be compared.`,
+    );
+  if (capacity && capacity.noUncertainty > 0)
+    changes.push(
+      `An instrument with a known accuracy for the ${cellsWords(capacity.noUncertainty)} without an uncertainty.`,
+    );
+  if (changes.length === 0 && capacity && capacity.judged > 0)
+    changes.push('Nothing that is left to do: every cell was tested and judged.');
+  return changes;
+}

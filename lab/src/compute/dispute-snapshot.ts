@@ -1,0 +1,63 @@
+import type { ReportSnapshot } from './report-snapshot';
+
+/** One claimed item of the lot, and where it stands. */
+export interface DisputedItem {
+  words: string;
+  claimed: string;
+  met: number;
+  notMet: number;
+  tooClose: number;
+  /** Mean with its interval, where it is a number. */
+  mean: { value: number; low: number; high: number; unit: string } | null;
+  /** What contradicts it, most first. */
+  why: string[];
+}
+
+/** A picture kept with the offer or the delivery, as a data address. */
+export interface DisputePicture {
+  name: string;
+  jpeg: string;
+  width: number;
+  height: number;
+}
+
+/** Everything a dispute file says, frozen; texts are English and said in its language when it is set. */
+export interface DisputeSnapshot {
+  format: 'dusk-tally/dispute-file';
+  formatVersion: 1;
+  language: 'en' | 'de';
+  number: string;
+  issuedAt: string;
+  issuedBy: string;
+  supplier: { name: string; place: string | null };
+  order: {
+    orderedOn: string | null;
+    ordered: number | null;
+    price: string | null;
+    currency: string;
+  };
+  /** Last day of the window; null where none is claimed. */
+  deadlineOn: string | null;
+  /** The offer as it was kept: its words, and pictures. */
+  offer: { texts: string[]; pictures: DisputePicture[] };
+  sentence: string;
+  items: DisputedItem[];
+  /** Short of the claim, Ah, of the cells judged not met. */
+  shortAh: { number: string; ah: number }[];
+  /** What counting, weighing, inspection and codes found. */
+  arrival: string[];
+  shortfall: {
+    cells: number;
+    tested: number;
+    ah: number;
+    amount: string;
+    low: string;
+    high: string;
+    upperAh: number;
+    upper: string;
+    perAh: string;
+  } | null;
+  remedy: { kind: 'return' | 'partialRefund' | 'replace'; amount: string };
+  /** Cells, claim, method, meters and curves, as a report would tell them. */
+  evidence: ReportSnapshot;
+}

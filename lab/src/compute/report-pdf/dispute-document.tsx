@@ -1,0 +1,291 @@
+import { formatNumber } from '@dusk-tally/core/units';
+import { Document, Image, Page, Text, View } from '@react-pdf/renderer';
+import type { DisputedItem, DisputePicture, DisputeSnapshot } from '../dispute-snapshot';
+import type { ReportedItem } from '../report-snapshot';
+import { reportWords, type ReportWords } from '../report-words';
+import { CurveChart, LotChart } from './charts';
+import { Claim, figureText, Instruments, Lines, Mark, Pair } from './parts';
+import { styles } from './styles';
+
+const REMEDY = {
+  return: 'We ask to send the goods back for a refund of {amount}.',
+  partialRefund: 'We ask for a partial refund of {amount}; the goods stay here.',
+  replace: 'We ask for a replacement that holds what was claimed, worth {amount}.',
+};
+
+/** A sentence with an amount in it. */
+const remedyWords = ({ kind, amount }: DisputeSnapshot['remedy']): string =>
+  REMEDY[kind].replace('{amount}', amount);
+
+function Order({ snapshot, words: { say } }: { snapshot: DisputeSnapshot; words: ReportWords }) {
+  const { supplier, order, evidence, deadlineOn } = snapshot;
+  const { lot, model } = evidence;
+  return (
+    <>
+      <Mark mark={evidence.lab.mark} />
+      <Text style={styles.title}>{say(`Dispute file ${snapshot.number}`)}</Text>
+      <Text style={styles.lead}>
+        {[evidence.lab.name, evidence.lab.place].filter(Boolean).join(', ')}
+      </Text>
+      <Pair name={say('Supplier')}>
+        {[supplier.name, supplier.place].filter(Boolean).join(', ')}
+      </Pair>
+      <Pair name={say('Goods')}>{`${lot.cells} × ${model.name} (${lot.code}, ${lot.title})`}</Pair>
+      <Pair name={say('Ordered')}>{say(order.orderedOn ?? 'not recorded')}</Pair>
+      <Pair name={say('Received')}>{say(lot.receivedOn ?? 'not recorded')}</Pair>
+      <Pair name={say('Price paid')}>
+        {order.price === null ? say('not recorded') : say(`${order.price} ${order.currency}`)}
+      </Pair>
+      <Pair name={say('Window for a dispute')}>
+        {say(deadlineOn === null ? 'none stated' : `until ${deadlineOn}`)}
+      </Pair>
+      <Pair name={say('Issued')}>
+        {say(`${snapshot.issuedAt.slice(0, 16).replace('T', ' ')} UTC by ${snapshot.issuedBy}`)}
+      </Pair>
+    </>
+  );
+}
+
+/** What it is about, in plain words, before any table. */
+function InShort({ snapshot, words: { say } }: { snapshot: DisputeSnapshot; words: ReportWords }) {
+  const { shortfall, remedy, sentence, order } = snapshot;
+  return (
+    <View wrap={false}>
+      <Text style={styles.heading}>{say('In short')}</Text>
+      {sentence
+        .split(/(?<=\.) /)
+        .flatMap((part) => part.split('; '))
+        .map((part) => (
+          <Text key={part} style={styles.item}>
+            {say(part)}
+          </Text>
+        ))}
+      {shortfall ? (
+        <Text style={styles.item}>
+          {say(
+            `${shortfall.cells} of ${shortfall.tested} tested cells are short by ${formatNumber(shortfall.ah, 2)} Ah together, worth ${shortfall.amount} ${order.currency} at the price per claimed Ah.`,
+          )}
+        </Text>
+      ) : null}
+      <Text style={[styles.item, { fontWeight: 600 }]}>{say(remedyWords(remedy))}</Text>
+    </View>
+  );
+}
+
+function Offer({
+  offer: { texts, pictures },
+  words: { say },
+}: {
+  offer: DisputeSnapshot['offer'];
+  words: ReportWords;
+}) {
+  if (texts.length + pictures.length === 0) return null;
+  return (
+    <>
+      <Text style={styles.heading}>{say('The offer as it was made')}</Text>
+      {texts.map((text) => (
+        <Text key={text} style={[styles.item, styles.quote]}>
+          {text}
+        </Text>
+      ))}
+      <View style={styles.pictures}>
+        {pictures.map((picture) => (
+          <Picture key={picture.name} picture={picture} />
+        ))}
+      </View>
+    </>
+  );
+}
+
+function Picture({ picture: { name, jpeg, width, height } }: { picture: DisputePicture }) {
+  const scale = Math.min(150 / width, 110 / height, 1);
+  return (
+    <View wrap={false} style={{ marginRight: 8, marginBottom: 4 }}>
+      <Image src={jpeg} style={{ width: width * scale, height: height * scale }} />
+      <Text style={styles.small}>{name}</Text>
+    </View>
+  );
+}
+
+function ItemRow({ item, words: { say } }: { item: DisputedItem; words: ReportWords }) {
+  const { mean } = item;
+  const cells = [
+    say(item.words),
+    item.claimed.split(', ').map(say).join(', '),
+    String(item.met),
+    String(item.notMet),
+    String(item.tooClose),
+    mean
+      ? say(
+          `${formatNumber(mean.value, 3)} ${mean.unit} (${formatNumber(mean.low, 3)} to ${formatNumber(mean.high, 3)})`,
+        )
+      : item.why.slice(0, 2).map(say).join('; ') || '–',
+  ];
+  return (
+    <View style={styles.row} wrap={false}>
+      {ITEM_WIDTHS.map((width, i) => (
+        <Text key={i} style={[styles.cell, { width }, i > 1 && i < 5 ? styles.right : {}]}>
+          {cells[i]}
+        </Text>
+      ))}
+    </View>
+  );
+}
+
+const ITEM_WIDTHS = ['18%', '25%', '8%', '9%', '10%', '30%'];
+const ITEM_HEADS = ['Claim', 'claimed', 'met', 'not met', 'too close', 'lot, mean (95 %)'];
+
+function Items({ items, words }: { items: readonly DisputedItem[]; words: ReportWords }) {
+  return (
+    <View>
+      <View style={styles.head}>
+        {ITEM_HEADS.map((head, i) => (
+          <Text
+            key={head}
+            style={[styles.cell, { width: ITEM_WIDTHS[i] }, i > 1 && i < 5 ? styles.right : {}]}
+          >
+            {words.say(head)}
+          </Text>
+        ))}
+      </View>
+      {items.map((item) => (
+        <ItemRow key={item.words} item={item} words={words} />
+      ))}
+    </View>
+  );
+}
+
+const CELL_WIDTHS = ['22%', '20%', '16%', '14%', '28%'];
+const CELL_HEADS = ['Cell', 'Capacity / Ah', 'Capacity claim', 'Short by / Ah', 'On arrival'];
+
+function Cells({ snapshot, words }: { snapshot: DisputeSnapshot; words: ReportWords }) {
+  const { say } = words;
+  const short = new Map(snapshot.shortAh.map(({ number, ah }) => [number, ah]));
+  const cells = (item: ReportedItem): string[] => {
+    const ah = short.get(item.number);
+    return [
+      item.label ? `${item.number} (${item.label})` : item.number,
+      figureText(item.capacity).split('\n').map(say).join('\n'),
+      say(item.verdicts.capacity ?? 'open'),
+      ah === undefined ? '–' : words.number(formatNumber(ah, 2)),
+      (item.onArrival ?? []).map((text) => text.split(', ').map(say).join(', ')).join('; '),
+    ];
+  };
+  return (
+    <View>
+      <View style={styles.head} fixed>
+        {CELL_HEADS.map((head, i) => (
+          <Text key={head} style={[styles.cell, { width: CELL_WIDTHS[i] }]}>
+            {say(head)}
+          </Text>
+        ))}
+      </View>
+      {snapshot.evidence.items.map((item) => (
+        <View key={item.number} style={styles.row} wrap={false}>
+          {cells(item).map((text, i) => (
+            <Text key={i} style={[styles.cell, { width: CELL_WIDTHS[i] }]}>
+              {text}
+            </Text>
+          ))}
+        </View>
+      ))}
+    </View>
+  );
+}
+
+function Shortfall({ snapshot, words }: { snapshot: DisputeSnapshot; words: ReportWords }) {
+  const { shortfall, order } = snapshot;
+  const { say } = words;
+  if (!shortfall) return null;
+  const money = (amount: string) => say(`${amount} ${order.currency}`);
+  return (
+    <View wrap={false}>
+      <Text style={styles.heading}>{say('What is lacking')}</Text>
+      <Pair name={say('A claimed Ah')}>{money(shortfall.perAh)}</Pair>
+      <Pair name={say('Judged not met')}>
+        {say(`${shortfall.cells} of ${shortfall.tested}, ${formatNumber(shortfall.ah, 2)} Ah`)}
+      </Pair>
+      <Pair name={say('Worth')}>
+        {say(
+          `${shortfall.amount} ${order.currency}, between ${shortfall.low} and ${shortfall.high} by the uncertainty of the meters`,
+        )}
+      </Pair>
+      <Pair name={say('All below the claim')}>
+        {say(`${formatNumber(shortfall.upperAh, 2)} Ah, ${shortfall.upper} ${order.currency}`)}
+      </Pair>
+    </View>
+  );
+}
+
+function Signature({
+  snapshot,
+  words: { say },
+}: {
+  snapshot: DisputeSnapshot;
+  words: ReportWords;
+}) {
+  return (
+    <View wrap={false} style={{ marginTop: 18 }}>
+      <Text style={styles.item}>{say(remedyWords(snapshot.remedy))}</Text>
+      <Text style={[styles.item, { marginTop: 26 }]}>
+        {`${snapshot.evidence.lab.place || '…………'}, ${say(snapshot.issuedAt.slice(0, 10))}    ……………………………………    ${snapshot.issuedBy}`}
+      </Text>
+    </View>
+  );
+}
+
+/** The file that goes to the supplier. Made only from the frozen snapshot. */
+export function DisputeDocument({ snapshot }: { snapshot: DisputeSnapshot }) {
+  const words = reportWords(snapshot.language);
+  const { say } = words;
+  const { evidence } = snapshot;
+  const hasCurves = evidence.items.some((item) => item.curve && item.curve.ah.length > 1);
+  return (
+    <Document
+      title={say(`Dispute file ${snapshot.number}`)}
+      author={evidence.lab.name}
+      creationDate={new Date(snapshot.issuedAt)}
+      language={words.language}
+    >
+      <Page size="A4" style={styles.page}>
+        <View style={styles.footer} fixed>
+          <Text>{say(`Dispute file ${snapshot.number}`)}</Text>
+          <Text
+            render={({ pageNumber, totalPages }) => say(`page ${pageNumber} of ${totalPages}`)}
+          />
+        </View>
+        <Order snapshot={snapshot} words={words} />
+        <InShort snapshot={snapshot} words={words} />
+        <Text style={styles.heading}>{say('Claim')}</Text>
+        <Claim claim={evidence.claim} words={words} />
+        <Offer offer={snapshot.offer} words={words} />
+        <Text style={styles.heading}>{say('On arrival')}</Text>
+        <Lines texts={snapshot.arrival} words={words} />
+        <Text style={styles.heading}>{say('The lot against its claim')}</Text>
+        <Items items={snapshot.items} words={words} />
+        <Shortfall snapshot={snapshot} words={words} />
+        {hasCurves ? (
+          <View wrap={false}>
+            <Text style={styles.heading}>{say('Capacity curves')}</Text>
+            <CurveChart snapshot={evidence} words={words} />
+          </View>
+        ) : null}
+        {evidence.lotPosition.bins.length > 0 ? (
+          <View wrap={false}>
+            <Text style={styles.heading}>{say('Spread of the lot')}</Text>
+            <LotChart snapshot={evidence} words={words} />
+          </View>
+        ) : null}
+        <Text style={styles.heading}>{say('Cell by cell')}</Text>
+        <Cells snapshot={snapshot} words={words} />
+        <Text style={styles.heading}>{say('Method')}</Text>
+        <Lines texts={evidence.method} words={words} />
+        <Lines texts={evidence.decisionRule} words={words} />
+        <Text style={styles.heading}>{say('Instruments')}</Text>
+        <Instruments instruments={evidence.instruments} words={words} />
+        <Pair name={say('Tested by')}>{evidence.testedBy.join(', ') || '–'}</Pair>
+        <Signature snapshot={snapshot} words={words} />
+      </Page>
+    </Document>
+  );
+}

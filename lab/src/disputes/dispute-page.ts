@@ -1,0 +1,122 @@
+import type { Cents } from '@dusk-tally/core/money';
+import type { DisputeLetterRow, DisputeRow, DisputeStage } from '@dusk-tally/store';
+import { z } from 'zod';
+import { labDay } from '../lots';
+import { found, type Lab, question } from '../shared';
+import { deadlineOf } from './make-file';
+import { NEXT_STAGES } from './stages';
+
+/** Something that happened, as it is shown. */
+export interface DisputeEventView {
+  id: number;
+  stage: DisputeStage;
+  day: string;
+  text: string;
+  cents: Cents | null;
+  who: string;
+}
+
+/** A file made of a dispute. */
+export interface DisputeFileView {
+  number: string;
+  language: 'en' | 'de';
+  sha256: string;
+  who: string;
+  at: Date;
+}
+
+/** One dispute with all that belongs to it. */
+export interface DisputeView {
+  dispute: DisputeRow;
+  next: readonly DisputeStage[];
+  events: DisputeEventView[];
+  letters: (Omit<DisputeLetterRow, 'personId'> & { who: string })[];
+  papers: { id: number; name: string; size: number; who: string; at: Date }[];
+  files: DisputeFileView[];
+}
+
+/** What was disputed about a lot, the newest first. */
+export interface LotDisputes {
+  disputes: DisputeView[];
+  deadlineOn: string | null;
+  /** Days until the window shuts, today’s not counted; below 0 after it. */
+  daysLeft: number | null;
+  /** On the lab’s calendar. */
+  today: string;
+}
+
+async function viewOf(
+  lab: Lab,
+  dispute: DisputeRow,
+  nameOf: (id: number) => string,
+): Promise<DisputeView> {
+  const { events, letters, papers, files } = lab.store.disputing;
+  const disputeId = dispute.id;
+  const [happened, written, kept, made] = await Promise.all([
+    events.find({ disputeId }, { order: [['id', 'DESC']] }),
+    letters.find({ disputeId }, { order: [['id', 'DESC']] }),
+    papers.find(
+      { disputeId },
+      { order: [['id', 'DESC']], columns: ['id', 'name', 'size', 'personId', 'at'] },
+    ),
+    files.find(
+      { disputeId },
+      {
+        order: [['id', 'DESC']],
+        columns: ['number', 'language', 'sha256', 'personId', 'at'],
+      },
+    ),
+  ]);
+  return {
+    dispute,
+    next: NEXT_STAGES[dispute.stage],
+    events: happened.map(({ id, stage, day, text, cents, personId }) => ({
+      id,
+      stage,
+      day,
+      text,
+      cents,
+      who: nameOf(personId),
+    })),
+    letters: written.map(({ personId, ...letter }) => ({ ...letter, who: nameOf(personId) })),
+    papers: kept.map(({ id, name, size, personId, at }) => ({
+      id,
+      name,
+      size,
+      who: nameOf(personId),
+      at,
+    })),
+    files: made.map(({ number, language, sha256, personId, at }) => ({
+      number,
+      language,
+      sha256,
+      who: nameOf(personId),
+      at,
+    })),
+  };
+}
+
+/** Disputes about a lot, and how long the window is open yet. */
+export const lotDisputes = question({
+  role: 'technician',
+  input: z.object({ lotId: z.int() }),
+  run: async (lab, { lotId }): Promise<LotDisputes> => {
+    const lot = found(await lab.store.lots.one({ id: lotId }), 'That lot');
+    const [rows, people, deadlineOn, today] = await Promise.all([
+      lab.store.disputing.disputes.find({ lotId }, { order: [['id', 'DESC']] }),
+      lab.store.people.find({}, { columns: ['id', 'name'] }),
+      deadlineOf(lab, lot),
+      labDay(lab),
+    ]);
+    const nameOf = (id: number) => people.find((one) => one.id === id)?.name ?? '';
+    return {
+      disputes: await Promise.all(rows.map((row) => viewOf(lab, row, nameOf))),
+      deadlineOn,
+      daysLeft:
+        deadlineOn === null
+          ? null
+          : Math.round((Date.parse(deadlineOn) - Date.parse(today)) / 86_400_000),
+      today,
+    };
+  },
+});

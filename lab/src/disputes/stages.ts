@@ -1,0 +1,15 @@
+import type { DisputeStage } from '@dusk-tally/store';
+
+/** Where a dispute can go from where it stands; what has ended can be taken up again. */
+export const NEXT_STAGES: Record<DisputeStage, readonly Exclude<DisputeStage, 'draft'>[]> = {
+  draft: ['sent', 'dropped'],
+  sent: ['answered', 'agreed', 'paid', 'lost', 'dropped'],
+  answered: ['sent', 'agreed', 'paid', 'lost', 'dropped'],
+  agreed: ['paid', 'answered', 'lost'],
+  paid: ['answered'],
+  lost: ['answered'],
+  dropped: ['sent', 'answered'],
+};
+
+/** Stages nothing more is waited for in. */
+export const ENDED: ReadonlySet<DisputeStage> = new Set(['paid', 'lost', 'dropped']);
