@@ -38,16 +38,17 @@ const STEP_WORDS = {
 } as const;
 
 const DAY_MIN = 1440;
-/** A dispute window is spoken of from so long before its end on, ms. */
-const DISPUTE_SOON_MS = 14 * 86_400_000;
 
 /** What a lot’s arrival and claim wait for. */
 async function dueOfLot(lab: Lab, lot: LotRow, timeZone: string): Promise<DueItem<ArrivalDue>[]> {
-  const [arrival, sample, { claim }] = await Promise.all([
+  const [arrival, sample, { claim }, disputes] = await Promise.all([
     arrivalOf(lab, lot.id),
     sampleOfLot(lab, lot.id),
     loadClaim(lab, lot.id),
+    lab.store.disputing.disputes.find({ lotId: lot.id }, { columns: ['id', 'stage'] }),
   ]);
+  // What was sent, or settled, needs no reminder.
+  const isDisputed = disputes.some(({ stage }) => stage !== 'draft');
   const of = arrival.cells;
   const item = (
     kind: ArrivalDue,
@@ -86,8 +87,10 @@ async function dueOfLot(lab: Lab, lot: LotRow, timeZone: string): Promise<DueIte
     ...item('sampleFailed', 'now', 'arrival/sampling', {
       count: sample?.outcome === 'failed' && !sample.decision ? sample.short : 0,
     }),
-    ...item('disputeEnds', 'now', 'verdict', {
-      count: leftMs > 0 && leftMs < DISPUTE_SOON_MS ? 1 : 0,
+    ...item('disputeEnds', 'now', 'money/dispute', {
+      // Spoken of from half of the window on; within three days it presses.
+      count:
+        !isDisputed && leftMs > 0 && leftMs <= (((days ?? 0) + 1) / 2) * DAY_MIN * 60_000 ? 1 : 0,
       at: endsAt,
     }),
     ...item('impossible', 'blocked', 'claim', {

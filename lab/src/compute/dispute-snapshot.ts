@@ -40,7 +40,8 @@ export interface DisputeSnapshot {
   deadlineOn: string | null;
   /** The offer as it was kept: its words, and pictures. */
   offer: { texts: string[]; pictures: DisputePicture[] };
-  sentence: string;
+  /** The lot’s verdict: its sentence, and what it rests on, what decides most first. */
+  verdict: { sentence: string; facts: string[] };
   items: DisputedItem[];
   /** Short of the claim, Ah, of the cells judged not met. */
   shortAh: { number: string; ah: number }[];

@@ -18,7 +18,7 @@ interface Facts {
   goods: string;
   orderedOn: string | null;
   receivedOn: string | null;
-  sentence: string[];
+  facts: string[];
   short: { cells: number; tested: number; ah: string; amount: string } | null;
   ask: string;
   deadlineOn: string | null;
@@ -27,13 +27,16 @@ interface Facts {
 }
 
 const WORDS: Record<Language, (facts: Facts, remedy: DisputeRow['remedy']) => LetterNode[]> = {
-  en: ({ goods, orderedOn, receivedOn, sentence, short, ask, deadlineOn, ...facts }, remedy) => [
+  en: (
+    { goods, orderedOn, receivedOn, facts: found, short, ask, deadlineOn, lab, person },
+    remedy,
+  ) => [
     paragraph('Dear Sir or Madam,'),
     paragraph(
       `${orderedOn ? `on ${orderedOn} we ordered` : 'we ordered'} ${goods}${receivedOn ? `, received here on ${receivedOn}` : ''}. We have tested them. They are not what was offered:`,
     ),
     list([
-      ...sentence,
+      ...found,
       ...(short
         ? [
             `${short.cells} of ${short.tested} tested cells lack ${short.ah} Ah together, worth ${short.amount} at your price per claimed Ah.`,
@@ -51,15 +54,18 @@ const WORDS: Record<Language, (facts: Facts, remedy: DisputeRow['remedy']) => Le
       `How we measured, with which meters and how surely, cell by cell, is in the dispute file that goes with this letter.${deadlineOn ? ` The window for a dispute is open until ${deadlineOn}; please answer before then.` : ''}`,
     ),
     paragraph('With kind regards,'),
-    paragraph(`${facts.person}, ${facts.lab}`),
+    paragraph(`${person}, ${lab}`),
   ],
-  de: ({ goods, orderedOn, receivedOn, sentence, short, ask, deadlineOn, ...facts }, remedy) => [
+  de: (
+    { goods, orderedOn, receivedOn, facts: found, short, ask, deadlineOn, lab, person },
+    remedy,
+  ) => [
     paragraph('Sehr geehrte Damen und Herren,'),
     paragraph(
       `${orderedOn ? `am ${orderedOn} bestellten wir` : 'wir bestellten'} ${goods}${receivedOn ? `, hier eingegangen am ${receivedOn}` : ''}. Wir haben die Zellen geprüft. Sie sind nicht, was angeboten war:`,
     ),
     list([
-      ...sentence,
+      ...found,
       ...(short
         ? [
             `${short.cells} von ${short.tested} geprüften Zellen fehlen zusammen ${short.ah} Ah im Wert von ${short.amount} nach Ihrem Preis je zugesagter Ah.`,
@@ -77,7 +83,7 @@ const WORDS: Record<Language, (facts: Facts, remedy: DisputeRow['remedy']) => Le
       `Wie wir gemessen haben, mit welchen Messgeräten und wie sicher, steht Zelle für Zelle in der Akte zu diesem Schreiben.${deadlineOn ? ` Die Frist läuft bis ${deadlineOn}; bitte antworten Sie vorher.` : ''}`,
     ),
     paragraph('Mit freundlichen Grüßen'),
-    paragraph(`${facts.person}, ${facts.lab}`),
+    paragraph(`${person}, ${lab}`),
   ],
 };
 
@@ -100,10 +106,7 @@ export function draftedLetter(
     goods: `${lot.orderedQuantity ?? lot.quantity} × ${from.model}`,
     orderedOn: day(lot.orderedOn),
     receivedOn: day(lot.arrivedOn),
-    sentence: verdict.sentence
-      .split(/(?<=\.) |; /)
-      .map((part) => say(part.replace(/\.$/, '')))
-      .filter((part) => part !== ''),
+    facts: verdict.words.facts.map(({ text: fact }) => `${say(fact)}.`),
     short: shortfall && {
       cells: shortfall.cells,
       tested: books.units.tested,

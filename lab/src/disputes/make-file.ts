@@ -204,7 +204,10 @@ export async function makeDisputeFile(
     },
     deadlineOn,
     offer: { texts: offers.map(({ text }) => text), pictures },
-    sentence: verdict.sentence,
+    verdict: {
+      sentence: verdict.words.headline,
+      facts: verdict.words.facts.map(({ text }) => text),
+    },
     items: verdict.items.map(disputedItem),
     shortAh: lines.flatMap(({ number: cell, capacityAh, verdict: judged, held, bound }) =>
       claimedAh !== null && capacityAh !== null && judged === 'notMet' && !held && bound === 'exact'

@@ -177,7 +177,8 @@ function itemOf(
 
 /** An item beside capacity and AC resistance, or a typical one, that something speaks against. */
 function spokenAgainst({ kind, words, counts, lot }: LotItem): SpokenAgainst[] {
-  const name = words.charAt(0).toLowerCase() + words.slice(1);
+  // Within a sentence, but for what is written in capitals: AC and DC.
+  const name = /^[A-Z]{2}/.test(words) ? words : words.charAt(0).toLowerCase() + words.slice(1);
   if (lot?.state === 'notMet') return [{ words: name, cells: null }];
   if (kind === 'capacity' || kind === 'acResistance') return [];
   const cells = (counts.notMet ?? 0) + (counts.contradicted ?? 0);

@@ -1,6 +1,7 @@
 import { type Cents, centsText } from '@dusk-tally/core/money';
 import { formatNumber } from '@dusk-tally/core/units';
 import type { LotBooks } from '@dusk-tally/lab/money';
+import { ButtonLink } from '@/kit/button';
 import { Link } from '@/kit/link';
 import type { ReactNode } from 'react';
 import { Table } from '@/kit/table';
@@ -275,6 +276,9 @@ export function BooksView({
 }) {
   return (
     <>
+      <p className="mb-3 flex justify-end">
+        <ButtonLink href={`/lots/${code}/money/dispute`}>Dispute with the supplier</ButtonLink>
+      </p>
       {books.held.length > 0 && (
         <p className="panel mb-4 border-l-4 border-doubt p-3">
           Held, and in no figure here: {books.held.slice(0, 8).join(', ')}

@@ -48,18 +48,14 @@ function Order({ snapshot, words: { say } }: { snapshot: DisputeSnapshot; words:
 
 /** What it is about, in plain words, before any table. */
 function InShort({ snapshot, words: { say } }: { snapshot: DisputeSnapshot; words: ReportWords }) {
-  const { shortfall, remedy, sentence, order } = snapshot;
+  const { shortfall, remedy, verdict, order } = snapshot;
   return (
     <View wrap={false}>
       <Text style={styles.heading}>{say('In short')}</Text>
-      {sentence
-        .split(/(?<=\.) /)
-        .flatMap((part) => part.split('; '))
-        .map((part) => (
-          <Text key={part} style={styles.item}>
-            {say(part)}
-          </Text>
-        ))}
+      <Text style={styles.item}>{say(verdict.sentence)}</Text>
+      {verdict.facts.map((fact) => (
+        <Text key={fact} style={styles.item}>{`${say(fact)}.`}</Text>
+      ))}
       {shortfall ? (
         <Text style={styles.item}>
           {say(

@@ -1,3 +1,4 @@
+import { DISPUTES } from './german-dispute';
 import { CORRECTIONS, VERDICTS } from './german-judged';
 import { ARRIVAL, CLAIM } from './german-things';
 import type { Catalogue, Language } from './say';
@@ -185,5 +186,16 @@ export const GERMAN: Language = {
   decimal: ',',
   and: 'und',
   day: (year, month, day) => `${day}.${month}.${year}`,
-  catalogue: [...HEADS, ...CLAIM, ...METHOD, ...VERDICTS, ...CORRECTIONS, ...ARRIVAL, ...CAUTIONS],
+  catalogue: [
+    ...HEADS,
+    ...CLAIM,
+    ...METHOD,
+    ...VERDICTS,
+    ...CORRECTIONS,
+    ...ARRIVAL,
+    ...DISPUTES,
+    ...CAUTIONS,
+    // A sentence is what it says, with its full stop.
+    ['{text}.', '{text}.'],
+  ],
 };

@@ -1,0 +1,307 @@
+import { randomUUID } from 'node:crypto';
+import { CLAIM_ITEMS, CLAIM_KINDS } from '@dusk-tally/core/arrivals';
+import { canonicalJson } from '@dusk-tally/core/units';
+import { lotVerdictWords, summariseItem } from '@dusk-tally/core/verdicts';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { changeClaim, changeOrder, keepOffer, recordInspection } from '../src/arrivals';
+import { type DisputeSnapshot, reportWords } from '../src/compute';
+import {
+  addPaper,
+  changeDispute,
+  disputeFileData,
+  disputeFilePdf,
+  disputePaper,
+  draftLetter,
+  issueDisputeFile,
+  keepLetter,
+  letterWentOut,
+  lotDisputes,
+  moveDispute,
+  NEXT_STAGES,
+  openDispute,
+} from '../src/disputes';
+import { recordReadings } from '../src/evidence';
+import { lotBooks } from '../src/money';
+import { supplierRecords } from '../src/records';
+import { dueItems, openLots } from '../src/today';
+import { failure } from '../testing/failure';
+import { fresh, ids, logOf, lotId, take, useHoldsLab, verdict } from '../testing/holds-lab';
+import { pdfText } from '../testing/pdf-text';
+
+useHoldsLab();
+
+const told = () => lotDisputes(fresh.lab, fresh.admin, { lotId });
+const newest = async () => (await told()).disputes[0]!;
+const move = async (stage: 'sent', more: object = {}) => {
+  const { dispute } = await newest();
+  return moveDispute(fresh.lab, fresh.admin, {
+    id: dispute.id,
+    version: dispute.version,
+    stage,
+    day: '2026-01-20',
+    text: 'by post',
+    ...more,
+  });
+};
+const dueNow = async () =>
+  (await dueItems(fresh.lab, await openLots(fresh.lab))).filter(
+    ({ kind }) => kind === 'disputeEnds',
+  );
+
+beforeAll(async () => {
+  await take(6, logOf(99, 40));
+  await take(7, logOf(97, 41));
+  await recordReadings(fresh.lab, fresh.admin, {
+    lotId,
+    readings: ids.slice(0, 8).map((cellId) => ({
+      cellId,
+      kind: 'acResistance' as const,
+      value: 0.43,
+      decimals: 2,
+      clientKey: randomUUID(),
+    })),
+  });
+  await recordInspection(fresh.lab, fresh.admin, {
+    lotId,
+    clientKey: randomUUID(),
+    marks: [
+      { act: 'finding', cellIds: ids.slice(0, 3), code: 'scratches' },
+      { act: 'clear', cellIds: ids.slice(3, 8) },
+    ],
+  });
+  const lot = (await fresh.lab.store.lots.one({ id: lotId }))!;
+  const day = (ago: number) => new Date(Date.now() - ago * 86_400_000).toISOString().slice(0, 10);
+  await changeOrder(fresh.lab, fresh.admin, {
+    lotId,
+    version: lot.version,
+    title: 'Prismatic',
+    orderedOn: day(30),
+    arrivedOn: day(12),
+    orderedQuantity: 20,
+    price: 850,
+    discount: null,
+    freight: null,
+    duty: null,
+    fees: null,
+    reason: 'the invoice',
+  });
+  const after = (await fresh.lab.store.lots.one({ id: lotId }))!;
+  await changeClaim(fresh.lab, fresh.admin, {
+    lotId,
+    version: after.version,
+    claim: [
+      {
+        kind: 'capacity',
+        value: 104,
+        conditions: { rateIt: 0.2, cutoffV: 2.5, temperatureC: 25 },
+      },
+      { kind: 'acResistance', value: 0.5 },
+      { kind: 'disputeWindow', value: 15 },
+    ],
+  });
+  await keepOffer(fresh.lab, fresh.admin, { lotId, text: '104 Ah LFP, first grade, 20 pcs' });
+});
+
+describe('a dispute', () => {
+  it('is reminded of while its window is open, and no more once something went out', async () => {
+    expect(await told()).toMatchObject({ disputes: [], daysLeft: 3 });
+    const [due] = await dueNow();
+    expect(due).toMatchObject({
+      stage: 'arrivals',
+      path: expect.stringContaining('money/dispute'),
+    });
+    const books = await lotBooks(fresh.lab, fresh.admin, { lotId });
+    expect(books.shortfall).toMatchObject({ cells: 2 });
+    const open = () =>
+      openDispute(fresh.lab, fresh.admin, {
+        lotId,
+        remedy: 'partialRefund',
+        ask: books.shortfall!.cents / 100,
+        language: 'en',
+      });
+    await open();
+    expect((await failure(open())).message).toMatch(/is open already/);
+    expect(await dueNow(), 'written is not sent').toHaveLength(1);
+    const { dispute } = await newest();
+    await changeDispute(fresh.lab, fresh.admin, {
+      id: dispute.id,
+      version: dispute.version,
+      remedy: 'partialRefund',
+      ask: 60,
+      language: 'de',
+    });
+    expect((await failure(move('sent', { day: '2199-01-01' }))).message).toMatch(/Expected a day/);
+    await move('sent');
+    expect(await dueNow()).toEqual([]);
+    expect(
+      await failure(
+        changeDispute(fresh.lab, fresh.admin, {
+          id: dispute.id,
+          version: (await newest()).dispute.version,
+          remedy: 'return',
+          ask: 1,
+          language: 'en',
+        }),
+      ),
+    ).toMatchObject({ message: expect.stringContaining('does not change') });
+  });
+
+  it('goes from stage to stage, and what came back is on the supplier’s record', async () => {
+    await move('answered' as 'sent');
+    expect((await failure(move('agreed' as 'sent'))).message).toMatch(/how much/);
+    await move('agreed' as 'sent', { amount: 45 });
+    await move('paid' as 'sent', { amount: 45 });
+    const { dispute, events } = await newest();
+    expect(dispute).toMatchObject({ stage: 'paid', gotCents: 4500 });
+    expect(events.map(({ stage }) => stage)).toEqual([
+      'paid',
+      'agreed',
+      'answered',
+      'sent',
+      'draft',
+    ]);
+    expect((await failure(move('lost' as 'sent'))).message).toMatch(/From paid/);
+    const stale = moveDispute(fresh.lab, fresh.admin, {
+      id: dispute.id,
+      version: 1,
+      stage: 'answered',
+      day: '2026-01-20',
+      text: 'late',
+    });
+    expect((await failure(stale)).code).toBe('conflict');
+    const { suppliers } = await supplierRecords(fresh.lab, fresh.admin, {});
+    const own = suppliers.flatMap(({ lots }) => lots).find(({ id }) => id === lotId)!;
+    expect(own.dispute).toBe('paid');
+    for (const next of Object.values(NEXT_STAGES)) expect(next).not.toContain('draft');
+  });
+
+  it('keeps papers byte for byte, once', async () => {
+    const { dispute } = await newest();
+    const keep = (bytes: number[]) =>
+      addPaper(fresh.lab, fresh.admin, {
+        disputeId: dispute.id,
+        name: 'answer <1>.pdf',
+        type: 'application/pdf',
+        bytes: new Uint8Array(bytes),
+      });
+    const { id } = await keep([1, 2, 3, 250]);
+    expect((await keep([1, 2, 3, 250])).id).toBe(id);
+    const paper = await disputePaper(fresh.lab, fresh.admin, { id });
+    expect([...paper.bytes]).toEqual([1, 2, 3, 250]);
+    expect((await failure(keep([]))).message).toMatch(/something in it/);
+    expect((await newest()).papers).toMatchObject([{ name: 'answer <1>.pdf', size: 4 }]);
+  });
+});
+
+describe('a letter', () => {
+  it('is drafted from the facts in the language, edited, and frozen once it went out', async () => {
+    const { dispute } = await newest();
+    const { id } = await draftLetter(fresh.lab, fresh.admin, { disputeId: dispute.id });
+    const letter = (await newest()).letters.find((one) => one.id === id)!;
+    const text = JSON.stringify(letter.body);
+    expect(text).toContain('Sehr geehrte Damen und Herren');
+    expect(text).toContain('2 von 8 verfehlen sie');
+    expect(text).toContain('60,00 EUR');
+    const edited = {
+      type: 'doc',
+      content: [{ type: 'paragraph', content: [{ type: 'text', text: 'Kürzer.' }] }],
+    };
+    const keep = (version: number, body: object = edited) =>
+      keepLetter(fresh.lab, fresh.admin, { id, version, title: 'Kurz', body: body as never });
+    await keep(1);
+    expect((await failure(keep(1))).code).toBe('conflict');
+    expect((await failure(keep(2, { type: 'script' }))).code).toBe('invalid');
+    await letterWentOut(fresh.lab, fresh.admin, { id, version: 2 });
+    expect((await failure(keep(3))).message).toMatch(/went out/);
+    expect((await newest()).letters[0]).toMatchObject({
+      isSent: true,
+      title: 'Kurz',
+      body: edited,
+    });
+  });
+});
+
+describe('a dispute file', () => {
+  it('holds everything that is argued with, and stays as it was made', async () => {
+    const { dispute } = await newest();
+    const { number } = await issueDisputeFile(fresh.lab, fresh.admin, { disputeId: dispute.id });
+    expect(number).toMatch(/^X-\d{4}-0001$/);
+    const { text, sha256 } = await disputeFileData(fresh.lab, fresh.admin, { number });
+    const snapshot = JSON.parse(text) as DisputeSnapshot;
+    expect(canonicalJson(snapshot)).toBe(text);
+    const books = await lotBooks(fresh.lab, fresh.admin, { lotId });
+    const short = snapshot.shortAh.reduce((sum, { ah }) => sum + ah, 0);
+    expect(short).toBeCloseTo(books.shortfall!.ah, 9);
+    expect(snapshot.shortfall!.ah).toBe(books.shortfall!.ah);
+    expect(snapshot.verdict).toEqual({
+      sentence: (await verdict()).words.headline,
+      facts: (await verdict()).words.facts.map(({ text: fact }) => fact),
+    });
+    expect(snapshot.evidence.items).toHaveLength(20);
+    expect(snapshot.arrival).toContain('Found: scratches, 3 cells.');
+    const pdf = await disputeFilePdf(fresh.lab, fresh.admin, { number });
+    const page = await pdfText(pdf);
+    for (const part of [
+      `Akte ${number}`,
+      'In Kürze',
+      '104 Ah LFP, first grade, 20 pcs',
+      'Gefunden: Kratzer, 3 Zellen.',
+      '2 von 8 verfehlen sie',
+      'Was fehlt',
+      'Wir bitten um eine Teilerstattung von 60,00 EUR',
+      'Messgeräte',
+    ])
+      expect(page, part).toContain(part);
+    // What is measured later changes nothing of it.
+    await take(8, logOf(95, 43));
+    expect((await disputeFileData(fresh.lab, fresh.admin, { number })).sha256).toBe(sha256);
+    expect((await newest()).files).toMatchObject([{ number, sha256 }]);
+    const none = disputeFilePdf(fresh.lab, fresh.admin, { number: 'X-1999-0001' });
+    expect((await failure(none)).code).toBe('notFound');
+  });
+
+  it('says everything a lot’s verdict can say in German', () => {
+    const missed: string[] = [];
+    const { say } = reportWords('de', (text) => missed.push(text));
+    const item = (counts: Partial<Record<'met' | 'notMet' | 'tooClose' | 'held', number>>) =>
+      summariseItem(
+        Object.entries(counts).flatMap(([state, n]) =>
+          Array.from({ length: n }, (_, i) => ({
+            cell: `${state}${i}`,
+            value: 100,
+            standardUncertainty: 0.1,
+            bound: 'exact' as const,
+            state: state as 'met',
+          })),
+        ),
+        { low: 99, high: null },
+      );
+    const capacities = [
+      null,
+      item({ met: 1 }),
+      item({ met: 5, notMet: 1, tooClose: 2 }),
+      item({ held: 1 }),
+      item({ held: 3, met: 2 }),
+      item({ met: 8 }),
+      item({ tooClose: 8 }),
+    ];
+    for (const capacity of capacities)
+      for (const plausible of [null, true, false])
+        for (const cells of [null, 1, 8]) {
+          const { headline, facts } = lotVerdictWords({
+            cells: 8,
+            capacity,
+            resistance: item({ met: 2, notMet: 1 }),
+            plausible,
+            others: CLAIM_KINDS.map((kind) => ({
+              words: CLAIM_ITEMS[kind].words.replace(/^[A-Z](?![A-Z])/, (letter) =>
+                letter.toLowerCase(),
+              ),
+              cells,
+            })),
+          });
+          for (const text of [headline, ...facts.map((fact) => fact.text)]) say(text);
+        }
+    expect([...new Set(missed)]).toEqual([]);
+  });
+});

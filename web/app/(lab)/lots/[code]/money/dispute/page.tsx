@@ -1,0 +1,31 @@
+import { mayAct } from '@dusk-tally/lab';
+import { lotDisputes } from '@dusk-tally/lab/disputes';
+import { lotBooks } from '@dusk-tally/lab/money';
+import { LotFrame } from '@/features/arrivals/lot-frame';
+import { DisputeView } from '@/features/money/dispute/dispute-view';
+import { Crumbs } from '@/kit/crumbs';
+import { lab } from '@/lib/lab';
+import { lotContext } from '@/lib/lot-page';
+
+export const metadata = { title: 'Dispute' };
+
+export default async function DisputePage({ params }: { params: Promise<{ code: string }> }) {
+  const { who, head } = await lotContext((await params).code);
+  const lotId = head.lot.id;
+  const [told, books] = await Promise.all([
+    lotDisputes(lab(), who, { lotId }),
+    lotBooks(lab(), who, { lotId }),
+  ]);
+  return (
+    <LotFrame head={head} tab="money">
+      <Crumbs way={[{ href: `/lots/${head.lot.code}/money`, name: 'Money' }]} />
+      <DisputeView
+        lotId={lotId}
+        told={told}
+        proposed={books.remedies?.askCents ?? books.shortfall?.cents ?? null}
+        currency={books.currency}
+        mayLead={mayAct(who.role, 'lead')}
+      />
+    </LotFrame>
+  );
+}

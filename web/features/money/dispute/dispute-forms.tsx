@@ -1,0 +1,128 @@
+'use client';
+
+import { disputeChange, disputeInput, disputeMove } from '@dusk-tally/lab/inputs';
+import type { DisputeView } from '@dusk-tally/lab/disputes';
+import { useWatch } from 'react-hook-form';
+import { toast } from 'sonner';
+import { Option } from '@/kit/choice';
+import { ChoiceField, DayField, LinesField, NumberField } from '@/kit/form/fields';
+import { Form } from '@/kit/form/form';
+import { useLabForm } from '@/kit/form/use-lab-form';
+import { changeDisputeAct, moveDisputeAct, openDisputeAct } from './acts';
+import { REMEDY_WORDS, STAGE_WORDS } from './words';
+
+function AskFields({ currency }: { currency: string }) {
+  return (
+    <div className="grid items-end gap-3 sm:grid-cols-3">
+      <ChoiceField name="remedy" label="We ask for">
+        {Object.entries(REMEDY_WORDS).map(([remedy, words]) => (
+          <Option key={remedy} value={remedy}>
+            {words}
+          </Option>
+        ))}
+      </ChoiceField>
+      <NumberField name="ask" quantity="plain" label={`Amount / ${currency}`} />
+      <ChoiceField name="language" label="Letters and files in">
+        <Option value="en">English</Option>
+        <Option value="de">Deutsch</Option>
+      </ChoiceField>
+    </div>
+  );
+}
+
+/** Opens a dispute with what the books propose. */
+export function OpenDisputeForm({
+  lotId,
+  proposed,
+  currency,
+}: {
+  lotId: number;
+  /** Cents the books propose to ask for; null where they do not know. */
+  proposed: number | null;
+  currency: string;
+}) {
+  const form = useLabForm({
+    schema: disputeInput,
+    first: {
+      lotId,
+      remedy: 'partialRefund',
+      ask: proposed === null ? (null as unknown as number) : proposed / 100,
+      language: 'en',
+    },
+    act: openDisputeAct,
+  });
+  return (
+    <Form of={form} label="Open a dispute" act="Open a dispute">
+      <AskFields currency={currency} />
+    </Form>
+  );
+}
+
+/** Changes what is asked, before anything went out. */
+export function ChangeAskForm({
+  view: { dispute },
+  currency,
+}: {
+  view: DisputeView;
+  currency: string;
+}) {
+  const { id, version, remedy, askCents, language } = dispute;
+  const form = useLabForm({
+    schema: disputeChange,
+    first: { id, version, remedy, ask: askCents / 100, language },
+    act: changeDisputeAct,
+    done: () => toast('Kept.'),
+  });
+  return (
+    <Form of={form} label="What is asked" act="Keep" look="plain">
+      <AskFields currency={currency} />
+    </Form>
+  );
+}
+
+function AmountField({ currency }: { currency: string }) {
+  const stage = useWatch({ name: 'stage' }) as string;
+  if (stage !== 'agreed' && stage !== 'paid') return null;
+  return <NumberField name="amount" quantity="plain" label={`How much / ${currency}`} />;
+}
+
+/** Notes what happened next. */
+export function MoveForm({
+  view: { dispute, next },
+  today,
+  currency,
+}: {
+  view: DisputeView;
+  today: string;
+  currency: string;
+}) {
+  const { id, version } = dispute;
+  const form = useLabForm({
+    schema: disputeMove,
+    first: {
+      id,
+      version,
+      stage: (next[0] ?? 'answered') as 'sent',
+      day: today,
+      text: '',
+      amount: null,
+    },
+    act: moveDisputeAct,
+  });
+  return (
+    <Form of={form} label="What happened next" act="Note it">
+      <div className="grid items-end gap-3 sm:grid-cols-3">
+        <ChoiceField name="stage" label="Now it is">
+          {next.map((stage) => (
+            <Option key={stage} value={stage}>
+              {STAGE_WORDS[stage]}
+            </Option>
+          ))}
+        </ChoiceField>
+        <DayField name="day" label="On" />
+        <AmountField currency={currency} />
+      </div>
+      <LinesField name="text" label="What happened" rows={2} />
+    </Form>
+  );
+}

@@ -1,0 +1,196 @@
+'use client';
+
+import { centsText } from '@dusk-tally/core/money';
+import type { DisputeView as View, LotDisputes } from '@dusk-tally/lab/disputes';
+import dynamic from 'next/dynamic';
+import { Button } from '@/kit/button';
+import { Fold } from '@/kit/fold';
+import { LabDay } from '@/kit/lab-time';
+import { Empty, Problem } from '@/kit/page';
+import { Table } from '@/kit/table';
+import { useAct } from '@/kit/use-act';
+import { draftLetterAct, issueFileAct } from './acts';
+import { ChangeAskForm, MoveForm, OpenDisputeForm } from './dispute-forms';
+import { Papers } from './papers';
+import { REMEDY_WORDS, STAGE_WORDS, windowWords } from './words';
+
+/** The editor comes with the letters, not with every page. */
+const LetterEditor = dynamic(() => import('./letter-editor').then((file) => file.LetterEditor), {
+  ssr: false,
+});
+
+const ENDED = new Set(['paid', 'lost', 'dropped']);
+
+function Letters({ view: { dispute, letters }, mayLead }: { view: View; mayLead: boolean }) {
+  const { run, busy, problem } = useAct();
+  return (
+    <section className="space-y-3" aria-label="Letters">
+      <div className="flex flex-wrap items-center justify-between gap-2">
+        <h3 className="font-semibold">Letters</h3>
+        <Button
+          disabled={busy}
+          onClick={() => run(() => draftLetterAct({ disputeId: dispute.id }))}
+        >
+          Draft a letter
+        </Button>
+      </div>
+      {problem && <Problem>{problem}</Problem>}
+      {letters.map((letter, i) => (
+        <Fold
+          key={letter.id}
+          openAtFirst={i === 0 && !letter.isSent}
+          title={`${letter.title}${letter.isSent ? ', went out' : ''}`}
+        >
+          <LetterEditor key={`${letter.id} ${letter.isSent}`} letter={letter} mayLead={mayLead} />
+        </Fold>
+      ))}
+    </section>
+  );
+}
+
+function Files({ view: { dispute, files }, mayLead }: { view: View; mayLead: boolean }) {
+  const { run, busy, problem } = useAct();
+  return (
+    <section className="panel p-4" aria-label="Dispute files">
+      <div className="flex flex-wrap items-center justify-between gap-2">
+        <h3 className="font-semibold">Dispute file</h3>
+        {mayLead && (
+          <Button
+            disabled={busy}
+            onClick={() => run(() => issueFileAct({ disputeId: dispute.id }))}
+          >
+            {busy ? 'One moment …' : 'Make it from what is known now'}
+          </Button>
+        )}
+      </div>
+      <p className="text-[0.87rem] text-quiet">
+        The offer, what arrived, how it was measured and how surely, cell by cell, the lot against
+        its claim, what is lacking and what is asked. Once made it does not change.
+      </p>
+      {problem && <Problem>{problem}</Problem>}
+      <ul className="mt-2 space-y-1">
+        {files.map(({ number, language, sha256, who, at }) => (
+          <li key={number} className="flex flex-wrap items-baseline gap-x-3">
+            <strong className="font-medium">{number}</strong>
+            <a href={`/api/disputes/files/${number}/pdf`} className="underline">
+              PDF
+            </a>
+            <a href={`/api/disputes/files/${number}/json`} className="underline">
+              data
+            </a>
+            <span className="text-quiet">
+              {language === 'de' ? 'Deutsch' : 'English'}, {who}, <LabDay at={at} />, SHA-256{' '}
+              {sha256.slice(0, 12)}…
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Events({ view: { events }, currency }: { view: View; currency: string }) {
+  return (
+    <Table label="What happened">
+      <tbody>
+        {events.map(({ id, stage, day, text, cents, who }) => (
+          <tr key={id}>
+            <td className="whitespace-nowrap">{day}</td>
+            <td className="whitespace-nowrap">{STAGE_WORDS[stage]}</td>
+            <td className="whitespace-pre-line">
+              {text}{' '}
+              <span className="text-quiet">
+                {cents !== null && `${centsText(cents)} ${currency}. `}({who})
+              </span>
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </Table>
+  );
+}
+
+function OneDispute({
+  view,
+  today,
+  currency,
+  mayLead,
+}: {
+  view: View;
+  today: string;
+  currency: string;
+  mayLead: boolean;
+}) {
+  const { dispute, next } = view;
+  const { stage, remedy, askCents, gotCents } = dispute;
+  return (
+    <section className="space-y-4" aria-label={`Dispute, ${STAGE_WORDS[stage]}`}>
+      <div className="panel space-y-3 p-4">
+        <h2 className="text-lg font-semibold">
+          {centsText(askCents)} {currency} asked, {STAGE_WORDS[stage]}
+        </h2>
+        <p className="text-quiet">
+          As {REMEDY_WORDS[remedy]}.
+          {gotCents !== null && ` ${centsText(gotCents)} ${currency} came back.`}
+        </p>
+        {mayLead && stage === 'draft' && (
+          <ChangeAskForm key={dispute.version} view={view} currency={currency} />
+        )}
+        <Events view={view} currency={currency} />
+        {mayLead && next.length > 0 && (
+          <Fold title={ENDED.has(stage) ? 'Take it up again' : 'What happened next'}>
+            <MoveForm key={dispute.version} view={view} today={today} currency={currency} />
+          </Fold>
+        )}
+      </div>
+      <Files view={view} mayLead={mayLead} />
+      <Papers view={view} />
+      <Letters view={view} mayLead={mayLead} />
+    </section>
+  );
+}
+
+/** Disputes about a lot: what is asked, what happened, letters, papers and files. */
+export function DisputeView({
+  lotId,
+  told,
+  proposed,
+  currency,
+  mayLead,
+}: {
+  lotId: number;
+  told: LotDisputes;
+  proposed: number | null;
+  currency: string;
+  mayLead: boolean;
+}) {
+  const { disputes, deadlineOn, daysLeft, today } = told;
+  const isOpen = disputes.some(({ dispute }) => !ENDED.has(dispute.stage));
+  const presses = daysLeft !== null && daysLeft >= 0 && daysLeft <= 3 && !isOpen;
+  return (
+    <div className="space-y-4">
+      <p className={presses ? 'font-medium text-doubt' : 'text-quiet'} role="status">
+        {windowWords(deadlineOn, daysLeft)}
+      </p>
+      {disputes.map((view) => (
+        <OneDispute
+          key={view.dispute.id}
+          view={view}
+          today={today}
+          currency={currency}
+          mayLead={mayLead}
+        />
+      ))}
+      {!isOpen &&
+        (mayLead ? (
+          <div className="panel p-4">
+            <OpenDisputeForm lotId={lotId} proposed={proposed} currency={currency} />
+          </div>
+        ) : (
+          disputes.length === 0 && (
+            <Empty title="No dispute about this lot">A lead opens one.</Empty>
+          )
+        ))}
+    </div>
+  );
+}
