@@ -11,6 +11,7 @@ import { addChannels } from './demo/channels';
 import { dayBefore, type Stage } from './demo/basics';
 import { loadLotA, loadLotB } from './demo/lots-a-b';
 import { loadLotC, loadLotD, loadLotE } from './demo/lots-c-d-e';
+import { loadSuppliers } from './demo/suppliers';
 
 // eslint-disable-next-line local/function-length -- A story told in its order.
 async function loadDemo(lab: Lab): Promise<void> {
@@ -105,6 +106,7 @@ async function loadDemo(lab: Lab): Promise<void> {
   await loadLotE(stage);
   await layOutShelf(stage);
   await runByHand(stage);
+  await loadSuppliers(stage);
 }
 
 const lab = openLab({

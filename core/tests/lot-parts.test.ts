@@ -70,6 +70,7 @@ describe('what parts a mixed lot', () => {
     const parting = partingOf(cells, humpsOf(cells), NAMES)!;
     expect(parting.attribute).toBe('production date');
     expect(parting.agreement).toBeGreaterThan(0.97);
+    expect(parting.p).toBeLessThan(0.005);
     const [low, high] = parting.parts;
     expect([low.of, low.n]).toEqual(['2025-11-02', 24]);
     expect([high.of, high.n]).toEqual(['2026-01-10, 2026-01-11', 36]);
@@ -93,6 +94,21 @@ describe('what parts a mixed lot', () => {
       expect(humpsOf(cells)!.isMixed).toBe(true);
       expect(partingOf(cells, humpsOf(cells), NAMES)).toBeNull();
     }
+  });
+
+  it('is found, too, where the humps overlap', () => {
+    const cells = Array.from({ length: 240 }, (_, i): PlacedValue => ({
+      cell: `A-${i}`,
+      value: (i % 8 < 3 ? 6.13 : 6.26) + 0.035 * random.normal(),
+      attributes: {
+        'production date': i % 8 < 3 ? '2025-11-02' : '2026-01-10',
+        channel: `channel ${i % 11}`,
+      },
+    }));
+    const parting = partingOf(cells, humpsOf(cells), NAMES)!;
+    expect(parting.attribute).toBe('production date');
+    expect(parting.parts.map(({ n }) => n)).toEqual([90, 150]);
+    expect(parting.agreement).toBeGreaterThan(0.9);
   });
 
   it('is not asked for where there is one hump', () => {

@@ -168,7 +168,7 @@ export function TargetForm({ cents, currency }: { cents: number | null; currency
       <NumberField
         name="perKwh"
         quantity="plain"
-        label={`A good kWh is to cost / ${currency}`}
+        label={`Target, a good kWh / ${currency}`}
         className="w-52"
       />
       <TextField name="reason" label="Why" className="min-w-0 flex-1 basis-52" />

@@ -25,7 +25,7 @@ export function ShareLine({
       <line x1={x(0)} x2={x(1)} y1={13} y2={13} stroke="var(--rule)" />
       {mean !== null && (
         <line x1={x(mean)} x2={x(mean)} y1={5} y2={21} stroke="var(--ember)" strokeDasharray="3 2">
-          <title>Mean of all: {percent(mean)}</title>
+          <title>{`Mean of all: ${percent(mean)}`}</title>
         </line>
       )}
       <line

@@ -24,7 +24,7 @@ export function HumpsNote({
         against one lower the information criterion by {(humps.bicOne - humps.bicTwo).toFixed(0)};
         more than 10 counts.{' '}
         {parting
-          ? `The ${parting.attribute} tells them apart: ${share(parting.agreement)} of the cells stand where theirs says.`
+          ? `The ${parting.attribute} tells them apart: ${share(parting.agreement)} of the cells lie on the side of theirs.`
           : 'Neither production date, pack, box nor channel tells them apart; be careful with the mean.'}
       </p>
       {parting && (
