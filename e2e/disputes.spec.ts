@@ -57,8 +57,8 @@ test('a dispute from the countdown to the money that came back, its letter edite
   expect(await back.text()).toBe('We offer 120.');
   expect(back.headers()['content-disposition']).toMatch(/^attachment/);
 
+  await dispute.getByRole('button', { name: 'What happened next' }).click();
   const note = async (stage: string, text: string, amount?: string) => {
-    await dispute.getByRole('button', { name: 'What happened next' }).click();
     const form = dispute.getByRole('form', { name: 'What happened next' });
     await choose(form.getByRole('combobox', { name: 'Now it is' }), stage);
     if (amount) await form.getByLabel(/^How much/).fill(amount);

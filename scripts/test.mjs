@@ -112,6 +112,7 @@ async function browserWorker(files, url, at) {
     DUSK_SESSION_SECRET: keptSecret(join(home, `secret-${at}`)),
     DUSK_DEMO: '1',
     DUSK_KIT: '1',
+    DUSK_COMPRESS: '0',
   };
   const app = await startApp({ port: await freePort(), env, quiet: true });
   apps.push(app);

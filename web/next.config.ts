@@ -18,6 +18,8 @@ const config: NextConfig = {
   outputFileTracingRoot: root,
   // Types are checked on their own, by npm test; the build does not do it a second time.
   typescript: { ignoreBuildErrors: true },
+  // Where something in front of it compresses, or where bytes cost nothing, it need not.
+  compress: process.env.DUSK_COMPRESS !== '0',
   poweredByHeader: false,
   devIndicators: false,
   experimental: {

@@ -103,7 +103,13 @@ export function OfferResult({ check }: { check: OfferCheck }) {
       </div>
       <div className="panel p-4">
         <h2 className="font-semibold">What it would cost</h2>
-        <Money check={check} />
+        {plausibility.possible ? (
+          <Money check={check} />
+        ) : (
+          <p className="text-missed">
+            What is not there has no price: nothing is expected of a claim that cannot be true.
+          </p>
+        )}
       </div>
       {samples.length > 0 && (
         <div className="panel p-4">
