@@ -60,37 +60,18 @@ const VIEWS: View[] = [
     },
   },
   {
-    name: 'triage',
-    path: '/lots/L-003/arrival/triage',
+    name: 'grades',
+    path: '/lab/grades/change?for=house',
     theme: 'light',
     prepare: async (page) => {
-      await page.getByRole('list', { name: 'Triage list' }).scrollIntoViewIfNeeded();
+      const second = page.getByRole('group', { name: 'Second', exact: true });
+      await second.getByLabel('at least / %').fill('97');
+      await page.getByText(/would be of another grade: /).waitFor();
+      await page.evaluate(() => scrollTo(0, 0));
     },
   },
-  {
-    name: 'sampling',
-    path: '/lots/L-004/arrival/sampling',
-    theme: 'dark',
-    prepare: async (page) => {
-      await page.getByText('ISO 2859-1', { exact: true }).scrollIntoViewIfNeeded();
-      await page.mouse.move(700, 500);
-      await page.mouse.wheel(0, 500);
-    },
-  },
-  {
-    name: 'logs',
-    path: '/lots/L-002/logs',
-    theme: 'light',
-    prepare: async (page) => {
-      await page
-        .getByTestId('log-input')
-        .setInputFiles(
-          ['02-quantity-slash-unit.csv', '14-stopped-early.csv', '93-binary.csv'].map(sample),
-        );
-      await page.getByText(/Row 1 is not text/).waitFor();
-      await page.getByLabel('Cell for 02-quantity-slash-unit.csv').fill('241');
-    },
-  },
+  { name: 'suppliers', path: '/suppliers/2', theme: 'light' },
+  { name: 'dispute', path: '/lots/L-002/money/dispute', theme: 'dark' },
   {
     name: 'readings',
     path: '/lots/L-002/readings',

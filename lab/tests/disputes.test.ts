@@ -208,7 +208,15 @@ describe('a letter', () => {
       keepLetter(fresh.lab, fresh.admin, { id, version, title: 'Kurz', body: body as never });
     await keep(1);
     expect((await failure(keep(1))).code).toBe('conflict');
-    expect((await failure(keep(2, { type: 'script' }))).code).toBe('invalid');
+    let deep: object = { type: 'paragraph' };
+    for (let i = 0; i < 5000; i++) deep = { type: 'blockquote', content: [deep] };
+    for (const wrong of [
+      { type: 'script' },
+      { type: 'doc', content: [{ type: 'text', text: 'x', marks: [{ type: 'link' }] }] },
+      { type: 'doc', content: [{ type: 'text', text: 'x'.repeat(300_000) }] },
+      deep,
+    ])
+      expect((await failure(keep(2, wrong))).code).toBe('invalid');
     await letterWentOut(fresh.lab, fresh.admin, { id, version: 2 });
     expect((await failure(keep(3))).message).toMatch(/went out/);
     expect((await newest()).letters[0]).toMatchObject({

@@ -10,8 +10,9 @@ export interface LotShare {
 export const ALIKE = 0.3;
 /** From so many lots on it is estimated instead. */
 export const LOTS_TO_ESTIMATE = 8;
-/** Strength of the prior, in cells that stand for themselves, and from how many suppliers on it is estimated. */
+/** Strength of the prior, in cells that stand for themselves. */
 export const PRIOR_STRENGTH = 2;
+/** From so many suppliers on it is estimated instead. */
 export const SUPPLIERS_TO_ESTIMATE = 8;
 const MOST_STRENGTH = 20;
 

@@ -40,8 +40,9 @@ export interface Parting {
   parts: [LotPart, LotPart];
 }
 
-/** So often the values are shuffled among the cells: none may part as clearly. */
-const SHUFFLES = 400;
+/** So often the values are shuffled among the cells, of very long lots less often: none may part as clearly. */
+const shufflesOf = (cells: number): number =>
+  Math.min(400, Math.max(60, Math.floor(500_000 / cells)));
 /** A parting is a gain of the information criterion like that of two humps over one. */
 const LEAST_GAIN = 10;
 /** Humps are named after so many groups; of more the rest is counted. */
@@ -140,7 +141,8 @@ function partingBy(
   if (!(gain > LEAST_GAIN)) return null;
   const random = seededRandom(20_260_105);
   const sizes = groups.map(({ n }) => n);
-  for (let i = 0; i < SHUFFLES; i++) {
+  const shuffles = shufflesOf(known.length);
+  for (let i = 0; i < shuffles; i++) {
     const shuffled = shuffle(values, random.uniform);
     let at = 0;
     const by = sizes.map((n) => ({ name: '', values: shuffled.slice(at, (at += n)) }));
@@ -161,7 +163,7 @@ function partingBy(
     attribute,
     gain,
     agreement: right / known.length,
-    p: 1 / (SHUFFLES + 1),
+    p: 1 / (shuffles + 1),
     parts: [low!, high!],
   };
 }

@@ -30,6 +30,13 @@ const day = z
   .nullish()
   .transform((value) => value ?? null);
 
+const days = z
+  .int('Expected a whole number of days.')
+  .min(0, 'Expected 0 or more.')
+  .max(3650, 'Expected at most 3650 days.')
+  .nullish()
+  .transform((value) => value ?? null);
+
 const booksFields = z.object({
   lotId: z.int(),
   /** Version that was seen; 0 where nothing was kept yet. */
@@ -52,6 +59,9 @@ const booksFields = z.object({
   rateOn: day,
   benchPerHour: cost,
   perKwh: cost,
+  /** Days until the money is there, when the goods go back and when they stay. */
+  returnDays: days,
+  partialDays: days,
   claimedCycles: z
     .int('Expected a whole number of cycles.')
     .min(1, 'Expected 1 cycle or more.')

@@ -51,6 +51,13 @@ const PIECES = [
   'horizontalRule',
 ] as const;
 
+/** How words in a letter can be written. */
+const MARKS = ['bold', 'italic', 'underline', 'strike'] as const;
+/** Pieces lie in each other so deep at most: a list in a list in a list, and more. */
+const DEEPEST = 16;
+/** Longest letter, as it is kept. */
+const LONGEST_LETTER = 200_000;
+
 /** A piece of a letter, as the editor gives it. */
 export interface LetterPiece {
   type: string;
@@ -66,19 +73,45 @@ const piece: z.ZodType<LetterPiece, LetterPiece> = z.lazy(() =>
     text: z.string().max(20_000).optional(),
     attrs: z.record(z.string(), z.unknown()).optional(),
     marks: z
-      .array(z.object({ type: z.string().max(20) }))
+      .array(z.object({ type: z.enum(MARKS) }))
       .max(10)
       .optional(),
     content: z.array(piece).max(500).optional(),
   }),
 );
 
+/** Whether pieces lie deeper in each other than a letter’s can; asked before they are read one by one. */
+function isTooDeep(root: unknown): boolean {
+  let layer: unknown[] = [root];
+  for (let depth = 0; layer.length > 0; depth++) {
+    if (depth > DEEPEST) return true;
+    layer = layer.flatMap((one) =>
+      typeof one === 'object' && one !== null && 'content' in one && Array.isArray(one.content)
+        ? (one.content as unknown[])
+        : [],
+    );
+  }
+  return false;
+}
+
+const letter = z
+  .custom<LetterPiece>((value) => typeof value === 'object' && value !== null, 'Expected a letter.')
+  .refine((value) => !isTooDeep(value), {
+    message: 'Expected lists in lists no deeper than sixteen.',
+    abort: true,
+  })
+  .refine((value) => JSON.stringify(value).length <= LONGEST_LETTER, {
+    message: 'Expected a letter of at most 200 000 characters.',
+    abort: true,
+  })
+  .pipe(piece);
+
 /** A letter as somebody edited it. */
 export const letterInput = z.object({
   id: z.int(),
   version: z.int(),
   title: z.string().trim().min(1, 'Expected a title.').max(200),
-  body: piece,
+  body: letter,
 });
 
 /** A new letter, drafted from what is known. */

@@ -34,6 +34,8 @@ export const keepBooks = procedure({
       benchCentsPerHour: input.benchPerHour,
       centsPerKwh: input.perKwh,
       claimedCycles: input.claimedCycles,
+      returnDays: input.returnDays,
+      partialDays: input.partialDays,
       personId: actor.id,
       at: lab.now(),
     };

@@ -29,6 +29,8 @@ export const UNTOLD: KeptBooks = {
   benchCentsPerHour: 0,
   centsPerKwh: 0,
   claimedCycles: null,
+  returnDays: null,
+  partialDays: null,
   version: 0,
 };
 

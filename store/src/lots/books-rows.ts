@@ -24,6 +24,9 @@ export interface LotBooksRow {
   /** What an hour of a channel, and a kWh from the wall, cost. */
   benchCentsPerHour: number;
   centsPerKwh: number;
+  /** Days until the money is there when the goods go back, and when they stay; null where nobody said. */
+  returnDays: number | null;
+  partialDays: number | null;
   /** Cycles the supplier claims; null where none are. */
   claimedCycles: number | null;
   personId: number;

@@ -114,6 +114,8 @@ export class LotTables extends Tables {
       benchCentsPerHour: c.whole,
       centsPerKwh: c.whole,
       claimedCycles: c.whole,
+      returnDays: c.whole,
+      partialDays: c.whole,
       personId: c.whole,
       at: c.moment,
       version: c.version,

@@ -64,6 +64,9 @@ export async function up(queryInterface: QueryInterface): Promise<void> {
     ['lot_books', 'benchCentsPerHour', money],
     ['lot_books', 'centsPerKwh', money],
     ['lot_books', 'claimedCycles', optional(whole)],
+    // Days until the money, where the goods go back and where they stay.
+    ['lot_books', 'returnDays', optional(whole)],
+    ['lot_books', 'partialDays', optional(whole)],
   ] as const)
     await queryInterface.addColumn(table, column, type);
 }

@@ -207,6 +207,18 @@ export class VerdictTables extends Tables {
     );
   }
 
+  /** How many cells of a lot stand where by their capacity, in one question. */
+  lotCapacityStates(
+    lotId: number,
+    transaction?: Transaction,
+  ): Promise<(Pick<AssessmentRow, 'state'> & { count: number })[]> {
+    return this.session.rows(
+      `SELECT state, COUNT(*) AS count FROM assessments
+        WHERE lotId = :lotId AND item = 'capacity' GROUP BY state`,
+      { type: QueryTypes.SELECT, replacements: { lotId }, transaction },
+    );
+  }
+
   /** How many cells with an AC resistance each lot has. */
   resistanceCounts(): Promise<{ lotId: number; count: number }[]> {
     return this.session.rows(

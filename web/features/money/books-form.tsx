@@ -56,6 +56,8 @@ export function BooksForm({ lotId, books }: { lotId: number; books: LotBooks }) 
       benchPerHour: orNone(kept.benchCentsPerHour),
       perKwh: orNone(kept.centsPerKwh),
       claimedCycles: kept.claimedCycles,
+      returnDays: kept.returnDays,
+      partialDays: kept.partialDays,
     },
     act: keepBooksAct,
     keepAs: `books ${lotId}`,
@@ -99,7 +101,9 @@ export function BooksForm({ lotId, books }: { lotId: number; books: LotBooks }) 
           <NumberField name="refund" quantity="plain" label="Refund on return (empty: all paid)" />
           <NumberField name="returnFreight" quantity="plain" label="Return freight" />
           <NumberField name="packingMinutes" quantity="plain" label="Packing / min" />
+          <NumberField name="returnDays" quantity="plain" label="Days until that refund is there" />
           <NumberField name="partialRefund" quantity="plain" label="Partial refund offered" />
+          <NumberField name="partialDays" quantity="plain" label="Days until it is there" />
           <NumberField
             name="replacement"
             quantity="plain"

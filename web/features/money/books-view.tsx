@@ -171,6 +171,10 @@ const WAYS = {
   replace: 'Have it replaced',
 };
 
+/** Days until the money of a way out is there; null where nobody said, or there is none to wait for. */
+const whenOf = (kind: keyof typeof WAYS, kept: LotBooks['kept']): number | null =>
+  kind === 'return' ? kept.returnDays : kind === 'partialRefund' ? kept.partialDays : null;
+
 /** The ways out side by side, and what to ask for. */
 function Ways({ books }: { books: LotBooks }) {
   if (!books.remedies)
@@ -193,6 +197,11 @@ function Ways({ books }: { books: LotBooks }) {
             <tr key={kind} className={inHandCents === best ? 'font-semibold' : ''}>
               <td>
                 {struckOut ? <s>{WAYS[kind]}</s> : WAYS[kind]}
+                {!struckOut && whenOf(kind, books.kept) !== null && (
+                  <span className="block text-[0.85rem] font-normal text-quiet">
+                    the money after about {whenOf(kind, books.kept)} days
+                  </span>
+                )}
                 {struckOut && <span className="block text-[0.85rem] text-doubt">{struckOut}</span>}
               </td>
               <td className="num whitespace-nowrap">{money(inHandCents)}</td>

@@ -65,7 +65,8 @@ function Files({ view: { dispute, files }, mayLead }: { view: View; mayLead: boo
       </div>
       <p className="text-[0.87rem] text-quiet">
         The offer, what arrived, how it was measured and how surely, cell by cell, the lot against
-        its claim, what is lacking and what is asked. Once made it does not change.
+        its claim, what is lacking and what is asked. Once made it does not change. On screen every
+        figure of it opens its trail, under Cells and Verdict.
       </p>
       {problem && <Problem>{problem}</Problem>}
       <ul className="mt-2 space-y-1">

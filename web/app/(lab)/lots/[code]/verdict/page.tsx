@@ -1,3 +1,4 @@
+import { lotSample } from '@dusk-tally/lab/arrivals';
 import {
   cellLines,
   lotConditioning,
@@ -13,6 +14,7 @@ import { ConditioningTable } from '@/features/verdicts/conditioning-table';
 import { LotDays } from '@/features/verdicts/lot-days';
 import { LotMoves } from '@/features/verdicts/lot-moves';
 import { LotOutlookLine } from '@/features/verdicts/lot-outlook';
+import { SampleLine } from '@/features/verdicts/sample-line';
 import { VerdictView } from '@/features/verdicts/verdict-view';
 import { lab } from '@/lib/lab';
 import { lotContext } from '@/lib/lot-page';
@@ -21,18 +23,20 @@ export const metadata = { title: 'Verdict' };
 
 export default async function VerdictPage({ params }: { params: Promise<{ code: string }> }) {
   const { who, head } = await lotContext((await params).code);
-  const [verdict, moves, conditioning, outlook, spread, days] = await Promise.all([
+  const [verdict, moves, conditioning, outlook, spread, days, sample] = await Promise.all([
     cellLines(lab(), head.lot.id).then((lines) => verdictOfLot(lab(), head, lines)),
     movesOfLot(lab(), who, { lotId: head.lot.id }),
     lotConditioning(lab(), who, { lotId: head.lot.id }),
     lotOutlook(lab(), who, { lotId: head.lot.id }),
     lotSpread(lab(), who, { lotId: head.lot.id }),
     lotDays(lab(), who, { lotId: head.lot.id }),
+    lotSample(lab(), who, { lotId: head.lot.id }),
   ]);
   return (
     <LotFrame head={head} tab="verdict">
       <VerdictView verdict={verdict} spread={spread} code={head.lot.code} />
       <LotOutlookLine outlook={outlook} />
+      {sample && <SampleLine sample={sample} code={head.lot.code} />}
       <ConditioningTable conditioning={conditioning} />
       <LotDays days={days} />
       <div className="mt-5">

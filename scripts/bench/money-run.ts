@@ -1,0 +1,129 @@
+import { randomUUID } from 'node:crypto';
+import { SHIPPED_SCHEME } from '@dusk-tally/core/verdicts';
+import { type Actor, closeLab, type Lab, openLab } from '@dusk-tally/lab';
+import { addLot } from '@dusk-tally/lab/arrivals';
+import {
+  disputeFileData,
+  disputeFilePdf,
+  issueDisputeFile,
+  openDispute,
+} from '@dusk-tally/lab/disputes';
+import { recordReadings } from '@dusk-tally/lab/evidence';
+import { supplierRecords } from '@dusk-tally/lab/records';
+import { lotCells, tryScheme } from '@dusk-tally/lab/verdicts';
+import { spread, timed } from './timing';
+
+const LOTS = 50;
+const CELLS = 240;
+
+/** Lots of 240 cells with capacities and resistances typed, beside those of the demo. */
+async function manyLots(lab: Lab, actor: Actor): Promise<void> {
+  const supplier = (await lab.store.suppliers.find({}))[0]!;
+  const model = (await lab.store.cellModels.one({ name: 'Marl 32700' }))!;
+  const there = await lab.store.lots.count({});
+  for (let at = there; at < LOTS; at++) {
+    const lot = await addLot(lab, actor, {
+      title: `Measured ${at}`,
+      supplierId: supplier.id,
+      modelId: model.id,
+      quantity: CELLS,
+      claim: [{ kind: 'capacity', value: 6, conditions: { rateIt: 0.2, cutoffV: 2.5 } }],
+    });
+    const cells = await lotCells(lab, actor, { lotId: lot.id });
+    await recordReadings(lab, actor, {
+      lotId: lot.id,
+      readings: cells.flatMap(({ id }, i) => [
+        {
+          cellId: id,
+          kind: 'capacity' as const,
+          value: 5.4 + (((i * 37 + at * 11) % 100) / 100) * 0.9,
+          decimals: 3,
+          clientKey: randomUUID(),
+        },
+        {
+          cellId: id,
+          kind: 'acResistance' as const,
+          value: 7 + ((i * 13) % 30) / 10,
+          decimals: 2,
+          clientKey: randomUUID(),
+        },
+      ]),
+    });
+  }
+}
+
+/** A scheme tried on all lots: one that asks for nothing of the lot, and one that does. */
+async function trying(lab: Lab, actor: Actor): Promise<void> {
+  const { version: _, ...shipped } = SHIPPED_SCHEME;
+  const strict = {
+    ...shipped,
+    grades: shipped.grades.map((grade) =>
+      grade.name === 'Second'
+        ? { ...grade, conditions: [{ kind: 'stateOfHealth' as const, limit: 0.97 }] }
+        : grade,
+    ),
+  };
+  const byLot = {
+    ...shipped,
+    grades: shipped.grades.map((grade) =>
+      grade.name === 'Second'
+        ? {
+            ...grade,
+            conditions: [
+              { kind: 'stateOfHealth' as const, limit: 0.95 },
+              { kind: 'acResistanceOfLot' as const, limit: 1.1 },
+            ],
+          }
+        : grade,
+    ),
+  };
+  for (const [words, scheme] of [
+    ['of its own figures', strict],
+    ['against the lot’s median', byLot],
+  ] as const) {
+    let told = { cells: 0, moved: 0 };
+    const times = await timed(5, async () => {
+      told = await tryScheme(lab, actor, { scope: 'house', scheme });
+    });
+    console.log(
+      `A scheme ${words} tried on ${told.cells} cells of ${LOTS} lots (${told.moved} move): ${spread(times)}`,
+    );
+  }
+}
+
+/** The dispute file of the demo’s lot of 240 cells. */
+async function disputing(lab: Lab, actor: Actor): Promise<void> {
+  const lot = (await lab.store.lots.one({ code: 'L-001' }))!;
+  const { id: disputeId } = await openDispute(lab, actor, {
+    lotId: lot.id,
+    remedy: 'partialRefund',
+    ask: 100,
+    language: 'de',
+  });
+  let number = '';
+  let bytes = 0;
+  const times = await timed(5, async () => {
+    ({ number } = await issueDisputeFile(lab, actor, { disputeId }));
+    bytes = (await disputeFilePdf(lab, actor, { number })).length;
+  });
+  const data = (await disputeFileData(lab, actor, { number })).text.length;
+  console.log(
+    `A dispute file of 240 cells, frozen and set: ${spread(times)}; PDF ${(bytes / 1e6).toFixed(2)} MB, data ${(data / 1e6).toFixed(2)} MB`,
+  );
+}
+
+const lab = openLab({
+  databaseUrl: process.env.DUSK_DATABASE_URL!,
+  workerFile: process.env.DUSK_WORKER_FILE!,
+});
+try {
+  const person = (await lab.store.people.one({ role: 'admin' }))!;
+  const actor: Actor = { id: person.id, name: person.name, role: person.role };
+  await disputing(lab, actor);
+  await manyLots(lab, actor);
+  await trying(lab, actor);
+  const times = await timed(5, () => supplierRecords(lab, actor, {}));
+  console.log(`Records of all suppliers over ${LOTS} lots: ${spread(times)}`);
+} finally {
+  await closeLab(lab);
+}
