@@ -117,6 +117,7 @@ test('curves: a subset is picked out, and three decimals stand at the pointer', 
 
 test('find goes to a cell by number and by its own mark', async ({ page }) => {
   await signIn(page, 'technician');
+  await page.goto('/lots/L-002/cells');
   await page.keyboard.press('Control+k');
   await page.getByPlaceholder('Cell, lot, report, place').fill('0004218');
   await page.getByRole('option', { name: /B-0242/ }).click();

@@ -4,7 +4,6 @@ import { choose } from '../e2e/helpers';
 
 const address = process.env.DUSK_ADDRESS!;
 const root = join(import.meta.dirname, '..');
-const sample = (name: string) => join(root, 'core', 'fixtures', 'samples', name);
 const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium',
   args: [

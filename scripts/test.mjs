@@ -95,7 +95,7 @@ async function vitest(projects) {
 }
 
 /** Browser tests that begin when the other tests are over: the shorter part of them. */
-const LATER = ['screens.spec.ts', 'kit.spec.ts', 'forms.spec.ts'];
+const LATER = ['screens.spec.ts'];
 
 /** Files of the two groups; a new one is in the first without being named. */
 function browserGroups() {
@@ -194,12 +194,13 @@ const browser = async (at) => {
 };
 await Promise.all([
   browser(0),
-  vitest(['core', 'bench', 'web', 'lab'])
+  vitest(['core', 'bench', 'web', 'lab']).then(() => browser(1)),
+  vitest(['story'])
     // The build has made the types of its routes; nothing waits for this check.
     .then(() => prepared)
-    .then(() => check('types of the web room', bin('tsc'), ['-p', 'web/tsconfig.json', '--noEmit']))
-    .then(() => browser(1)),
-  vitest(['story']),
+    .then(() =>
+      check('types of the web room', bin('tsc'), ['-p', 'web/tsconfig.json', '--noEmit']),
+    ),
 ]);
 await cleanUp();
 console.log(`Took ${((Date.now() - started) / 60000).toFixed(1)} minutes.`);

@@ -53,8 +53,6 @@ const PIECES = [
 
 /** How words in a letter can be written. */
 const MARKS = ['bold', 'italic', 'underline', 'strike'] as const;
-/** Pieces lie in each other so deep at most: a list in a list in a list, and more. */
-const DEEPEST = 16;
 /** Longest letter, as it is kept. */
 const LONGEST_LETTER = 200_000;
 
@@ -80,31 +78,9 @@ const piece: z.ZodType<LetterPiece, LetterPiece> = z.lazy(() =>
   }),
 );
 
-/** Whether pieces lie deeper in each other than a letter’s can; asked before they are read one by one. */
-function isTooDeep(root: unknown): boolean {
-  let layer: unknown[] = [root];
-  for (let depth = 0; layer.length > 0; depth++) {
-    if (depth > DEEPEST) return true;
-    layer = layer.flatMap((one) =>
-      typeof one === 'object' && one !== null && 'content' in one && Array.isArray(one.content)
-        ? (one.content as unknown[])
-        : [],
-    );
-  }
-  return false;
-}
-
-const letter = z
-  .custom<LetterPiece>((value) => typeof value === 'object' && value !== null, 'Expected a letter.')
-  .refine((value) => !isTooDeep(value), {
-    message: 'Expected lists in lists no deeper than sixteen.',
-    abort: true,
-  })
-  .refine((value) => JSON.stringify(value).length <= LONGEST_LETTER, {
-    message: 'Expected a letter of at most 200 000 characters.',
-    abort: true,
-  })
-  .pipe(piece);
+const letter = piece.refine((value) => JSON.stringify(value).length <= LONGEST_LETTER, {
+  message: 'Expected a letter of at most 200 000 characters.',
+});
 
 /** A letter as somebody edited it. */
 export const letterInput = z.object({

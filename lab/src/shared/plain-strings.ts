@@ -8,6 +8,22 @@ const UNSEEN =
 /** A text without signs that are not seen. */
 export const plainText = (text: string): string => text.replace(UNSEEN, '');
 
+/** Nothing an act takes lies deeper than this in lists and things with names. */
+const DEEPEST = 60;
+
+/** Whether something lies deeper in itself than any input does; found without going down into it. */
+export function isTooDeep(value: unknown): boolean {
+  let layer: unknown[] = [value];
+  for (let depth = 0; layer.length > 0; depth++) {
+    if (depth > DEEPEST) return true;
+    layer = layer.flatMap((one): unknown[] => {
+      if (Array.isArray(one)) return one;
+      return typeof one === 'object' && one !== null && isPlain(one) ? Object.values(one) : [];
+    });
+  }
+  return false;
+}
+
 /**
  * All texts of an input without signs that are not seen, so that none reaches a screen, a file or a
  * report.

@@ -4,7 +4,7 @@ import { type AuditNote, writeAudit } from './audit';
 import type { Change } from './changes';
 import { LabError } from './errors';
 import { type Actor, type Lab, labWithin, mayAct } from './lab';
-import { plainStrings } from './plain-strings';
+import { isTooDeep, plainStrings } from './plain-strings';
 import { refusalOf } from '../inputs';
 
 /** What the body of an act gets. */
@@ -48,6 +48,8 @@ function checked<Schema extends z.ZodType>(
   input: unknown,
   verbatim: readonly string[] = [],
 ): z.output<Schema> {
+  if (isTooDeep(input))
+    throw new LabError('invalid', 'Expected an input; found lists in lists without an end.');
   const result = schema.safeParse(plainStrings(input, [...VERBATIM, ...verbatim]));
   if (result.success) return result.data;
   const { message, field } = refusalOf(result.error, input);
