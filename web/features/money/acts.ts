@@ -1,17 +1,7 @@
 'use server';
 
-import { type Procedure } from '@dusk-tally/lab';
 import { keepBooks } from '@dusk-tally/lab/money';
-import { revalidatePath } from 'next/cache';
-import { lab } from '@/lib/lab';
-import { type Outcome, outcomeOf } from '@/lib/outcome';
-import { actor } from '@/lib/session';
-
-type Input<P> = P extends Procedure<infer I, unknown> ? I : never;
+import { type ActInput, runAct } from '@/lib/run-act';
 
 /** Keeps what people say of a lot’s money. */
-export async function keepBooksAct(input: Input<typeof keepBooks>): Promise<Outcome<void>> {
-  const outcome = await outcomeOf(keepBooks(lab(), await actor(), input));
-  if (outcome.ok) revalidatePath('/', 'layout');
-  return outcome;
-}
+export const keepBooksAct = async (input: ActInput<typeof keepBooks>) => runAct(keepBooks, input);

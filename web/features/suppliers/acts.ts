@@ -1,7 +1,6 @@
 'use server';
 
 import type { OfferHint } from '@dusk-tally/core/arrivals';
-import type { Procedure } from '@dusk-tally/lab';
 import {
   addEarlierLot,
   addSupplierNote,
@@ -12,30 +11,22 @@ import {
   takeBackEarlierLot,
 } from '@dusk-tally/lab/records';
 import { changeSupplier, mergeSuppliers } from '@dusk-tally/lab/suppliers';
-import { revalidatePath } from 'next/cache';
 import { lab } from '@/lib/lab';
 import { type Outcome, outcomeOf } from '@/lib/outcome';
+import { type ActInput, runAct } from '@/lib/run-act';
 import { actor } from '@/lib/session';
 
-type Input<P> = P extends Procedure<infer I, unknown> ? I : never;
-
-async function act<I, R>(procedure: Procedure<I, R>, input: I): Promise<Outcome<R>> {
-  const outcome = await outcomeOf(procedure(lab(), await actor(), input));
-  if (outcome.ok) revalidatePath('/', 'layout');
-  return outcome;
-}
-
-export const changeSupplierAct = async (input: Input<typeof changeSupplier>) =>
-  act(changeSupplier, input);
-export const mergeSuppliersAct = async (input: Input<typeof mergeSuppliers>) =>
-  act(mergeSuppliers, input);
-export const addEarlierLotAct = async (input: Input<typeof addEarlierLot>) =>
-  act(addEarlierLot, input);
-export const takeBackEarlierLotAct = async (input: Input<typeof takeBackEarlierLot>) =>
-  act(takeBackEarlierLot, input);
-export const addSupplierNoteAct = async (input: Input<typeof addSupplierNote>) =>
-  act(addSupplierNote, input);
-export const setTargetAct = async (input: Input<typeof setTarget>) => act(setTarget, input);
+export const changeSupplierAct = async (input: ActInput<typeof changeSupplier>) =>
+  runAct(changeSupplier, input);
+export const mergeSuppliersAct = async (input: ActInput<typeof mergeSuppliers>) =>
+  runAct(mergeSuppliers, input);
+export const addEarlierLotAct = async (input: ActInput<typeof addEarlierLot>) =>
+  runAct(addEarlierLot, input);
+export const takeBackEarlierLotAct = async (input: ActInput<typeof takeBackEarlierLot>) =>
+  runAct(takeBackEarlierLot, input);
+export const addSupplierNoteAct = async (input: ActInput<typeof addSupplierNote>) =>
+  runAct(addSupplierNote, input);
+export const setTargetAct = async (input: ActInput<typeof setTarget>) => runAct(setTarget, input);
 
 /** What an offer’s text says. */
 export async function offerHintsAct(text: string): Promise<Outcome<OfferHint[]>> {

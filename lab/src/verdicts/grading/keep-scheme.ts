@@ -2,7 +2,7 @@ import type { Chemistry } from '@dusk-tally/core/chemistry';
 import { SHIPPED_SCHEME } from '@dusk-tally/core/verdicts';
 import type { GradeSchemeRow, NewRow, Transaction } from '@dusk-tally/store';
 import { schemeEnd, schemeInput } from '../../inputs';
-import { type Change, found, type Lab, LabError, procedure } from '../../shared';
+import { type Act, type Change, found, type Lab, LabError, procedure } from '../../shared';
 import { newestSchemes } from './schemes';
 
 /** Lots a scope reaches. */
@@ -38,11 +38,28 @@ async function seenRow(
 const nextVersion = (scope: string, row: GradeSchemeRow | undefined): number =>
   (row?.schemeVersion ?? (scope === 'house' ? SHIPPED_SCHEME.version : 0)) + 1;
 
+/** The next version of a scope’s scheme, stored. */
+async function storeVersion(
+  { lab, actor, transaction }: Pick<Act<unknown, unknown>, 'lab' | 'actor' | 'transaction'>,
+  before: GradeSchemeRow | undefined,
+  said: Pick<GradeSchemeRow, 'scope' | 'name' | 'body' | 'ended' | 'reason'>,
+): Promise<NewRow<GradeSchemeRow>> {
+  const row: NewRow<GradeSchemeRow> = {
+    ...said,
+    schemeVersion: nextVersion(said.scope, before),
+    personId: actor.id,
+    at: lab.now(),
+  };
+  await lab.store.grading.schemes.insert(row, transaction);
+  return row;
+}
+
 /** Keeps a new version of a scheme; every cell it reaches is graded anew. Issued reports keep theirs. */
 export const saveScheme = procedure({
   role: 'lead',
   input: schemeInput,
-  run: async ({ lab, actor, input, transaction, audit, changed }): Promise<{ version: number }> => {
+  run: async (act): Promise<{ version: number }> => {
+    const { lab, input, transaction, audit, changed } = act;
     const { scope, reason } = input;
     const { name, ...body } = input.scheme;
     const before = await seenRow(lab, input, transaction);
@@ -52,17 +69,7 @@ export const saveScheme = procedure({
       JSON.stringify([before.name, before.body]) === JSON.stringify([name, body])
     )
       throw new LabError('invalid', 'Nothing is different from the version there is.');
-    const after: NewRow<GradeSchemeRow> = {
-      scope,
-      name,
-      schemeVersion: nextVersion(scope, before),
-      body,
-      ended: false,
-      reason,
-      personId: actor.id,
-      at: lab.now(),
-    };
-    await lab.store.grading.schemes.insert(after, transaction);
+    const after = await storeVersion(act, before, { scope, name, body, ended: false, reason });
     changed({ what: 'gradeScheme', ...reachOf(scope) });
     await audit({
       act: 'kept a scheme of grades',
@@ -79,7 +86,8 @@ export const saveScheme = procedure({
 export const endScheme = procedure({
   role: 'lead',
   input: schemeEnd,
-  run: async ({ lab, actor, input, transaction, audit, changed }): Promise<void> => {
+  run: async (act): Promise<void> => {
+    const { lab, input, transaction, audit, changed } = act;
     const { scope, reason } = input;
     if (scope === 'house')
       throw new LabError(
@@ -87,16 +95,8 @@ export const endScheme = procedure({
         'The house scheme holds for all that have no other; change it.',
       );
     const before = found(await seenRow(lab, input, transaction), 'That scheme');
-    const { id: _id, ...row } = before;
-    const after: NewRow<GradeSchemeRow> = {
-      ...row,
-      schemeVersion: nextVersion(scope, before),
-      ended: true,
-      reason,
-      personId: actor.id,
-      at: lab.now(),
-    };
-    await lab.store.grading.schemes.insert(after, transaction);
+    const { name, body } = before;
+    await storeVersion(act, before, { scope, name, body, ended: true, reason });
     changed({ what: 'gradeScheme', ...reachOf(scope) });
     await audit({
       act: 'ended a scheme of grades',

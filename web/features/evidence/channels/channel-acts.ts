@@ -8,28 +8,20 @@ import {
   lookAtChannel,
   studyGauge,
 } from '@dusk-tally/lab/evidence';
-import type { Procedure } from '@dusk-tally/lab';
-import { revalidatePath } from 'next/cache';
 import { lab } from '@/lib/lab';
-import { type Outcome, outcomeOf } from '@/lib/outcome';
+import { outcomeOf } from '@/lib/outcome';
+import { type ActInput, runAct } from '@/lib/run-act';
 import { actor } from '@/lib/session';
 
-type Input<P> = P extends Procedure<infer I, unknown> ? I : never;
-
-async function act<I, R>(procedure: Procedure<I, R>, input: I): Promise<Outcome<R>> {
-  const outcome = await outcomeOf(procedure(lab(), await actor(), input));
-  if (outcome.ok) revalidatePath('/', 'layout');
-  return outcome;
-}
-
-export const addChannelAct = async (input: Input<typeof addChannel>) => act(addChannel, input);
-export const changeChannelAct = async (input: Input<typeof changeChannel>) =>
-  act(changeChannel, input);
-export const lookAtChannelAct = async (input: Input<typeof lookAtChannel>) =>
-  act(lookAtChannel, input);
-export const keepControlCellAct = async (input: Input<typeof keepControlCell>) =>
-  act(keepControlCell, input);
-export const addComparisonAct = async (input: Input<typeof addComparison>) =>
-  act(addComparison, input);
-export const studyGaugeAct = async (input: Input<typeof studyGauge>) =>
+export const addChannelAct = async (input: ActInput<typeof addChannel>) =>
+  runAct(addChannel, input);
+export const changeChannelAct = async (input: ActInput<typeof changeChannel>) =>
+  runAct(changeChannel, input);
+export const lookAtChannelAct = async (input: ActInput<typeof lookAtChannel>) =>
+  runAct(lookAtChannel, input);
+export const keepControlCellAct = async (input: ActInput<typeof keepControlCell>) =>
+  runAct(keepControlCell, input);
+export const addComparisonAct = async (input: ActInput<typeof addComparison>) =>
+  runAct(addComparison, input);
+export const studyGaugeAct = async (input: ActInput<typeof studyGauge>) =>
   outcomeOf(studyGauge(lab(), await actor(), input));
