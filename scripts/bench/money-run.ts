@@ -102,10 +102,14 @@ async function disputing(lab: Lab, actor: Actor): Promise<void> {
   });
   let number = '';
   let bytes = 0;
-  const times = await timed(5, async () => {
+  const frozen = await timed(5, async () => {
     ({ number } = await issueDisputeFile(lab, actor, { disputeId }));
+  });
+  const set = await timed(5, async () => {
     bytes = (await disputeFilePdf(lab, actor, { number })).length;
   });
+  const times = frozen.map((took, i) => took + set[i]!);
+  console.log(`Frozen: ${spread(frozen)}; set: ${spread(set)}`);
   const data = (await disputeFileData(lab, actor, { number })).text.length;
   console.log(
     `A dispute file of 240 cells, frozen and set: ${spread(times)}; PDF ${(bytes / 1e6).toFixed(2)} MB, data ${(data / 1e6).toFixed(2)} MB`,

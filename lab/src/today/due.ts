@@ -79,7 +79,10 @@ export interface DueCount {
 /** Items due within this count as due now, ms. */
 const SOON_MS = 60 * 60_000;
 /** What takes longer than an hour to do counts as due now from so long before its end on, ms. */
-const LEAD_MS: Partial<Record<DueKind, number>> = { disputeEnds: 3 * 86_400_000 };
+const LEAD_MS: Partial<Record<DueKind, number>> = {
+  // Three more days, beside the last one, which counts whole.
+  disputeEnds: 4 * 86_400_000,
+};
 
 /** How much an item presses at a moment: what has a time waits for it, then it is due. */
 export function urgencyAt({ urgency, kind, at }: Due, now: Date): Urgency {

@@ -1,10 +1,10 @@
 import { formatNumber } from '@dusk-tally/core/units';
 import { Document, Image, Page, Text, View } from '@react-pdf/renderer';
 import type { DisputedItem, DisputePicture, DisputeSnapshot } from '../dispute-snapshot';
-import type { ReportedItem } from '../report-snapshot';
 import { reportWords, type ReportWords } from '../report-words';
 import { CurveChart, LotChart } from './charts';
-import { Claim, figureText, Instruments, Lines, Mark, Pair } from './parts';
+import { Cells, OfCells } from './dispute-cells';
+import { Claim, Instruments, Lines, Mark, Pair } from './parts';
 import { styles } from './styles';
 
 const REMEDY = {
@@ -151,44 +151,6 @@ function Items({ items, words }: { items: readonly DisputedItem[]; words: Report
   );
 }
 
-const CELL_WIDTHS = ['22%', '20%', '16%', '14%', '28%'];
-const CELL_HEADS = ['Cell', 'Capacity / Ah', 'Capacity claim', 'Short by / Ah', 'On arrival'];
-
-function Cells({ snapshot, words }: { snapshot: DisputeSnapshot; words: ReportWords }) {
-  const { say } = words;
-  const short = new Map(snapshot.shortAh.map(({ number, ah }) => [number, ah]));
-  const cells = (item: ReportedItem): string[] => {
-    const ah = short.get(item.number);
-    return [
-      item.label ? `${item.number} (${item.label})` : item.number,
-      figureText(item.capacity).split('\n').map(say).join('\n'),
-      say(item.verdicts.capacity ?? 'open'),
-      ah === undefined ? '–' : words.number(formatNumber(ah, 2)),
-      (item.onArrival ?? []).map((text) => text.split(', ').map(say).join(', ')).join('; '),
-    ];
-  };
-  return (
-    <View>
-      <View style={styles.head} fixed>
-        {CELL_HEADS.map((head, i) => (
-          <Text key={head} style={[styles.cell, { width: CELL_WIDTHS[i] }]}>
-            {say(head)}
-          </Text>
-        ))}
-      </View>
-      {snapshot.evidence.items.map((item) => (
-        <View key={item.number} style={styles.row} wrap={false}>
-          {cells(item).map((text, i) => (
-            <Text key={i} style={[styles.cell, { width: CELL_WIDTHS[i] }]}>
-              {text}
-            </Text>
-          ))}
-        </View>
-      ))}
-    </View>
-  );
-}
-
 function Shortfall({ snapshot, words }: { snapshot: DisputeSnapshot; words: ReportWords }) {
   const { shortfall, order } = snapshot;
   const { say } = words;
@@ -274,6 +236,7 @@ export function DisputeDocument({ snapshot }: { snapshot: DisputeSnapshot }) {
         ) : null}
         <Text style={styles.heading}>{say('Cell by cell')}</Text>
         <Cells snapshot={snapshot} words={words} />
+        <OfCells snapshot={snapshot} words={words} />
         <Text style={styles.heading}>{say('Method')}</Text>
         <Lines texts={evidence.method} words={words} />
         <Lines texts={evidence.decisionRule} words={words} />
