@@ -120,7 +120,7 @@ function ItemRow({ item, words: { say } }: { item: DisputedItem; words: ReportWo
   return (
     <View style={styles.row} wrap={false}>
       {ITEM_WIDTHS.map((width, i) => (
-        <Text key={i} style={[styles.cell, { width }, i > 1 && i < 5 ? styles.right : {}]}>
+        <Text key={i} style={[styles.cell, { width }, i > 1 && i < 5 ? styles.count : {}]}>
           {cells[i]}
         </Text>
       ))}
@@ -138,7 +138,7 @@ function Items({ items, words }: { items: readonly DisputedItem[]; words: Report
         {ITEM_HEADS.map((head, i) => (
           <Text
             key={head}
-            style={[styles.cell, { width: ITEM_WIDTHS[i] }, i > 1 && i < 5 ? styles.right : {}]}
+            style={[styles.cell, { width: ITEM_WIDTHS[i] }, i > 1 && i < 5 ? styles.count : {}]}
           >
             {words.say(head)}
           </Text>
@@ -234,7 +234,9 @@ export function DisputeDocument({ snapshot }: { snapshot: DisputeSnapshot }) {
             <LotChart snapshot={evidence} words={words} />
           </View>
         ) : null}
-        <Text style={styles.heading}>{say('Cell by cell')}</Text>
+        <Text style={styles.heading} minPresenceAhead={180}>
+          {say('Cell by cell')}
+        </Text>
         <Cells snapshot={snapshot} words={words} />
         <OfCells snapshot={snapshot} words={words} />
         <Text style={styles.heading}>{say('Method')}</Text>

@@ -43,6 +43,7 @@ export const styles = StyleSheet.create({
   },
   cell: { paddingRight: 4, fontSize: 8 },
   right: { textAlign: 'right' },
+  count: { textAlign: 'right', paddingRight: 12 },
   small: { fontSize: 7.5, color: INK.quiet },
   footer: {
     position: 'absolute',
