@@ -1,13 +1,12 @@
 import { randomUUID } from 'node:crypto';
 import { describe, expect, it } from 'vitest';
-import { changeOrder } from '../src/arrivals';
-import { importLog, recordReadings } from '../src/evidence';
+import { recordReadings } from '../src/evidence';
 import { keepBooks, lotBooks } from '../src/money';
-import { lotCells, setAside } from '../src/verdicts';
+import { setAside } from '../src/verdicts';
 import { fresh, useClaimsLab } from '../testing/claims-lab';
 import { failure } from '../testing/failure';
+import { paidLot } from '../testing/paid-lot';
 import { claimedLot } from '../testing/fresh-lab';
-import { logOf } from '../testing/rest-lots';
 
 useClaimsLab();
 
@@ -21,37 +20,9 @@ const keep = (lotId: number, version: number, more: object = {}) =>
     ...more,
   });
 
-/** A lot of four cells that cost 100.10, two of them tested. */
-async function paidLot() {
-  const lot = await claimedLot(fresh, 4);
-  await changeOrder(fresh.lab, fresh.admin, {
-    lotId: lot.id,
-    version: lot.version,
-    title: 'Paid for',
-    orderedOn: null,
-    arrivedOn: null,
-    orderedQuantity: 4,
-    price: 90.05,
-    discount: null,
-    freight: 10.05,
-    duty: null,
-    fees: null,
-    reason: 'from the invoice',
-  });
-  const cells = await lotCells(fresh.lab, fresh.admin, { lotId: lot.id });
-  for (const [i, cell] of cells.slice(0, 2).entries())
-    await importLog(fresh.lab, fresh.admin, {
-      lotId: lot.id,
-      cellId: cell.id,
-      fileName: `paid-${lot.id}-${i}.csv`,
-      bytes: logOf(7000 + 10 * lot.id + i),
-    });
-  return { lot, cells };
-}
-
 describe('the books of a lot', () => {
   it('add up to the cent: parts, shares of the cells, what they bring', async () => {
-    const { lot, cells } = await paidLot();
+    const { lot, cells } = await paidLot(fresh);
     await recordReadings(fresh.lab, fresh.admin, {
       lotId: lot.id,
       readings: cells.map(({ id }) => ({
@@ -99,7 +70,7 @@ describe('the books of a lot', () => {
   });
 
   it('are kept by one person at a time, in whole cents, and refuse what is no amount', async () => {
-    const { lot } = await paidLot();
+    const { lot } = await paidLot(fresh);
     await keep(lot.id, 0, { returnFreight: 12.1, packingMinutes: 20, partialRefund: 5.005 });
     expect(await failure(keep(lot.id, 0))).toMatchObject({ code: 'conflict' });
     const { kept } = await books(lot.id);
@@ -112,7 +83,7 @@ describe('the books of a lot', () => {
   });
 
   it('leave out what is held, by name', async () => {
-    const { lot, cells } = await paidLot();
+    const { lot, cells } = await paidLot(fresh);
     const before = await books(lot.id);
     const run = (await fresh.lab.store.runs.one({ cellId: cells[0]!.id }))!;
     await setAside(fresh.lab, fresh.admin, {

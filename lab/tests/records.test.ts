@@ -1,6 +1,5 @@
 import { randomUUID } from 'node:crypto';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { changeOrder } from '../src/arrivals';
 import { importLog } from '../src/evidence';
 import { keepBooks, lotBooks } from '../src/money';
 import {
@@ -16,6 +15,7 @@ import { addSupplier, mergeSuppliers } from '../src/suppliers';
 import { lotCells } from '../src/verdicts';
 import { fresh, useClaimsLab } from '../testing/claims-lab';
 import { failure } from '../testing/failure';
+import { paidLot } from '../testing/paid-lot';
 import { claimedLot } from '../testing/fresh-lab';
 import { logOf } from '../testing/rest-lots';
 
@@ -39,39 +39,10 @@ const earlier = (supplierId: number, more: object = {}) =>
     ...more,
   });
 
-/** A lot of four, two of them tested, that cost 100.10. */
-async function boughtLot() {
-  const lot = await claimedLot(fresh, 4);
-  await changeOrder(fresh.lab, fresh.admin, {
-    lotId: lot.id,
-    version: lot.version,
-    title: 'Bought',
-    orderedOn: '2026-01-02',
-    arrivedOn: '2026-01-12',
-    orderedQuantity: 4,
-    price: 90.05,
-    discount: null,
-    freight: 10.05,
-    duty: null,
-    fees: null,
-    reason: 'from the invoice',
-  });
-  for (const [i, cell] of (await lotCells(fresh.lab, fresh.admin, { lotId: lot.id }))
-    .slice(0, 2)
-    .entries())
-    await importLog(fresh.lab, fresh.admin, {
-      lotId: lot.id,
-      cellId: cell.id,
-      fileName: `bought-${lot.id}-${i}.csv`,
-      bytes: logOf(8000 + 10 * lot.id + i),
-    });
-  return lot;
-}
-
 describe('the record of a supplier', () => {
-  let lot: Awaited<ReturnType<typeof boughtLot>>;
+  let lot: Awaited<ReturnType<typeof paidLot>>['lot'];
   beforeAll(async () => {
-    lot = await boughtLot();
+    ({ lot } = await paidLot(fresh));
   });
 
   it('counts what was tested here, with the same figures as the lot’s own books', async () => {
@@ -85,6 +56,20 @@ describe('the record of a supplier', () => {
     expect(own!.margin).toBeCloseTo(112 / 104 - 1, 1);
     expect(record.share).toMatchObject({ judged: 2, met: 2, lots: 1 });
     expect(record.share!.low).toBeLessThan(0.7);
+  });
+
+  it('does not speak for a lot of which hardly anything was tested', async () => {
+    const lot = await claimedLot(fresh, 12);
+    const [cell] = await lotCells(fresh.lab, fresh.admin, { lotId: lot.id });
+    await importLog(fresh.lab, fresh.admin, {
+      lotId: lot.id,
+      cellId: cell!.id,
+      fileName: 'one-of-twelve.csv',
+      bytes: logOf(9100),
+    });
+    const record = await recordOf(lot.supplierId);
+    expect(record.lots[0]).toMatchObject({ tested: 1, judged: 1, goodKwh: null });
+    expect(record).toMatchObject({ centsPerGoodKwh: null, expected: { ownLots: 0 } });
   });
 
   it('takes in lots from before, and leaves them out once taken back', async () => {
@@ -141,7 +126,7 @@ describe('the record of a supplier', () => {
   });
 
   it('is in one currency: without a day’s rate another one is in no comparison', async () => {
-    const foreign = await boughtLot();
+    const { lot: foreign } = await paidLot(fresh);
     await fresh.lab.store.lots.update({ currency: 'CHF' }, { id: foreign.id });
     expect((await recordOf(foreign.supplierId)).lots[0]!.landedCents).toBeNull();
     const keep = (rate: object) =>

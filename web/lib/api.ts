@@ -60,6 +60,13 @@ export const bytesResponse = (bytes: Uint8Array, headers: Record<string, string>
     headers: { 'Content-Type': 'application/octet-stream', ...headers },
   });
 
+/** A PDF to be read in the browser, under the name of its number. */
+export const pdfResponse = (number: string, pdf: Uint8Array): Response =>
+  bytesResponse(pdf, {
+    'Content-Type': 'application/pdf',
+    'Content-Disposition': `inline; filename="${number.replace(/[^\w-]/g, '')}.pdf"`,
+  });
+
 /** A request’s JSON. @throws in words when it is none. */
 export async function jsonBody<T>(request: Request, expected: string): Promise<T> {
   try {

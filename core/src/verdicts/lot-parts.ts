@@ -23,6 +23,8 @@ export interface PlacedValue {
 export interface LotPart {
   /** What its cells have in common: `2026-01, 2026-02`. */
   of: string;
+  /** Which they are, as they were given. */
+  cells: string[];
   n: number;
   mean: number;
   standardDeviation: number | null;
@@ -48,16 +50,23 @@ const LEAST_GAIN = 10;
 /** Humps are named after so many groups; of more the rest is counted. */
 const MOST_NAMED = 4;
 
-const partOf = (groups: readonly string[], values: readonly number[]): LotPart => ({
-  of:
-    groups.length > MOST_NAMED
-      ? `${groups.slice(0, MOST_NAMED).join(', ')} and ${groups.length - MOST_NAMED} more`
-      : groups.join(', '),
-  n: values.length,
-  mean: mean([...values]),
-  standardDeviation: values.length > 1 ? standardDeviation([...values]) : null,
-  minimum: Math.min(...values),
-});
+const partOf = (
+  groups: readonly string[],
+  cells: readonly Pick<PlacedValue, 'cell' | 'value'>[],
+): LotPart => {
+  const values = cells.map(({ value }) => value);
+  return {
+    of:
+      groups.length > MOST_NAMED
+        ? `${groups.slice(0, MOST_NAMED).join(', ')} and ${groups.length - MOST_NAMED} more`
+        : groups.join(', '),
+    cells: cells.map(({ cell }) => cell),
+    n: values.length,
+    mean: mean(values),
+    standardDeviation: values.length > 1 ? standardDeviation(values) : null,
+    minimum: Math.min(...values),
+  };
+};
 
 /** Values of one group of an attribute. */
 interface Group {
@@ -149,12 +158,13 @@ function partingBy(
     if (bestCut(summed(by, zero)).gain >= gain) return null;
   }
   const sides = [groups.slice(0, after), groups.slice(after)];
-  const [low, high] = sides.map((side) =>
-    partOf(
-      side.map(({ name }) => name).sort(),
-      side.flatMap((group) => group.values),
-    ),
-  );
+  const [low, high] = sides.map((side) => {
+    const names = new Set(side.map(({ name }) => name));
+    return partOf(
+      [...names].sort(),
+      known.filter(({ attributes }) => names.has(attributes[attribute]!)),
+    );
+  });
   const middle = (low!.mean + high!.mean) / 2;
   const right =
     sides[0]!.flatMap((group) => group.values).filter((value) => value < middle).length +

@@ -97,7 +97,7 @@ export function summariseItem(results: readonly AssessedResult[], limits: Range)
     tooClose: count('tooClose'),
     shareShort: judged > 0 ? { share: notMet / judged, ...clopperPearson(notMet, judged) } : null,
     trulyShort: trulyShort(usable, limits, { scatter, common }),
-    humps: twoHumps(values, resolutionOf(values)),
+    humps: humpsOf(values),
     bins: histogram(values),
     typicalU: some
       ? 2 *
@@ -156,6 +156,10 @@ function widened(
   const half = Math.hypot((interval.high - interval.low) / 2, 2 * common);
   return { low: centre - half, high: centre + half };
 }
+
+/** One hump or two in values of a lot, by what they can tell apart; null below eight. */
+export const humpsOf = (values: readonly number[]): TwoHumps | null =>
+  twoHumps(values, resolutionOf(values));
 
 /** Smallest distance between different values: what the figures can tell apart. */
 function resolutionOf(values: readonly number[]): number {

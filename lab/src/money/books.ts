@@ -21,7 +21,11 @@ import { lackingOf, waysOut } from './against-supplier';
 import { type BookLine, type GradeValue, type KeptBooks, type LotBooks, UNTOLD } from './lot-books';
 import { benchUse, proposedMinutes } from './use-of-lot';
 
-const outlayOf = (lot: LotRow, kept: KeptBooks): LotOutlay => {
+/** What a lot cost by the time it lay here, part by part. */
+export const outlayOf = (
+  lot: LotRow,
+  kept: Pick<KeptBooks, 'minutes' | 'centsPerMinute'>,
+): LotOutlay => {
   const cents = (text: string | null) => (text === null ? 0 : centsOf(text));
   return {
     priceCents: cents(lot.price),

@@ -1,6 +1,6 @@
 import { monthsBetween } from '@dusk-tally/core/arrivals';
 import type { Chemistry } from '@dusk-tally/core/chemistry';
-import { type Cents, centsOf, GOOD_LINE, inHouseCents, landedCost } from '@dusk-tally/core/money';
+import { type Cents, GOOD_LINE, inHouseCents, landedCost } from '@dusk-tally/core/money';
 import { mean, median, standardDeviation } from '@dusk-tally/core/statistics';
 import { judgeTypical } from '@dusk-tally/core/verdicts';
 import type {
@@ -12,6 +12,7 @@ import type {
   StandingRow,
 } from '@dusk-tally/store';
 import { type EffectiveClaim, loadClaim } from '../lots';
+import { outlayOf, UNTOLD } from '../money';
 import { found, type Lab } from '../shared';
 
 /** A lot as the record of its supplier counts it. */
@@ -96,19 +97,15 @@ function goodShare(rows: readonly Slim[], line: number): { share: number; tested
   };
 }
 
+/** Fewest tested cells that speak for the rest of their lot, where they are not half of it. */
+const SPEAK_FOR_ALL = 5;
+const speaksForAll = (tested: number, cells: number): boolean =>
+  tested >= SPEAK_FOR_ALL || 2 * tested >= cells;
+
 /** What a lot cost by the time it lay here, in the house’s currency. */
 function landedOf(lot: LotRow, books: LotBooksRow | undefined, house: string): Cents | null {
   if (lot.price === null) return null;
-  const cents = (text: string | null) => (text === null ? 0 : centsOf(text));
-  const { totalCents } = landedCost({
-    priceCents: cents(lot.price),
-    discountCents: cents(lot.discount),
-    freightCents: cents(lot.freight),
-    dutyCents: cents(lot.duty),
-    feesCents: cents(lot.fees),
-    minutes: books?.minutes ?? 0,
-    centsPerMinute: books?.centsPerMinute ?? 0,
-  });
+  const { totalCents } = landedCost(outlayOf(lot, books ?? UNTOLD));
   if (lot.currency === house) return totalCents;
   return books?.rate ? inHouseCents(totalCents, books.rate) : null;
 }
@@ -153,7 +150,8 @@ const isDead = ({ worst, triage }: CellArrivalRow): boolean =>
 function recordOf(facts: LotFacts): LotRecord {
   const { lot, claim, arrivals, model } = facts;
   const margins = facts.standings.flatMap(({ evidence }) =>
-    evidence.capacityShare ? [evidence.capacityShare.value - 1] : [],
+    // What is only known to be at least so much says nothing of a mean.
+    evidence.capacityShare?.bound === 'exact' ? [evidence.capacityShare.value - 1] : [],
   );
   const good = goodShare(facts.standings, facts.books?.line ?? GOOD_LINE);
   const claimedAh = claim.capacityAh?.value ?? null;
@@ -181,7 +179,10 @@ function recordOf(facts: LotFacts): LotRecord {
     copies: looked.length === 0 ? null : coded.length,
     daysToDeliver: daysBetween(lot.orderedOn, lot.arrivedOn),
     claimedKwh,
-    goodKwh: good === null || claimedKwh === null ? null : good.share * claimedKwh,
+    goodKwh:
+      good === null || claimedKwh === null || !speaksForAll(good.tested, lot.quantity)
+        ? null
+        : good.share * claimedKwh,
     tested: good?.tested ?? 0,
     landedCents: landedOf(lot, facts.books, facts.house),
     dispute: facts.dispute,

@@ -140,7 +140,7 @@ function dcResistances(
 }
 
 /** Runs with an open hold: a current or a voltage that cannot be says nothing of other items, too. */
-const heldRunsOf = (holds: StoredEvidence['holds']): Set<number> =>
+export const heldRunsOf = (holds: StoredEvidence['holds']): Set<number> =>
   new Set(holds.flatMap(({ runId, liftedAt }) => (liftedAt === null ? (runId ?? []) : [])));
 
 /** Currents runs of the cell kept; none of a run that is held. */

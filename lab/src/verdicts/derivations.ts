@@ -2,6 +2,8 @@ import type { Derivation } from '../derived';
 import type { Change } from '../shared';
 import { refreshStandings } from './standings';
 
+export { gradedCells } from './grading/regrade';
+
 /** Where cells stand against everything claimed of them, and their grades. */
 export const judgedCells: Derivation = {
   name: 'judged cells',
@@ -21,7 +23,7 @@ export const judgedCells: Derivation = {
     'chemistryProfile',
     'channelFit',
     'restOutcomes',
-    'gradeScheme',
+    'recoveries',
     'gradeDecision',
   ],
   makes: ['ruleHolds'],

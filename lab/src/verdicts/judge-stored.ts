@@ -86,8 +86,6 @@ export function judgeStored(cell: CellRow, stored: StoredEvidence, { rules, now 
       reasons: grade.reasons,
       waitingFor: isHeld && !decision ? [lookWords(shown!.holds)] : grade.waitingFor,
       holds,
-      scheme: scheme.name,
-      schemeVersion: scheme.version,
     },
     evidence: kept,
     inputHash: hashOf({
@@ -98,8 +96,7 @@ export function judgeStored(cell: CellRow, stored: StoredEvidence, { rules, now 
       holds,
       guardFactor,
       soh,
-      scheme,
-      beside,
+      grade,
       kept,
       ...(decision && { decision }),
     }),

@@ -1,5 +1,8 @@
+import { CLAIM_ITEMS, type ClaimKind } from '@dusk-tally/core/arrivals';
 import { robustZ, type TwoHumps } from '@dusk-tally/core/statistics';
 import {
+  humpsOf,
+  type ItemSummary,
   type LotOutlier,
   lotOutliers,
   normalScores,
@@ -12,6 +15,7 @@ import {
 import type { AssessmentRow, CellArrivalRow, CellRow } from '@dusk-tally/store';
 import { z } from 'zod';
 import { type Lab, question } from '../shared';
+import { MEASURED, resultsOf } from './lot-verdict';
 
 /** What could tell two humps apart, the likeliest first. */
 const ATTRIBUTES = ['production date', 'pack', 'box', 'channel'] as const;
@@ -21,8 +25,19 @@ export interface LotSpread {
   humps: TwoHumps | null;
   /** What tells the humps apart; null where nothing does. */
   parting: Parting | null;
+  /** Every measured item of each part, in the order of its parts; empty where nothing parts the lot. */
+  parts: PartItem[];
   outliers: LotOutlier[];
   scores: { value: number; score: number }[];
+}
+
+/** One claimed item of one part of a mixed lot. */
+export interface PartItem {
+  part: string;
+  item: ClaimKind;
+  words: string;
+  unit: string;
+  summary: ItemSummary;
 }
 
 const IN_STATISTICS = ['met', 'notMet', 'tooClose', 'described'] as const;
@@ -115,6 +130,37 @@ function placed(
   };
 }
 
+/** Every measured item of each part of a lot (handbook, chapter 5, “Mixed lot”). */
+async function partItems(
+  lab: Lab,
+  lotId: number,
+  parting: Parting | null,
+  cells: readonly CellRow[],
+): Promise<PartItem[]> {
+  if (!parting) return [];
+  const idOf = new Map(cells.map(({ id, number }) => [number, id]));
+  const rows = await lab.store.verdicts.assessments.find({ lotId, item: [...MEASURED] });
+  return parting.parts.flatMap((part) => {
+    const ids = new Set(part.cells.map((number) => idOf.get(number)));
+    return [...MEASURED].flatMap((item): PartItem[] => {
+      const own = rows.filter((row) => row.item === item && ids.has(row.cellId));
+      const [limited] = own.filter(({ low, high }) => low !== null || high !== null);
+      const results = resultsOf(own, null);
+      if (!limited || results.length === 0) return [];
+      const { words, unit } = CLAIM_ITEMS[item];
+      return [
+        {
+          part: part.of,
+          item,
+          words,
+          unit: item === 'size' ? 'mm' : (unit ?? ''),
+          summary: summariseItem(results, { low: limited.low, high: limited.high }),
+        },
+      ];
+    });
+  });
+}
+
 /** What parts a lot’s capacities, which cells stand out and who is suspected, and how normal they are. */
 export const lotSpread = question({
   role: 'technician',
@@ -146,16 +192,13 @@ export const lotSpread = question({
         pack: cell.packId === null ? null : (packOf.get(cell.packId) ?? null),
       }),
     );
-    const { humps } = summariseItem(
-      known.map(({ cellId, value, standardUncertainty, state }) => ({
-        cell: String(cellId),
-        value: value!,
-        standardUncertainty,
-        bound: 'exact',
-        state,
-      })),
-      { low: null, high: null },
+    // The humps the table of items tells of: by results whose uncertainty is known.
+    const humps = humpsOf(
+      known.flatMap(({ value, standardUncertainty }) =>
+        standardUncertainty === null ? [] : [value!],
+      ),
     );
+    const parting = partingOf(values, humps, ATTRIBUTES);
     const suspects = stood.map((cell): SuspectValue => ({
       cell: cell.number,
       value: valueOf.get(cell.id)!,
@@ -165,7 +208,8 @@ export const lotSpread = question({
     }));
     return {
       humps,
-      parting: partingOf(values, humps, ATTRIBUTES),
+      parting,
+      parts: await partItems(lab, lotId, parting, cells),
       outliers: lotOutliers(suspects),
       scores: normalScores(values.map(({ value }) => value)),
     };

@@ -76,8 +76,8 @@ function holdCounts(lines: readonly CellLine[]): LotVerdict['holds'] {
     .sort((a, b) => b.count - a.count);
 }
 
-export /** Items whose values are numbers with a spread. */
-const MEASURED: ReadonlySet<ClaimKind> = new Set([
+/** Items whose values are numbers with a spread. */
+export const MEASURED: ReadonlySet<ClaimKind> = new Set([
   'capacity',
   'acResistance',
   'dcResistance',
@@ -113,7 +113,10 @@ const isOfBox = ({ item, figureId, value }: AssessmentRow): boolean =>
   item === 'mass' && figureId === null && value !== null;
 
 /** Measured values of single cells; what the box weighed is one weighing, not one a cell. */
-const resultsOf = (rows: readonly AssessmentRow[], scatter: number | null): AssessedResult[] =>
+export const resultsOf = (
+  rows: readonly AssessmentRow[],
+  scatter: number | null,
+): AssessedResult[] =>
   rows.flatMap(({ cellId, state, value, standardUncertainty, bound, item, ...row }) =>
     value === null || (item === 'mass' && row.figureId === null)
       ? []

@@ -57,8 +57,6 @@ export interface StandingRow {
     waitingFor: string[];
     /** All results of the cell that are held. */
     holds: HeldResult[];
-    scheme: string;
-    schemeVersion: number;
   };
   /** What it is graded by: another scheme can be tried on it. */
   evidence: GradeEvidence;

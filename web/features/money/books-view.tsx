@@ -1,44 +1,13 @@
-import { type Cents, centsText } from '@dusk-tally/core/money';
+import { centsText } from '@dusk-tally/core/money';
 import { formatNumber } from '@dusk-tally/core/units';
 import type { LotBooks } from '@dusk-tally/lab/money';
 import { ButtonLink } from '@/kit/button';
 import { Link } from '@/kit/link';
-import type { ReactNode } from 'react';
 import { Table } from '@/kit/table';
 import { BooksExport } from './books-export';
 import { BooksForm } from './books-form';
-
-const money = (cents: Cents | null): string => (cents === null ? '–' : centsText(cents));
-
-function Panel({ title, children }: { title: string; children: ReactNode }) {
-  return (
-    <section className="panel p-4" aria-label={title}>
-      <h2 className="mb-1 font-semibold">{title}</h2>
-      {children}
-    </section>
-  );
-}
-
-function Rows({
-  label,
-  rows,
-}: {
-  label: string;
-  rows: readonly (readonly [what: ReactNode, figure: ReactNode, strong?: boolean])[];
-}) {
-  return (
-    <Table label={label}>
-      <tbody>
-        {rows.map(([what, figure, strong], i) => (
-          <tr key={i} className={strong ? 'font-semibold' : ''}>
-            <td>{what}</td>
-            <td className="num whitespace-nowrap">{figure}</td>
-          </tr>
-        ))}
-      </tbody>
-    </Table>
-  );
-}
+import { money, Panel, Rows } from './money-parts';
+import { Ways } from './ways-out';
 
 /** What the lot cost, and what that is for a unit of it. */
 function Cost({ books }: { books: LotBooks }) {
@@ -160,69 +129,6 @@ function Lacking({ books }: { books: LotBooks }) {
           ],
         ]}
       />
-    </Panel>
-  );
-}
-
-const WAYS = {
-  return: 'Return it',
-  partialRefund: 'Keep it, with the partial refund',
-  keep: 'Keep it, without a refund',
-  replace: 'Have it replaced',
-};
-
-/** Days until the money of a way out is there; null where nobody said, or there is none to wait for. */
-const whenOf = (kind: keyof typeof WAYS, kept: LotBooks['kept']): number | null =>
-  kind === 'return' ? kept.returnDays : kind === 'partialRefund' ? kept.partialDays : null;
-
-/** The ways out side by side, and what to ask for. */
-function Ways({ books }: { books: LotBooks }) {
-  if (!books.remedies)
-    return (
-      <Panel title="What each way leaves in hand">
-        <p className="text-quiet">
-          {books.resaleCents === null
-            ? 'Say what a cell of each grade brings; until then nobody knows what keeping them leaves.'
-            : 'Neither the order’s price nor a refund is known: nobody knows what returning leaves.'}
-        </p>
-      </Panel>
-    );
-  const { options, breakEvenCents, askCents } = books.remedies;
-  const best = Math.max(...options.map(({ inHandCents }) => inHandCents ?? -Infinity));
-  return (
-    <Panel title={`What each way leaves in hand / ${books.currency}`}>
-      <Table label="Ways out">
-        <tbody>
-          {options.map(({ kind, inHandCents, struckOut }) => (
-            <tr key={kind} className={inHandCents === best ? 'font-semibold' : ''}>
-              <td>
-                {struckOut ? <s>{WAYS[kind]}</s> : WAYS[kind]}
-                {!struckOut && whenOf(kind, books.kept) !== null && (
-                  <span className="block text-[0.85rem] font-normal text-quiet">
-                    the money after about {whenOf(kind, books.kept)} days
-                  </span>
-                )}
-                {struckOut && <span className="block text-[0.85rem] text-doubt">{struckOut}</span>}
-              </td>
-              <td className="num whitespace-nowrap">{money(inHandCents)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </Table>
-      <p className="mt-2">
-        {breakEvenCents === null
-          ? 'It cannot go back, so no refund makes returning better.'
-          : breakEvenCents <= 0
-            ? 'Keeping it is better than returning even without a refund.'
-            : `Below a refund of ${money(breakEvenCents)} returning is better.`}{' '}
-        <strong className="font-semibold">To ask for: {money(askCents)}.</strong>
-      </p>
-      {books.ungraded > 0 && (
-        <p className="mt-1 text-doubt">
-          {books.ungraded} of {books.lines.length} cells have no grade yet: keeping leaves at least
-          what is told, and such a refund is asked at most.
-        </p>
-      )}
     </Panel>
   );
 }

@@ -85,9 +85,7 @@ export function VerdictView({
       <HeldOfLot holds={verdict.holds} code={code} />
       <LotWords verdict={verdict} />
       {verdict.items.length > 0 && <ItemsTable verdict={verdict} />}
-      {spread.humps?.isMixed && (
-        <HumpsNote humps={spread.humps} parting={spread.parting} unit="Ah" />
-      )}
+      {spread.humps?.isMixed && <HumpsNote humps={spread.humps} spread={spread} unit="Ah" />}
       <div className="grid gap-5 xl:grid-cols-2">
         {capacity && (
           <Chart title="Capacity, cells by value" item={capacity} unit="Ah" band={band(capacity)} />

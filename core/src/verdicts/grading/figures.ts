@@ -159,7 +159,7 @@ export interface GradeEvidence extends Partial<Record<GradeFigureName, Estimate>
   selfDischarge?: 'met' | 'notMet' | 'tooClose';
   /** Worst inspection finding. */
   inspection?: FindingLevel;
-  /** It was charged on the bench: `met` where it stayed cool. */
+  /** It was charged with its temperature watched: `met` where it stayed cool. */
   heat?: 'met' | 'notMet';
   /** Marks no scheme can lift (handbook, chapter 5). */
   marks?: {

@@ -89,7 +89,11 @@ function outcomeOf(
         : { state: 'failed', reason: 'it loses charge at rest' };
     case 'staysCool':
       if (evidence.heat === undefined)
-        return { state: 'waiting', for: 'a charge on the bench', isCapacity: false };
+        return {
+          state: 'waiting',
+          for: 'a charge with its temperature watched',
+          isCapacity: false,
+        };
       return evidence.heat === 'met'
         ? { state: 'met' }
         : { state: 'failed', reason: 'it heated on charge' };

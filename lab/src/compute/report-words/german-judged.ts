@@ -67,7 +67,7 @@ export const VERDICTS: Catalogue = [
   ['charge curves of five cells of the lot', 'Ladekurven von fünf Zellen des Loses'],
   ['a first voltage', 'eine erste Spannung'],
   ['a discharge', 'eine Entladung'],
-  ['a charge on the bench', 'eine Ladung am Prüfplatz'],
+  ['a charge with its temperature watched', 'eine Ladung mit gemessener Temperatur'],
   ['a look at its channel', 'einen Blick auf ihren Kanal'],
   ['a look at what is held', 'einen Blick auf das Zurückgehaltene'],
   ['its figures', 'ihre Werte'],

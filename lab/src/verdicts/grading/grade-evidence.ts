@@ -9,7 +9,7 @@ import type {
 import { findingKind } from '@dusk-tally/core/arrivals';
 import type { CellArrivalRow } from '@dusk-tally/store';
 import { wasDeep } from '../../arrivals';
-import { type LotRules, newestOf, type StoredEvidence } from '../cell-evidence';
+import { heldRunsOf, type LotRules, newestOf, type StoredEvidence } from '../cell-evidence';
 import type { CellResult } from '../holds';
 
 /** A cell that was judged, as its grade goes by it. */
@@ -67,6 +67,17 @@ function massOff(mass: Estimate | null | undefined, claimed: number | null): Est
   return share && { ...share, value: Math.abs(share.value - 1) };
 }
 
+/** A charge here whose temperature was watched to its end, and raised no alarm: no other log tells of heat. */
+const wasChargedCool = ({ runs, holds }: StoredEvidence): boolean => {
+  const held = heldRunsOf(holds);
+  return [...runs.values()].some(
+    ({ id, summary }) =>
+      !held.has(id) &&
+      summary.maxTemperatureC !== null &&
+      summary.sections.some(({ kind }) => kind === 'charge'),
+  );
+};
+
 /** What an arrival leaves on a cell for good. */
 export function marksOf(arrival: CellArrivalRow | undefined): GradeEvidence['marks'] {
   if (!arrival) return undefined;
@@ -100,7 +111,8 @@ export function gradeEvidenceOf(
   const ac = item('acResistance');
   const dc = item('dcResistance');
   const size = item('size');
-  const { arrival, runs } = stored;
+  const { arrival } = stored;
+  const held = heldRunsOf(stored.holds);
   const discharges = new Set(
     stored.figures.flatMap(({ quantity, runId }) =>
       quantity === 'capacity' && runId !== null ? [runId] : [],
@@ -131,7 +143,11 @@ export function gradeEvidenceOf(
   };
   const own = keptOf({
     acMohm: ac?.estimate ?? evidence.acResistanceMohm ?? undefined,
-    dcMohm: newestOf(stored.figures, 'dcResistance10s') ?? undefined,
+    dcMohm:
+      newestOf(
+        stored.figures.filter(({ runId }) => runId === null || !held.has(runId)),
+        'dcResistance10s',
+      ) ?? undefined,
   });
   const selfDischarge = restVerdict(stored.rest);
   const marks = marksOf(arrival);
@@ -142,7 +158,7 @@ export function gradeEvidenceOf(
     ...(arrival?.graded && { inspection: arrival.graded }),
     ...(evidence.heatAlarm !== null
       ? { heat: 'notMet' as const }
-      : runs.size > 0 && { heat: 'met' as const }),
+      : wasChargedCool(stored) && { heat: 'met' as const }),
     ...(marks && { marks }),
   };
 }

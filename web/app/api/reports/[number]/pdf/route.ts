@@ -1,5 +1,5 @@
 import { reportPdf } from '@dusk-tally/lab/reports';
-import { answer, bytesResponse } from '@/lib/api';
+import { answer, pdfResponse } from '@/lib/api';
 import { lab } from '@/lib/lab';
 
 /** A released report as PDF. */
@@ -9,10 +9,6 @@ export async function GET(
 ): Promise<Response> {
   return answer(request, async (who) => {
     const { number } = await params;
-    const pdf = await reportPdf(lab(), who, { number });
-    return bytesResponse(pdf, {
-      'Content-Type': 'application/pdf',
-      'Content-Disposition': `inline; filename="${number.replace(/[^\w-]/g, '')}.pdf"`,
-    });
+    return pdfResponse(number, await reportPdf(lab(), who, { number }));
   });
 }

@@ -1,5 +1,5 @@
 import { disputeFilePdf } from '@dusk-tally/lab/disputes';
-import { answer, bytesResponse } from '@/lib/api';
+import { answer, pdfResponse } from '@/lib/api';
 import { lab } from '@/lib/lab';
 
 /** A dispute file as PDF, set from what was frozen. */
@@ -9,10 +9,6 @@ export async function GET(
 ): Promise<Response> {
   return answer(request, async (who) => {
     const { number } = await params;
-    const pdf = await disputeFilePdf(lab(), who, { number });
-    return bytesResponse(pdf, {
-      'Content-Type': 'application/pdf',
-      'Content-Disposition': `inline; filename="${number.replace(/[^\w-]/g, '')}.pdf"`,
-    });
+    return pdfResponse(number, await disputeFilePdf(lab(), who, { number }));
   });
 }
