@@ -9,7 +9,7 @@ import { styles } from './styles';
 const CELL_WIDTHS = ['40%', '24%', '20%', '16%'];
 const CELL_HEADS = ['Cell', 'Capacity / Ah', 'Capacity claim', 'Short by / Ah'];
 /** Rows of one block: one text a column, which is set much faster than one a cell. */
-const BLOCK_ROWS = 10;
+const BLOCK_ROWS = 20;
 
 /** Lines of a block, five cells together as in the tally. */
 const tallied = (lines: readonly string[]): string =>
