@@ -24,7 +24,12 @@ export default defineConfig({
             'server-only': join(import.meta.dirname, 'web/tests/server-only.ts'),
           },
         },
-        test: { name: 'web', include: ['web/tests/**/*.test.ts'], testTimeout: 60_000 },
+        test: {
+          name: 'web',
+          isolate: false,
+          include: ['web/tests/**/*.test.ts'],
+          testTimeout: 60_000,
+        },
       },
       {
         test: {

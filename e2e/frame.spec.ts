@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, type Page, test } from '@playwright/test';
 import { signIn } from './helpers';
 
 const rail = { name: 'Places' };
@@ -111,4 +111,34 @@ test('lots are found by their words, ordered, and opened by keys', async ({ page
   await rows.nth(1).focus();
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/L-003/);
+});
+
+test('how wide a column is follows the person to another machine, and nobody else', async ({
+  browser,
+}) => {
+  const widthOf = async (page: Page) => {
+    await page.goto('/lots/L-001/cells');
+    const head = page.getByRole('columnheader', { name: 'Cell', exact: true });
+    await expect(head).toBeVisible();
+    return { head, width: (await head.boundingBox())!.width };
+  };
+  const here = await browser.newPage();
+  await signIn(here, 'lead');
+  const { head, width } = await widthOf(here);
+  const edge = (await head.getByTitle('Drag to change the width').boundingBox())!;
+  await here.mouse.move(edge.x + edge.width / 2, edge.y + edge.height / 2);
+  await here.mouse.down();
+  await here.mouse.move(edge.x + 61, edge.y + edge.height / 2, { steps: 4 });
+  const kept = here.waitForResponse(
+    (reply) => reply.request().method() === 'POST' && reply.ok() && reply.url().includes('/cells'),
+  );
+  await here.mouse.up();
+  await kept;
+  const there = await browser.newPage();
+  await signIn(there, 'lead');
+  expect((await widthOf(there)).width).toBeGreaterThan(width + 40);
+  const other = await browser.newPage();
+  await signIn(other, 'technician');
+  expect((await widthOf(other)).width).toBeCloseTo(width, 0);
+  await Promise.all([here, there, other].map((page) => page.close()));
 });

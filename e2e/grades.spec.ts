@@ -52,6 +52,17 @@ test('a scheme is tried before it is kept; a cell’s grade is decided by a pers
   await page.goto('/cells/B-0003');
   const grade = page.getByRole('region', { name: 'Grade' });
   await grade.getByRole('button', { name: 'Decide another grade' }).click();
+  await choose(grade.getByRole('combobox', { name: 'Grade' }), 'Utility');
+  await grade.getByLabel(/^Why/).fill('the wrong cell');
+  await grade.getByRole('button', { name: 'Decide it' }).click();
+  await page
+    .getByRole('listitem')
+    .filter({ hasText: 'Utility by decision.' })
+    .getByRole('button', { name: 'Take it back' })
+    .click();
+  await expect(page.getByText('Taken back.', { exact: true })).toBeVisible();
+  await expect(grade).toContainText('Taken back at once.');
+  await grade.getByRole('button', { name: 'Decide another grade' }).click();
   await choose(grade.getByRole('combobox', { name: 'Grade' }), 'Spares');
   await grade.getByLabel(/^Why/).fill('kept as a spare for the bench');
   await grade.getByRole('button', { name: 'Decide it' }).click();
@@ -60,7 +71,7 @@ test('a scheme is tried before it is kept; a cell’s grade is decided by a pers
   await grade.getByRole('button', { name: 'Take it back' }).click();
   await grade.getByLabel('Reason').fill('sold after all');
   await grade.getByRole('button', { name: 'Take it back' }).click();
-  await expect(grade).toContainText('Taken back');
+  await expect(grade).toContainText('sold after all');
 });
 
 test('who may not change grades reads them; an unknown scheme is none', async ({ page }) => {

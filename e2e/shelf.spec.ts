@@ -11,9 +11,19 @@ test('cells are laid to rest, read by keys in the order they are due, and told w
     'cells',
   );
   await page.goto(`/lots/${code}/cells`);
-  await page.getByRole('checkbox', { name: 'Choose all rows' }).check();
-  await page.getByRole('button', { name: 'Lay to rest …' }).click();
+  const all = page.getByRole('checkbox', { name: 'Choose all rows' });
   const dialog = page.getByRole('dialog', { name: 'Lay 4 cells to rest' });
+  // Laid down by mistake, and taken back while it is still said.
+  await all.check();
+  await page.getByRole('button', { name: 'Lay to rest …' }).click();
+  await dialog.getByRole('button', { name: 'Lay them down' }).click();
+  const said = page.getByRole('listitem').filter({ hasText: '4 cells on the shelf.' });
+  await said.getByRole('button', { name: 'Take it back' }).click();
+  await expect(page.getByText('Taken back.', { exact: true })).toBeVisible();
+  await expect(said).toBeHidden();
+
+  await all.check();
+  await page.getByRole('button', { name: 'Lay to rest …' }).click();
   const protocol = dialog.getByRole('combobox', { name: 'Protocol' });
   await expect(protocol, 'a flat chemistry is judged by its lot').toContainText('against the lot');
   await choose(

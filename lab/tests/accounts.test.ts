@@ -5,8 +5,10 @@ import {
   addPersonWithPassword,
   changeOwnPassword,
   changePerson,
+  keepWidths,
   listPeople,
   oncePassword,
+  ownWidths,
   passwordProblem,
   personOfSession,
   resetPassword,
@@ -36,6 +38,30 @@ describe('accounts', () => {
   afterAll(() => fresh.close());
   const come = (password: string, place = '10.0.0.1') =>
     signIn(fresh.lab, { email: 'wren@lab.example', password }, place);
+
+  it('keeps how wide somebody wants their columns, for them alone', async () => {
+    const { lab, admin } = fresh;
+    await keepWidths(lab, wren, { table: 'cells', widths: { number: 200, grade: 90 } });
+    await keepWidths(lab, wren, { table: 'runs', widths: { file: 300 } });
+    // Dragged in two windows at once: one of both stands, and nothing breaks.
+    const [a, b] = [{ number: 210 }, { number: 220 }];
+    await Promise.all([a, b].map((widths) => keepWidths(lab, wren, { table: 'cells', widths })));
+    const own = await ownWidths(lab, wren, {});
+    expect(own.runs).toEqual({ file: 300 });
+    expect([a, b]).toContainEqual(own.cells);
+    expect(await ownWidths(lab, admin, {})).toEqual({});
+    for (const [widths, words] of [
+      [{ number: 10 }, /48/],
+      [{ number: 1e9 }, /2000/],
+      [Object.fromEntries(Array.from({ length: 61 }, (_, i) => [`c${i}`, 90])), /at most 60/],
+    ] as const)
+      expect((await failure(keepWidths(lab, wren, { table: 'cells', widths }))).message).toMatch(
+        words,
+      );
+    expect((await failure(keepWidths(lab, null, { table: 'cells', widths: {} }))).code).toBe(
+      'notSignedIn',
+    );
+  });
 
   it('a password for one sign-in is made, and nobody chooses it', async () => {
     const { once, person } = await addPerson(fresh.lab, fresh.admin, {

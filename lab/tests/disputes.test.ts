@@ -254,6 +254,7 @@ describe('a dispute file', () => {
       'Gefunden: Kratzer, 3 Zellen.',
       '2 von 8 verfehlen sie',
       'Was fehlt',
+      'aus 850,00 für 20 Zellen zu 104 Ah',
       'Wir bitten um eine Teilerstattung von 60,00 EUR',
       'Messgeräte',
     ])

@@ -1,21 +1,23 @@
+import { type Lack, lackOf } from '@dusk-tally/core/money';
 import { SHIPPED_SCHEME } from '@dusk-tally/core/verdicts';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { recordInspection, changeClaim, changeOrder } from '../src/arrivals';
 import type { DisputeSnapshot } from '../src/compute';
 import {
   disputeFileData,
+  disputeFilePage,
   issueDisputeFile,
   lotDisputes,
   moveDispute,
   openDispute,
 } from '../src/disputes';
 import { importLog } from '../src/evidence';
-import { keepBooks, lotBooks } from '../src/money';
+import { keepBooks, type LotBooks, lotBooks } from '../src/money';
 import { checkOffer, offerHints, setTarget, supplierRecords } from '../src/records';
 import { issueReport, reportPage } from '../src/reports';
 import { closeLab, type Lab } from '../src';
 import { dueItems, openLots } from '../src/today';
-import { lotCells, lotVerdict, saveScheme, tryScheme } from '../src/verdicts';
+import { figureTrail, lotCells, lotVerdict, saveScheme, tryScheme } from '../src/verdicts';
 import { anotherProcess, claimedLot, type FreshLab, freshLab } from '../testing/fresh-lab';
 import { logOf } from '../testing/holds-lab';
 
@@ -80,7 +82,7 @@ let good: Bought;
 let bad: Bought;
 let report: string;
 let issued: unknown;
-let goodBefore: { verdict: unknown; books: unknown };
+let goodBefore: { verdict: unknown; books: LotBooks };
 let chosen: Awaited<ReturnType<typeof booksOf>>;
 /** The dispute, and its file with its number. */
 let id: number;
@@ -196,6 +198,34 @@ it('half of the window is gone: it is reminded of, an option chosen, the file ma
   });
 });
 
+it('every figure of the file opens the result it was, and what is lacking adds up', async () => {
+  const { admin } = fresh;
+  const page = await disputeFilePage(lab, admin, { number });
+  expect(page).toMatchObject({ number, lotCode: bad.code, snapshot: file });
+  for (const { number: cell, capacity, energy, acResistance } of file.evidence.items)
+    for (const figure of [capacity, energy, acResistance]) {
+      if (!figure) continue;
+      const trail = await figureTrail(lab, admin, { id: figure.resultId! });
+      expect(trail.cell).toBe(cell);
+      expect(trail.figure.value).toBe(figure.value);
+      expect(2 * trail.figure.standardUncertainty!).toBeCloseTo(figure.U!, 9);
+    }
+  // From what the file names alone, as its reader would.
+  const { shortfall, shortAh, evidence } = file;
+  const { amount, cells, ah } = shortfall!.pricedFor!;
+  const perAh = Number(amount) / (cells * ah);
+  expect(perAh.toFixed(5)).toBe(shortfall!.perAh);
+  const lacks = shortAh.map(({ number: cell }) => {
+    const { value, U } = evidence.items.find((item) => item.number === cell)!.capacity!;
+    return lackOf({ capacityAh: value, U }, evidence.claimedCapacityAh!);
+  });
+  const sum = (key: keyof Lack) => lacks.reduce((total, lack) => total + lack[key], 0);
+  expect(sum('ah')).toBeCloseTo(shortfall!.ah, 9);
+  expect((sum('ah') * perAh).toFixed(2)).toBe(shortfall!.amount);
+  expect((sum('lowAh') * perAh).toFixed(2)).toBe(shortfall!.low);
+  expect((sum('highAh') * perAh).toFixed(2)).toBe(shortfall!.high);
+});
+
 it('two days later only what nothing was sent about is reminded of, and nothing of the file changed', async () => {
   const { admin } = fresh;
   // Two days later: only the lot nothing was sent about is reminded of. A cell leaks, so nothing goes back.
@@ -227,7 +257,16 @@ it('the other lot and its report say what they said, and the record knows one fr
   const { admin } = fresh;
   // The other lot and its report say what they said; the record knows one from the other.
   expect(await verdictOf(good.code)).toEqual(goodBefore.verdict);
-  expect(await booksOf(good.lotId)).toEqual(goodBefore.books);
+  // But for what is known of suppliers that pay, which the dispute about the other lot told.
+  const [books, before] = [await booksOf(good.lotId), goodBefore.books];
+  expect({ ...books, payback: null }).toEqual({ ...before, payback: null });
+  expect(before.payback).toMatchObject({ chance: 0.5, all: { ended: 0, paid: 0 } });
+  expect(books.payback).toMatchObject({
+    own: { ended: 0, paid: 0 },
+    all: { ended: 1, paid: 1 },
+    chance: expect.closeTo(2 / 3, 9),
+  });
+  expect((await booksOf(bad.lotId)).payback).toMatchObject({ own: { ended: 1, paid: 1 } });
   expect((await reportPage(lab, admin, { number: report })).snapshot).toEqual(issued);
   const { suppliers } = await supplierRecords(lab, admin, {});
   expect(

@@ -28,6 +28,7 @@ import { up as lotBooks } from './migrations/025-lot-books';
 import { up as gradeSchemes } from './migrations/026-grade-schemes';
 import { up as suppliersAndBooks } from './migrations/027-suppliers-and-books';
 import { up as disputes } from './migrations/028-disputes';
+import { up as columnWidths } from './migrations/029-column-widths';
 
 /** Brings the database to today's shape. @returns names of the migrations that ran. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
@@ -73,6 +74,7 @@ export async function migrate(sequelize: Sequelize): Promise<string[]> {
         up: () => suppliersAndBooks(sequelize.getQueryInterface()),
       },
       { name: '028-disputes', up: () => disputes(sequelize.getQueryInterface()) },
+      { name: '029-column-widths', up: () => columnWidths(sequelize.getQueryInterface()) },
     ],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),

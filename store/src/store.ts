@@ -37,6 +37,7 @@ export class Store extends Tables {
   readonly reportMarks;
   readonly series;
   readonly people;
+  readonly columnWidths;
   readonly signInFailures;
   readonly signInPlaces;
   readonly auditEntries;
@@ -75,6 +76,7 @@ export class Store extends Tables {
     this.reportMarks = house.reportMarks;
     this.series = house.series;
     this.people = house.people;
+    this.columnWidths = house.columnWidths;
     this.signInFailures = house.signInFailures;
     this.signInPlaces = house.signInPlaces;
     this.auditEntries = house.auditEntries;

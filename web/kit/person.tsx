@@ -8,6 +8,8 @@ import { Sure } from './panel-over';
 export interface PagePerson {
   id: number;
   name: string;
+  /** Widths of columns, px, by table and column, as they left them. */
+  widths?: Readonly<Record<string, Record<string, number>>>;
 }
 
 const Person = createContext<PagePerson>({ id: 0, name: '' });

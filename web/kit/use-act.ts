@@ -5,10 +5,21 @@ import { useState, useTransition } from 'react';
 import { orOffline } from '@/lib/or-offline';
 import type { Outcome, Refusal } from '@/lib/outcome';
 
+/** How acts are waited for, where not as usual. */
+export interface Patience {
+  /** An answer that takes longer is taken for lost, ms; only for acts that may be sent again. */
+  ms: number;
+  /** What is said then, and without a connection. */
+  lost: string;
+}
+
+const LOST = 'No connection, or the server could not do this. Nothing was stored; try again.';
+
 /** Runs acts one at a time: busy while one is under way, its refusal in words, the page made new after. */
-export function useAct() {
+export function useAct(patience?: Patience) {
   const router = useRouter();
-  const [busy, startTransition] = useTransition();
+  const [pending, startTransition] = useTransition();
+  const [waiting, setWaiting] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   /** @param refused takes a refusal that belongs to a field; false leaves it to the form as a whole. */
   const run = <T>(
@@ -16,9 +27,9 @@ export function useAct() {
     then?: (data: T) => void,
     refused?: (refusal: Refusal) => boolean,
   ) => {
-    startTransition(async () => {
+    const act = async () => {
       try {
-        const outcome = await orOffline(work);
+        const outcome = await orOffline(work, patience?.ms);
         if (!outcome.ok) {
           setProblem(refused?.(outcome) ? null : outcome.message);
           return;
@@ -27,11 +38,13 @@ export function useAct() {
         then?.(outcome.data);
         router.refresh();
       } catch {
-        setProblem(
-          'No connection, or the server could not do this. Nothing was stored; try again.',
-        );
+        setProblem(patience?.lost ?? LOST);
       }
-    });
+    };
+    if (!patience) return startTransition(act);
+    // Not a transition: one that waits for a lost answer would keep the button busy for good.
+    setWaiting(true);
+    void act().finally(() => setWaiting(false));
   };
-  return { run, busy, problem, setProblem };
+  return { run, busy: pending || waiting, problem, setProblem };
 }

@@ -1,10 +1,17 @@
 import { GRADE_FIGURE_NAMES, SHIPPED_SCHEME } from '@dusk-tally/core/verdicts';
-import { landedCost, remediesOf, testingCost, unitCosts } from '@dusk-tally/core/money';
+import {
+  landedCost,
+  paybackChance,
+  remediesOf,
+  testingCost,
+  unitCosts,
+} from '@dusk-tally/core/money';
 import { conditionInput } from '@dusk-tally/lab/inputs';
 import type { LotBooks } from '@dusk-tally/lab/money';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { booksSheets } from '@/features/money/books-workbook';
+import { paybackWords, returnRiskWords } from '@/features/money/ways-words';
 import { windowWords } from '@/features/money/dispute/words';
 import { amount, marginWords, percent } from '@/features/suppliers/words';
 import {
@@ -155,6 +162,8 @@ describe('the books as a workbook', () => {
     inHouse: null,
     centsPerClaimedAh: 85.6,
     shortfall: null,
+    pricedFor: null,
+    payback: paybackChance({ ended: 0, paid: 0 }, { ended: 0, paid: 0 }),
     remedies: remediesOf({
       resaleCents: 4000,
       refundCents: 8900,
@@ -213,5 +222,23 @@ describe('words of money', () => {
       '+0.2 %',
     ]);
     expect(amount(17_620.4)).toBe('176.20');
+  });
+});
+
+describe('what returning risks', () => {
+  it('is told by the chance the refund must come with', () => {
+    expect(returnRiskWords(0.781)).toMatch(/gone before the money.*more than 78 %/);
+    expect(returnRiskWords(1.2)).toMatch(/Even a sure refund/);
+  });
+
+  it('is never told from nothing, and names what it is counted from', () => {
+    const none = { ended: 0, paid: 0 };
+    expect(paybackWords(paybackChance(none, none))).toMatch(/nobody can say/);
+    expect(paybackWords(paybackChance(none, { ended: 4, paid: 3 }))).toMatch(
+      /^None has ended with this supplier yet; of 4 with others 3 were paid: about 67 % \(/,
+    );
+    expect(paybackWords(paybackChance({ ended: 3, paid: 1 }, { ended: 4, paid: 2 }))).toMatch(
+      /^Of 3 that ended with this supplier 1 was paid, of 4 with all 2: about 40 % \(/,
+    );
   });
 });

@@ -24,6 +24,23 @@ export interface Shortfall {
   upperCents: Cents;
 }
 
+/** What one cell lacks, Ah: as measured, and at the better and the worse end of its uncertainty. */
+export interface Lack {
+  ah: number;
+  lowAh: number;
+  highAh: number;
+}
+
+/**
+ * What a cell lacks against what it was claimed to hold; never below 0.
+ * @param claimAh Ah. @param U expanded uncertainty (k = 2), Ah; null where none is known.
+ * @example lackOf({ capacityAh: 98.8, U: 0.7 }, 104).ah // 5.2
+ */
+export function lackOf({ capacityAh, U }: Omit<ClaimedCell, 'isShort'>, claimAh: number): Lack {
+  const at = (shift: number) => Math.max(0, claimAh - capacityAh + shift);
+  return { ah: at(0), lowAh: at(-(U ?? 0)), highAh: at(U ?? 0) };
+}
+
 /**
  * Shortfall = Σ max(0, claim − measured), on cells judged not met, and on all as the upper figure
  * (handbook, chapter 5, "Claiming from the supplier").
@@ -35,18 +52,15 @@ export function shortfallOf(
   centsPerAh: number,
 ): Shortfall {
   const short = cells.filter(({ isShort }) => isShort);
-  const lacking = (some: readonly ClaimedCell[], sign: -1 | 0 | 1) =>
-    some.reduce(
-      (sum, { capacityAh, U }) => sum + Math.max(0, claimAh - capacityAh + sign * (U ?? 0)),
-      0,
-    );
-  const [ah, upperAh] = [lacking(short, 0), lacking(cells, 0)];
+  const lacking = (some: readonly ClaimedCell[], end: keyof Lack) =>
+    some.reduce((sum, cell) => sum + lackOf(cell, claimAh)[end], 0);
+  const [ah, upperAh] = [lacking(short, 'ah'), lacking(cells, 'ah')];
   return {
     cells: short.length,
     ah,
     cents: roundedCents(ah * centsPerAh),
-    lowCents: roundedCents(lacking(short, -1) * centsPerAh),
-    highCents: roundedCents(lacking(short, 1) * centsPerAh),
+    lowCents: roundedCents(lacking(short, 'lowAh') * centsPerAh),
+    highCents: roundedCents(lacking(short, 'highAh') * centsPerAh),
     upperAh,
     upperCents: roundedCents(upperAh * centsPerAh),
   };
@@ -89,6 +103,8 @@ export interface Remedies {
   options: Remedy[];
   /** A partial refund that leaves as much in hand as returning; null where returning is struck out. Below 0 keeping is better without any. */
   breakEvenCents: Cents | null;
+  /** Chance of the refund below which returning is worse than keeping without one: goods gone, no money. Null where returning is struck out or nothing is paid back; above 1 it never pays. */
+  returnNeedsChance: number | null;
   askCents: Cents;
 }
 
@@ -122,6 +138,8 @@ export function remediesOf(facts: RemedyFacts): Remedies {
       ),
     ],
     breakEvenCents,
+    returnNeedsChance:
+      mayNotShip === null && refundCents > 0 ? (resaleCents + wayBack) / refundCents : null,
     askCents: Math.max(shortfallCents, breakEvenCents ?? 0, 0) + (testingCents ?? 0),
   };
 }

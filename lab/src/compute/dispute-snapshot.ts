@@ -24,7 +24,7 @@ export interface DisputePicture {
 /** Everything a dispute file says, frozen; texts are English and said in its language when it is set. */
 export interface DisputeSnapshot {
   format: 'dusk-tally/dispute-file';
-  formatVersion: 1;
+  formatVersion: 1 | 2;
   language: 'en' | 'de';
   number: string;
   issuedAt: string;
@@ -57,6 +57,8 @@ export interface DisputeSnapshot {
     upperAh: number;
     upper: string;
     perAh: string;
+    /** Paid for so many cells of so many Ah, of which `perAh` comes; absent before format version 2. */
+    pricedFor?: { amount: string; cells: number; ah: number };
   } | null;
   remedy: { kind: 'return' | 'partialRefund' | 'replace'; amount: string };
   /** Cells, claim, method, meters and curves, as a report would tell them. */

@@ -9,6 +9,8 @@ export interface ReportedFigure {
   bound: 'exact' | 'atLeast' | 'atMost';
   method: string;
   methodVersion: number;
+  /** The stored result it is, which never changes; absent before format version 6. */
+  resultId?: number;
 }
 
 export interface ReportedItem {
@@ -44,7 +46,7 @@ export interface ReportedItem {
 /** Everything a buyer's report says, frozen when it is issued. */
 export interface ReportSnapshot {
   format: 'dusk-tally/buyer-report';
-  formatVersion: 1 | 2 | 3 | 4 | 5;
+  formatVersion: 1 | 2 | 3 | 4 | 5 | 6;
   /** What it is printed in; absent before format version 4, which is English. Texts here are English. */
   language?: ReportLanguageCode;
   number: string;

@@ -65,6 +65,31 @@ export const disputeFileData = question({
   },
 });
 
+/** A dispute file as it was frozen, and the lot it is about. */
+export interface DisputeFilePage {
+  number: string;
+  sha256: string;
+  lotCode: string;
+  snapshot: DisputeSnapshot;
+}
+
+/** A dispute file to be read on screen. */
+export const disputeFilePage = question({
+  role: 'technician',
+  input: byNumber,
+  run: async (lab, { number }): Promise<DisputeFilePage> => {
+    const { disputeId, snapshot, sha256 } = await fileOf(lab, number);
+    const dispute = found(await lab.store.disputing.disputes.one({ id: disputeId }), 'Its dispute');
+    const lot = found(await lab.store.lots.one({ id: dispute.lotId }), 'Its lot');
+    return {
+      number,
+      sha256,
+      lotCode: lot.code,
+      snapshot: JSON.parse(snapshot) as DisputeSnapshot,
+    };
+  },
+});
+
 /** A dispute file as PDF, set from what was frozen. */
 export const disputeFilePdf = question({
   role: 'technician',

@@ -145,8 +145,8 @@ const remedyOf = ({ remedy, askCents }: DisputeRow, currency: string) => ({
 });
 
 function shortfallOf({ books }: DisputeFacts): DisputeSnapshot['shortfall'] {
-  const { shortfall, centsPerClaimedAh, units } = books;
-  if (!shortfall || centsPerClaimedAh === null) return null;
+  const { shortfall, centsPerClaimedAh, pricedFor, units } = books;
+  if (!shortfall || centsPerClaimedAh === null || !pricedFor) return null;
   const { cells, ah, cents, lowCents, highCents, upperAh, upperCents } = shortfall;
   return {
     cells,
@@ -158,6 +158,7 @@ function shortfallOf({ books }: DisputeFacts): DisputeSnapshot['shortfall'] {
     upperAh,
     upper: centsText(upperCents),
     perAh: (centsPerClaimedAh / 100).toFixed(5),
+    pricedFor: { ...pricedFor, amount: centsText(pricedFor.cents) },
   };
 }
 
@@ -190,7 +191,7 @@ export async function makeDisputeFile(
   const claimedAh = evidence.claimedCapacityAh;
   return {
     format: 'dusk-tally/dispute-file',
-    formatVersion: 1,
+    formatVersion: 2,
     language: dispute.language,
     number,
     issuedAt: evidence.issuedAt,

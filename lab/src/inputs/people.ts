@@ -16,6 +16,19 @@ export const personInput = z.object({
 /** A person’s name or role, mended. */
 export const personChange = z.object({ id: z.int(), name, role, reason: reasonInput });
 
+/** Columns a table has at most. */
+const MOST_COLUMNS = 60;
+
+/** Widths of columns as somebody drags them, px. */
+export const widthsInput = z.object({
+  table: z.string().trim().min(1, 'Expected the name of a table.').max(40),
+  widths: z
+    .record(z.string().max(60), z.number().min(48).max(2000))
+    .refine((widths) => Object.keys(widths).length <= MOST_COLUMNS, {
+      message: `Expected at most ${MOST_COLUMNS} columns.`,
+    }),
+});
+
 /** One’s own password: the present one, and the one to come. */
 export const ownPasswordInput = z.object({
   current: z.string().min(1, 'Expected your present password.').max(200),

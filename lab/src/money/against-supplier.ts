@@ -1,14 +1,33 @@
 import {
   type Cents,
+  type PaybackChance,
+  paybackChance,
   type Remedies,
   remediesOf,
   type Shortfall,
   shortfallOf,
 } from '@dusk-tally/core/money';
-import type { LotRow } from '@dusk-tally/store';
+import type { DisputeRow, LotRow } from '@dusk-tally/store';
 import type { Lab } from '../shared';
 import type { CellLine } from '../verdicts';
 import type { KeptBooks } from './lot-books';
+
+/** Which disputes ended with money, of this supplier and of all; those that were dropped are not counted. */
+export async function paidBefore(lab: Lab, supplierId: number): Promise<PaybackChance> {
+  const { disputing, lots, suppliers } = lab.store;
+  const [ended, bought, merged] = await Promise.all([
+    disputing.disputes.find({ stage: ['paid', 'lost'] }, { columns: ['lotId', 'stage'] }),
+    lots.find({}, { columns: ['id', 'supplierId'] }),
+    suppliers.find({ mergedInto: supplierId }, { columns: ['id'] }),
+  ]);
+  const own = new Set([supplierId, ...merged.map(({ id }) => id)]);
+  const ofOwn = new Set(bought.filter((lot) => own.has(lot.supplierId)).map(({ id }) => id));
+  const count = (rows: readonly Pick<DisputeRow, 'stage'>[]) => ({
+    ended: rows.length,
+    paid: rows.filter(({ stage }) => stage === 'paid').length,
+  });
+  return paybackChance(count(ended.filter(({ lotId }) => ofOwn.has(lotId))), count(ended));
+}
 
 /** Why the cells may not be sent back as they are; null where nothing speaks against it. */
 async function mayNotShip(lab: Lab, lines: readonly CellLine[]): Promise<string | null> {
@@ -41,6 +60,8 @@ const lacking = (lines: readonly CellLine[], claimAh: number, centsPerAh: number
 /** What an Ah cost as it was claimed, and what of them is not there. */
 export interface Lacking {
   centsPerClaimedAh: number | null;
+  /** What that is worked out of: the price paid, for so many cells of so many Ah. */
+  pricedFor: { cents: Cents; cells: number; ah: number } | null;
   shortfall: Shortfall | null;
 }
 
@@ -55,9 +76,13 @@ export function lackingOf(
   const ordered = lot.takenAs === 'cells' ? lot.orderedQuantity : null;
   const count = ordered || lines.length;
   if (claimAh === null || count === 0 || lot.price === null)
-    return { centsPerClaimedAh: null, shortfall: null };
+    return { centsPerClaimedAh: null, pricedFor: null, shortfall: null };
   const centsPerClaimedAh = paidCents / (count * claimAh);
-  return { centsPerClaimedAh, shortfall: lacking(lines, claimAh, centsPerClaimedAh) };
+  return {
+    centsPerClaimedAh,
+    pricedFor: { cents: paidCents, cells: count, ah: claimAh },
+    shortfall: lacking(lines, claimAh, centsPerClaimedAh),
+  };
 }
 
 /** The ways out; null where what keeping brings, or what returning pays, is not known. */

@@ -17,7 +17,7 @@ import { z } from 'zod';
 import { loadClaim } from '../lots';
 import { found, type Lab, question } from '../shared';
 import { type CellLine, cellLines, schemeFor, standingFigures } from '../verdicts';
-import { lackingOf, waysOut } from './against-supplier';
+import { lackingOf, paidBefore, waysOut } from './against-supplier';
 import { type BookLine, type GradeValue, type KeptBooks, type LotBooks, UNTOLD } from './lot-books';
 import { benchUse, proposedMinutes } from './use-of-lot';
 
@@ -180,6 +180,7 @@ export async function booksOfLot(lab: Lab, lotId: number): Promise<LotBooks> {
     inHouse: inHouse(lot, house, kept, totalCents, units),
     houseCurrency: house,
     ...lacking,
+    payback: await paidBefore(lab, lot.supplierId),
     remedies: await waysOut(lab, lines, kept, {
       resaleCents,
       paidCents: lot.price === null ? null : paidCents,

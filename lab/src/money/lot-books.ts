@@ -2,6 +2,7 @@ import {
   type Cents,
   type CostPart,
   GOOD_LINE,
+  type PaybackChance,
   type Remedies,
   type Shortfall,
   type testingCost,
@@ -88,8 +89,12 @@ export interface LotBooks {
   inHouse: { currency: string; totalCents: Cents; perKwhGoodCents: Cents | null } | null;
   houseCurrency: string;
   centsPerClaimedAh: number | null;
+  /** What that is worked out of: the price paid, for so many cells of so many Ah. */
+  pricedFor: { cents: Cents; cells: number; ah: number } | null;
   shortfall: Shortfall | null;
   /** Null where what keeping brings, or what returning pays, is not known. */
   remedies: Remedies | null;
+  /** How likely this supplier pays, by disputes that ended. */
+  payback: PaybackChance;
   lines: BookLine[];
 }

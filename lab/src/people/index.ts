@@ -5,3 +5,4 @@ export * from './report-mark';
 export * from './settings';
 export * from './sign-in';
 export * from './demo-people';
+export * from './widths';

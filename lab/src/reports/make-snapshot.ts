@@ -193,7 +193,7 @@ export async function makeSnapshot(
   const undescribed = [...runs, ...readings].some((row) => row.instrumentId === null);
   return {
     format: 'dusk-tally/buyer-report',
-    formatVersion: 5,
+    formatVersion: 6,
     language: request.language ?? settings.language,
     number: request.number,
     issuedAt,

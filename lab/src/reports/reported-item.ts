@@ -13,7 +13,7 @@ type Slim = Omit<FigureRow, 'detail'>;
 
 function reported(figure: Slim | undefined): ReportedFigure | null {
   if (!figure) return null;
-  const { value, unit, bound, method, methodVersion, standardUncertainty } = figure;
+  const { id, value, unit, bound, method, methodVersion, standardUncertainty } = figure;
   return {
     value,
     U: standardUncertainty === null ? null : 2 * standardUncertainty,
@@ -21,6 +21,7 @@ function reported(figure: Slim | undefined): ReportedFigure | null {
     bound,
     method,
     methodVersion,
+    resultId: id,
   };
 }
 

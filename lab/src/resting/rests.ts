@@ -122,11 +122,17 @@ async function fullByRuns(
   return full;
 }
 
+/** Cells laid down, and the rests they began. */
+export interface Laid {
+  laid: number;
+  restIds: number[];
+}
+
 /** Lays full cells on the shelf, to be read on their day (handbook, chapter 4). */
 export const layToRest = procedure({
   role: 'technician',
   input: restInput,
-  run: async ({ lab, actor, input, transaction, audit, changed }): Promise<{ laid: number }> => {
+  run: async ({ lab, actor, input, transaction, audit, changed }): Promise<Laid> => {
     const { lotId, reason } = input;
     const cellIds = [...new Set(input.cellIds)];
     await openLot(lab, lotId, transaction, true);
@@ -180,7 +186,11 @@ export const layToRest = procedure({
         ...(reason && { reason }),
       },
     });
-    return { laid: cellIds.length };
+    const made = await rests.find(
+      { cellId: cellIds, endedAt: null },
+      { transaction, columns: ['id'] },
+    );
+    return { laid: cellIds.length, restIds: made.map(({ id }) => id) };
   },
 });
 

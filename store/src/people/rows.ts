@@ -50,6 +50,12 @@ export interface PersonRow {
   createdAt: Date;
   version: number;
 }
+/** Widths of the columns of a table, px, as a person left them. */
+export interface ColumnWidthsRow {
+  personId: number;
+  tableName: string;
+  widths: Record<string, number>;
+}
 export interface SignInFailureRow {
   id: number;
   email: string;

@@ -47,6 +47,12 @@ export class HouseTables extends Tables {
     createdAt: c.moment,
     version: c.version,
   });
+  readonly columnWidths = new Table<Rows.ColumnWidthsRow>(
+    this.session,
+    'column_widths',
+    { personId: c.ownId, tableName: c.ownText, widths: c.long },
+    ['widths'],
+  );
   readonly signInFailures = new Table<Rows.SignInFailureRow>(this.session, 'sign_in_failures', {
     id: c.autoId,
     email: c.text,

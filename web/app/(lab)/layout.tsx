@@ -9,6 +9,7 @@ import { Rail, RailMenu } from '@/features/frame/rail';
 import { Shortcuts } from '@/features/frame/shortcuts';
 import { TrailPanel } from '@/features/evidence/trail-panel';
 import { labTimeZone } from '@dusk-tally/lab/lots';
+import { ownWidths } from '@dusk-tally/lab/people';
 import { LabTime } from '@/kit/lab-time';
 import { PersonProvider } from '@/kit/person';
 import { lab } from '@/lib/lab';
@@ -18,9 +19,9 @@ export const dynamic = 'force-dynamic';
 
 export default async function LabLayout({ children }: { children: ReactNode }) {
   const who = await requireActor();
-  const timeZone = await labTimeZone(lab());
+  const [timeZone, widths] = await Promise.all([labTimeZone(lab()), ownWidths(lab(), who, {})]);
   return (
-    <PersonProvider person={{ id: who.id, name: who.name }}>
+    <PersonProvider person={{ id: who.id, name: who.name, widths }}>
       <LabTime timeZone={timeZone}>
         <div className="flex min-h-dvh max-lg:flex-col">
           <a

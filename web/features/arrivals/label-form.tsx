@@ -6,6 +6,7 @@ import { useWatch } from 'react-hook-form';
 import { TextField } from '@/kit/form/fields';
 import { Form } from '@/kit/form/form';
 import { useLabForm } from '@/kit/form/use-lab-form';
+import { AT_ONCE, offerUndoOf } from '@/kit/undo-toast';
 import { labelCellAct } from './acts';
 
 /** The mark a cell carries, to be read or changed; one that is there already is changed with a reason. */
@@ -23,6 +24,11 @@ export function LabelForm({
     schema: cellMarkInput,
     first,
     act: labelCellAct,
+    done: (cell) =>
+      offerUndoOf(
+        cell.label === null ? 'It has no mark now.' : `It reads “${cell.label}” now.`,
+        () => labelCellAct({ cellId, version: cell.version, label, reason: AT_ONCE }),
+      ),
   });
   const typed = useWatch({ control: form.form.control, name: 'label' });
   const isOther = typed.trim() !== label;

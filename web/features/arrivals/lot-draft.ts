@@ -1,5 +1,8 @@
 import type { ChemistryProfile } from '@dusk-tally/core/chemistry';
 import { claimPlausibility, type Plausibility } from '@dusk-tally/core/chemistry';
+import { canonicalJson } from '@dusk-tally/core/units';
+import { refusalOf, takeInInput } from '@dusk-tally/lab/inputs';
+import { z } from 'zod';
 import { typedNumber } from '@/kit/typed-number';
 import type { NewLot } from './acts';
 import { type ClaimDraft, claimFromDraft, costOf, EMPTY_CLAIM } from './claim-draft';
@@ -15,42 +18,51 @@ export const COSTS = [
   ['fees', 'Payment fees'],
 ] as const;
 
-const EMPTY_ORDER = {
+/** A lot as it is typed, before it is taken in; its fields are called as the act calls them. */
+export type LotDraft = {
+  title: string;
+  supplierName: string;
+  orderedQuantity: string;
+  quantity: string;
+  takenAs: 'cells' | 'packs';
+  orderedOn: string;
+  /** Null: today, whichever day the form is taken up again. */
+  arrivedOn: string | null;
+  /** Empty for none chosen, `new` for a new one. */
+  modelId: string;
+  model: typeof NEW_MODEL;
+  claim: ClaimDraft;
+  offer: string;
+  /** The last try: the same lot sent again has the same key, so that a lost answer makes no second one. */
+  tried: { key: string; of: string } | null;
+} & Record<(typeof COSTS)[number][0], string>;
+
+export const emptyLot = (hasModels: boolean): LotDraft => ({
   title: '',
   supplierName: '',
-  ordered: '',
+  orderedQuantity: '',
   quantity: '',
-  takenAs: 'cells' as 'cells' | 'packs',
+  takenAs: 'cells',
   price: '',
   discount: '',
   freight: '',
   duty: '',
   fees: '',
   orderedOn: '',
-  /** Null: today, whichever day the form is taken up again. */
-  arrivedOn: null as string | null,
-};
-
-/** A lot as it is typed, before it is taken in. */
-export interface LotDraft {
-  order: typeof EMPTY_ORDER;
-  /** Empty for none chosen, `new` for a new one. */
-  modelId: string;
-  newModel: typeof NEW_MODEL;
-  draft: ClaimDraft;
-  offer: string;
-  /** Of this try; another one as soon as something changes. */
-  clientKey: string;
-}
-
-export const emptyLot = (hasModels: boolean): LotDraft => ({
-  order: EMPTY_ORDER,
+  arrivedOn: null,
   modelId: hasModels ? '' : 'new',
-  newModel: NEW_MODEL,
-  draft: EMPTY_CLAIM,
+  model: NEW_MODEL,
+  claim: EMPTY_CLAIM,
   offer: '',
-  clientKey: '',
+  tried: null,
 });
+
+/** A draft with the key of its try: that of the last one as long as nothing was changed since. */
+export function triedAs(lot: LotDraft, newKey: () => string): NonNullable<LotDraft['tried']> {
+  const { tried, ...typed } = lot;
+  const of = canonicalJson(typed);
+  return tried?.of === of ? tried : { key: newKey(), of };
+}
 
 /** What a draft is read by. */
 export interface LotContext {
@@ -69,7 +81,7 @@ export const modelChoice = (lot: LotDraft, context: LotContext): string =>
 
 /** The data sheet claims inherit from: of the chosen model, or as the new one is typed. */
 export const sheetOf = (lot: LotDraft, context: LotContext) =>
-  chosenModel(lot, context) ?? { ...lot.newModel, ...modelNumbers(lot.newModel) };
+  chosenModel(lot, context) ?? { ...lot.model, ...modelNumbers(lot.model) };
 
 function envelopeFrom(
   model: Pick<ModelOption, 'format' | 'diameterMm' | 'widthMm' | 'thicknessMm' | 'heightMm'>,
@@ -84,7 +96,7 @@ function envelopeFrom(
 
 /** Whether the claim can be, by size, mass and chemistry; null where nothing says. */
 export function plausibilityOf(lot: LotDraft, context: LotContext): Plausibility | null {
-  const claim = claimFromDraft(lot.draft);
+  const claim = claimFromDraft(lot.claim);
   const claimed = (kind: 'capacity' | 'mass') =>
     'claim' in claim ? claim.claim.find((item) => item.kind === kind)?.value : null;
   const sheet = sheetOf(lot, context);
@@ -100,7 +112,7 @@ export function plausibilityOf(lot: LotDraft, context: LotContext): Plausibility
   });
 }
 
-/** What is wrong with a draft, by field; `claim` and `model` for those that show it themselves. */
+/** What is wrong with a draft, by field. */
 export type LotProblems = Partial<Record<string, string>>;
 
 function count(text: string, what: string): { value: number | null } | { problem: string } {
@@ -116,26 +128,25 @@ export function readLot(
   context: LotContext,
   clientKey: string,
 ): { input: NewLot } | { problems: LotProblems } {
-  const { order, newModel, draft, offer } = lot;
   const problems: LotProblems = {};
-  if (order.title.trim() === '') problems.title = 'Expected a short name for the lot.';
-  if (order.supplierName.trim() === '') problems.supplierName = 'Expected the supplier’s name.';
-  const quantity = count(order.quantity, ', or nothing while the box is on its way');
-  const ordered = count(order.ordered, '');
+  if (lot.title.trim() === '') problems.title = 'Expected a short name for the lot.';
+  if (lot.supplierName.trim() === '') problems.supplierName = 'Expected the supplier’s name.';
+  const quantity = count(lot.quantity, ', or nothing while the box is on its way');
+  const ordered = count(lot.orderedQuantity, '');
   if ('problem' in quantity) problems.quantity = quantity.problem;
   else if (quantity.value === 0)
     problems.quantity = '0 cells are no lot. Leave it empty while the box is on its way.';
-  if ('problem' in ordered) problems.ordered = ordered.problem;
+  if ('problem' in ordered) problems.orderedQuantity = ordered.problem;
   for (const [name] of COSTS)
-    if (Number.isNaN(costOf(order[name], order.price)))
-      problems[name] = `Expected an amount; found “${order[name]}”.`;
+    if (Number.isNaN(costOf(lot[name], lot.price)))
+      problems[name] = `Expected an amount; found “${lot[name]}”.`;
   const chosen = chosenModel(lot, context);
   if (modelChoice(lot, context) === '') problems.modelId = 'Choose one, or describe a new one.';
   const badNumber = chosen
     ? null
-    : MODEL_NUMBERS.find((name) => Number.isNaN(modelNumbers(newModel)[name]));
-  if (badNumber) problems.model = `Expected a number; found “${newModel[badNumber]}”.`;
-  const claim = claimFromDraft(draft);
+    : MODEL_NUMBERS.find((name) => Number.isNaN(modelNumbers(lot.model)[name]));
+  if (badNumber) problems.model = `Expected a number; found “${lot.model[badNumber]}”.`;
+  const claim = claimFromDraft(lot.claim);
   if ('problem' in claim) problems.claim = claim.problem;
   if (
     Object.keys(problems).length > 0 ||
@@ -147,31 +158,48 @@ export function readLot(
   return {
     input: {
       clientKey,
-      title: order.title,
-      supplierName: order.supplierName,
+      title: lot.title,
+      supplierName: lot.supplierName,
       model: chosen
         ? { id: chosen.id }
-        : { ...newModel, ...modelNumbers(newModel), terminalType: newModel.terminalType || null },
-      quantity: order.takenAs === 'packs' ? 0 : (quantity.value ?? 0),
+        : {
+            ...lot.model,
+            ...modelNumbers(lot.model),
+            terminalType: lot.model.terminalType || null,
+          },
+      quantity: lot.takenAs === 'packs' ? 0 : (quantity.value ?? 0),
       orderedQuantity: ordered.value,
-      takenAs: order.takenAs,
-      ...Object.fromEntries(COSTS.map(([name]) => [name, costOf(order[name], order.price)])),
-      offer,
-      orderedOn: order.orderedOn || null,
-      arrivedOn: (order.arrivedOn ?? context.today) || null,
+      takenAs: lot.takenAs,
+      ...Object.fromEntries(COSTS.map(([name]) => [name, costOf(lot[name], lot.price)])),
+      offer: lot.offer,
+      orderedOn: lot.orderedOn || null,
+      arrivedOn: (lot.arrivedOn ?? context.today) || null,
       claim: claim.claim,
     },
   };
 }
 
-/** Fields of the form by what the act calls them. */
-const FIELDS: Readonly<Record<string, string>> = { orderedQuantity: 'ordered' };
-
-/** Where a refusal of the server belongs in the form; null for the form as a whole. */
-export function fieldOfRefusal(field: string | undefined): string | null {
-  if (!field) return null;
-  const [head] = field.split('.') as [string];
-  if (head === 'claim' || head === 'model') return head;
-  const own = FIELDS[head] ?? head;
-  return own in EMPTY_ORDER ? own : null;
+/** Where a refusal belongs in the form; null for the form as a whole. */
+export function fieldOfRefusal(field: string | undefined): keyof LotDraft | null {
+  const head = field?.split('.')[0] ?? '';
+  return Object.hasOwn(emptyLot(true), head) ? (head as keyof LotDraft) : null;
 }
+
+/** A key in its form, where none is sent yet. */
+const NO_KEY = '00000000-0000-4000-8000-000000000000';
+
+/** The form, checked as it is read, and then as the act itself checks it. */
+export const takeInForm = (context: LotContext) =>
+  z.custom<LotDraft>().superRefine((lot, { addIssue }) => {
+    const read = readLot(lot, context, NO_KEY);
+    const refuse = (field: string | null, message: string) =>
+      addIssue({ code: 'custom', path: field === null ? [] : [field], message });
+    if ('problems' in read) {
+      for (const [field, message] of Object.entries(read.problems)) refuse(field, message!);
+      return;
+    }
+    const { error } = takeInInput.safeParse(read.input);
+    if (!error) return;
+    const { field, message } = refusalOf(error, read.input);
+    refuse(fieldOfRefusal(field) ?? 'title', message);
+  });

@@ -1,111 +1,100 @@
 'use client';
 
-import { Choice, Option } from '@/kit/choice';
+import type { TypedQuantity } from '@dusk-tally/core/units';
+import { useWatch } from 'react-hook-form';
+import { Option } from '@/kit/choice';
 import { DateField } from '@/kit/date-field';
-import { Input, Label, Suggesting } from '@/kit/form-parts';
+import { ChoiceField, KnownField, TextField, useField } from '@/kit/form/fields';
+import { Label } from '@/kit/form-parts';
 import { NumberInput } from '@/kit/quantity-field';
-import { COSTS, type LotDraft, type LotProblems } from './lot-draft';
+import { COSTS } from './lot-draft';
 
-type Order = LotDraft['order'];
+/** A number as it is typed: it is read when the lot is taken in. */
+function TypedField({
+  name,
+  label,
+  quantity,
+  placeholder,
+}: {
+  name: string;
+  label: string;
+  quantity: TypedQuantity;
+  placeholder?: string;
+}) {
+  const { field, problem } = useField(name);
+  return (
+    <Label text={label} problem={problem}>
+      <NumberInput
+        quantity={quantity}
+        text={String(field.value)}
+        onText={field.onChange}
+        onBlur={field.onBlur}
+        placeholder={placeholder}
+      />
+    </Label>
+  );
+}
+
+/** A day as it is typed, or the one that stands in for it. */
+function TypedDay({ name, label, otherwise }: { name: string; label: string; otherwise: string }) {
+  const { field, problem } = useField(name);
+  return (
+    <Label text={label} problem={problem}>
+      <DateField
+        value={(field.value as string | null) ?? otherwise}
+        onValue={(day) => field.onChange(day)}
+      />
+    </Label>
+  );
+}
 
 /** What was ordered and what came: name, supplier, counts, days. */
 export function LotOrderFields({
-  order,
-  set,
   suppliers,
   today,
-  problems,
 }: {
-  order: Order;
-  set: (patch: Partial<Order>) => void;
   suppliers: readonly string[];
   today: string;
-  problems: LotProblems;
 }) {
-  const isPacks = order.takenAs === 'packs';
+  const isPacks = useWatch({ name: 'takenAs' }) === 'packs';
   return (
     <div className="grid gap-3 sm:grid-cols-3">
-      <Label text="Short name" problem={problems.title ?? null}>
-        <Input
-          autoFocus
-          value={order.title}
-          onChange={(event) => set({ title: event.target.value })}
-        />
-      </Label>
-      <Label text="Supplier" problem={problems.supplierName ?? null}>
-        <Suggesting
-          value={order.supplierName}
-          onValue={(supplierName) => set({ supplierName })}
-          known={suppliers}
-        />
-      </Label>
-      <Label text="It comes as">
-        <Choice
-          value={order.takenAs}
-          onValue={(next) => set({ takenAs: next as 'cells' | 'packs' })}
-        >
-          <Option value="cells">single cells</Option>
-          <Option value="packs">packs to break down</Option>
-        </Choice>
-      </Label>
-      <Label text={isPacks ? 'Packs ordered' : 'Ordered'} problem={problems.ordered ?? null}>
-        <NumberInput
-          quantity="count"
-          text={order.ordered}
-          onText={(next) => set({ ordered: next })}
-        />
-      </Label>
+      <TextField name="title" label="Short name" />
+      <KnownField name="supplierName" label="Supplier" known={suppliers} />
+      <ChoiceField name="takenAs" label="It comes as">
+        <Option value="cells">single cells</Option>
+        <Option value="packs">packs to break down</Option>
+      </ChoiceField>
+      <TypedField
+        name="orderedQuantity"
+        label={isPacks ? 'Packs ordered' : 'Ordered'}
+        quantity="count"
+      />
       {!isPacks && (
-        <Label text="Cells counted" problem={problems.quantity ?? null}>
-          <NumberInput
-            quantity="count"
-            text={order.quantity}
-            onText={(next) => set({ quantity: next })}
-            placeholder="count on arrival"
-          />
-        </Label>
+        <TypedField
+          name="quantity"
+          label="Cells counted"
+          quantity="count"
+          placeholder="count on arrival"
+        />
       )}
-      <Label text="Ordered on" problem={problems.orderedOn ?? null}>
-        <DateField value={order.orderedOn} onValue={(next) => set({ orderedOn: next })} />
-      </Label>
-      <Label text="Arrived on" problem={problems.arrivedOn ?? null}>
-        <DateField value={order.arrivedOn ?? today} onValue={(next) => set({ arrivedOn: next })} />
-      </Label>
+      <TypedDay name="orderedOn" label="Ordered on" otherwise="" />
+      <TypedDay name="arrivedOn" label="Arrived on" otherwise={today} />
     </div>
   );
 }
 
 /** What was paid. */
-export function LotCostFields({
-  order,
-  set,
-  currency,
-  problems,
-}: {
-  order: Order;
-  set: (patch: Partial<Order>) => void;
-  currency: string;
-  problems: LotProblems;
-}) {
+export function LotCostFields({ currency }: { currency: string }) {
   return (
     <div className="mt-3 grid gap-3 sm:grid-cols-5">
-      {COSTS.map(([name, words]) => (
-        <Label key={name} text={`${words} / ${currency}`} problem={problems[name] ?? null}>
-          {name === 'discount' ? (
-            <Input
-              placeholder="or 4 %"
-              value={order[name]}
-              onChange={(event) => set({ [name]: event.target.value })}
-            />
-          ) : (
-            <NumberInput
-              quantity="money"
-              text={order[name]}
-              onText={(next) => set({ [name]: next })}
-            />
-          )}
-        </Label>
-      ))}
+      {COSTS.map(([name, words]) =>
+        name === 'discount' ? (
+          <TextField key={name} name={name} label={`${words} / ${currency}`} placeholder="or 4 %" />
+        ) : (
+          <TypedField key={name} name={name} label={`${words} / ${currency}`} quantity="money" />
+        ),
+      )}
     </div>
   );
 }

@@ -10,6 +10,7 @@ import { Form } from '@/kit/form/form';
 import { useLabForm } from '@/kit/form/use-lab-form';
 import { LabDay } from '@/kit/lab-time';
 import { Over } from '@/kit/panel-over';
+import { AT_ONCE, offerUndoOf } from '@/kit/undo-toast';
 import { setPhotoAsideAct } from './arrival-acts';
 
 function MarkForm({ photo, done }: { photo: PhotoView; done: () => void }) {
@@ -17,7 +18,13 @@ function MarkForm({ photo, done }: { photo: PhotoView; done: () => void }) {
     schema: photoMarkInput,
     first: { id: photo.id, aside: photo.aside === null, reason: '' },
     act: setPhotoAsideAct,
-    done,
+    done: () => {
+      const { id, name, aside } = photo;
+      offerUndoOf(aside ? `${name} counts again.` : `${name} is set aside.`, () =>
+        setPhotoAsideAct({ id, aside: aside !== null, reason: AT_ONCE }),
+      );
+      done();
+    },
   });
   return (
     <Form of={form} act={photo.aside ? 'Take it back' : 'Set it aside'}>

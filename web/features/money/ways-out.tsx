@@ -1,6 +1,7 @@
 import type { LotBooks } from '@dusk-tally/lab/money';
 import { Table } from '@/kit/table';
 import { money, Panel } from './money-parts';
+import { paybackWords, returnRiskWords } from './ways-words';
 
 const WAYS = {
   return: 'Return it',
@@ -25,7 +26,7 @@ export function Ways({ books }: { books: LotBooks }) {
         </p>
       </Panel>
     );
-  const { options, breakEvenCents, askCents } = books.remedies;
+  const { options, breakEvenCents, returnNeedsChance, askCents } = books.remedies;
   const best = Math.max(...options.map(({ inHandCents }) => inHandCents ?? -Infinity));
   return (
     <Panel title={`What each way leaves in hand / ${books.currency}`}>
@@ -38,6 +39,11 @@ export function Ways({ books }: { books: LotBooks }) {
                 {!struckOut && whenOf(kind, books.kept) !== null && (
                   <span className="block text-[0.85rem] font-normal text-quiet">
                     the money after about {whenOf(kind, books.kept)} days
+                  </span>
+                )}
+                {kind === 'return' && returnNeedsChance !== null && (
+                  <span className="block text-[0.85rem] font-normal text-quiet">
+                    {returnRiskWords(returnNeedsChance)} {paybackWords(books.payback)}
                   </span>
                 )}
                 {struckOut && <span className="block text-[0.85rem] text-doubt">{struckOut}</span>}

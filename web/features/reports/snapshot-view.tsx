@@ -2,12 +2,10 @@ import type { ReportedFigure, ReportedItem, ReportSnapshot } from '@dusk-tally/l
 import { formatNumber } from '@dusk-tally/core/units';
 import { Link } from '@/kit/link';
 import type { ReactNode } from 'react';
-import { FigureText } from '@/kit/figure-text';
 import { Table } from '@/kit/table';
+import { TracedFigure } from '@/kit/traced-figure';
 
-const figure = (reported: ReportedFigure | null) => (
-  <FigureText value={reported?.value ?? null} U={reported?.U ?? null} bound={reported?.bound} />
-);
+const figure = (reported: ReportedFigure | null) => <TracedFigure figure={reported} />;
 
 const COLUMNS: [string, (item: ReportedItem) => ReactNode, boolean][] = [
   [

@@ -1,16 +1,20 @@
 'use server';
 
 import type { RestProtocol } from '@dusk-tally/core/resting';
-import { layToRest, listProtocols, saveProtocol, takeFromShelf } from '@dusk-tally/lab/resting';
+import {
+  type Laid,
+  layToRest,
+  listProtocols,
+  saveProtocol,
+  takeFromShelf,
+} from '@dusk-tally/lab/resting';
 import { revalidatePath } from 'next/cache';
 import { lab } from '@/lib/lab';
 import { type Outcome, outcomeOf } from '@/lib/outcome';
 import { actor } from '@/lib/session';
 
 /** Lays full cells on the shelf. */
-export async function layToRestAct(
-  input: Parameters<typeof layToRest>[2],
-): Promise<Outcome<{ laid: number }>> {
+export async function layToRestAct(input: Parameters<typeof layToRest>[2]): Promise<Outcome<Laid>> {
   const outcome = await outcomeOf(layToRest(lab(), await actor(), input));
   if (outcome.ok) revalidatePath('/', 'layout');
   return outcome;

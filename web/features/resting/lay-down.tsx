@@ -5,14 +5,14 @@ import { useQuery } from '@tanstack/react-query';
 import { restInput } from '@dusk-tally/lab/inputs';
 import { useState } from 'react';
 import { useWatch } from 'react-hook-form';
-import { toast } from 'sonner';
 import { Button } from '@/kit/button';
 import { Option } from '@/kit/choice';
 import { ChoiceField, MomentInForm, TextField, TickField } from '@/kit/form/fields';
 import { Form } from '@/kit/form/form';
 import { useLabForm } from '@/kit/form/use-lab-form';
 import { Over } from '@/kit/panel-over';
-import { layToRestAct, offeredProtocolsAct } from './acts';
+import { AT_ONCE, offerUndoOf } from '@/kit/undo-toast';
+import { layToRestAct, offeredProtocolsAct, takeFromShelfAct } from './acts';
 import { protocolWords } from './protocol-words';
 
 /** The moment a form is opened at. */
@@ -54,8 +54,10 @@ function RestForm({
     schema: restInput,
     first,
     act: layToRestAct,
-    done: ({ laid }) => {
-      toast(`${laid} ${laid === 1 ? 'cell' : 'cells'} on the shelf.`);
+    done: ({ laid, restIds }) => {
+      offerUndoOf(`${laid} ${laid === 1 ? 'cell' : 'cells'} on the shelf.`, () =>
+        takeFromShelfAct({ restIds, reason: AT_ONCE }),
+      );
       done();
     },
   });

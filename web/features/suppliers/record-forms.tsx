@@ -19,7 +19,8 @@ import { Form } from '@/kit/form/form';
 import { useLabForm } from '@/kit/form/use-lab-form';
 import { LabDay } from '@/kit/lab-time';
 import { Over } from '@/kit/panel-over';
-import { addEarlierLotAct, addSupplierNoteAct, setTargetAct } from './acts';
+import { AT_ONCE, offerUndoOf } from '@/kit/undo-toast';
+import { addEarlierLotAct, addSupplierNoteAct, setTargetAct, takeBackEarlierLotAct } from './acts';
 
 function EarlierLotForm({
   supplierId,
@@ -53,8 +54,10 @@ function EarlierLotForm({
     },
     act: addEarlierLotAct,
     keepAs: `earlier lot ${supplierId}`,
-    done: () => {
-      toast('It counts in the record now.');
+    done: ({ id }) => {
+      offerUndoOf('It counts in the record now.', () =>
+        takeBackEarlierLotAct({ id, reason: AT_ONCE }),
+      );
       done();
     },
   });

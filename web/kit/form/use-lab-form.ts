@@ -12,7 +12,7 @@ import {
 } from 'react-hook-form';
 import type { z } from 'zod';
 import type { Outcome, Refusal } from '@/lib/outcome';
-import { useAct } from '../use-act';
+import { type Patience, useAct } from '../use-act';
 import { type Clash, mergeConflict } from './conflict';
 import { useKeptValues } from './use-kept-values';
 
@@ -39,6 +39,7 @@ export interface LabForm<Values extends FieldValues> {
  * A form on the schema of the act itself: screen and server refuse in the same words. The first
  * wrong field has the focus; a refusal of the server lands on its field; where somebody else was
  * faster both versions are shown, field by field.
+ * @param patience for acts that may be sent again.
  * @param keepAs name under which what is typed outlives a reload; without it nothing is kept.
  */
 export function useLabForm<Schema extends z.ZodType<FieldValues, FieldValues>, Result>({
@@ -47,12 +48,14 @@ export function useLabForm<Schema extends z.ZodType<FieldValues, FieldValues>, R
   act,
   done,
   keepAs,
+  patience,
 }: {
   schema: Schema;
   first: z.input<Schema>;
   act: (values: z.input<Schema>) => Promise<Outcome<Result>>;
   done?: (result: Result) => void;
   keepAs?: string;
+  patience?: Patience;
 }): LabForm<z.input<Schema>> {
   type Values = z.input<Schema>;
   const ref = useRef<HTMLFormElement | null>(null);
@@ -64,7 +67,7 @@ export function useLabForm<Schema extends z.ZodType<FieldValues, FieldValues>, R
     defaultValues: first as DefaultValues<Values>,
     shouldFocusError: false,
   });
-  const { run, busy, problem, setProblem } = useAct();
+  const { run, busy, problem, setProblem } = useAct(patience);
   const [clashes, setClashes] = useState<readonly Clash[] | null>(null);
   /** The fields as they were loaded, or stored last. */
   const clean = useRef<Values>(first);

@@ -155,11 +155,18 @@ function Shortfall({ snapshot, words }: { snapshot: DisputeSnapshot; words: Repo
   const { shortfall, order } = snapshot;
   const { say } = words;
   if (!shortfall) return null;
+  const { pricedFor } = shortfall;
   const money = (amount: string) => say(`${amount} ${order.currency}`);
   return (
     <View wrap={false}>
       <Text style={styles.heading}>{say('What is lacking')}</Text>
-      <Pair name={say('A claimed Ah')}>{money(shortfall.perAh)}</Pair>
+      <Pair name={say('A claimed Ah')}>
+        {pricedFor
+          ? say(
+              `${shortfall.perAh} ${order.currency}, of ${pricedFor.amount} for ${pricedFor.cells} cells of ${pricedFor.ah} Ah`,
+            )
+          : money(shortfall.perAh)}
+      </Pair>
       <Pair name={say('Judged not met')}>
         {say(`${shortfall.cells} of ${shortfall.tested}, ${formatNumber(shortfall.ah, 2)} Ah`)}
       </Pair>

@@ -27,6 +27,10 @@ export const DISPUTES: Catalogue = [
   ['Short by / Ah', 'Fehlt / Ah'],
   ['What is lacking', 'Was fehlt'],
   ['A claimed Ah', 'Eine zugesagte Ah'],
+  [
+    '{n} {=currency}, of {m} for {a} cells of {b} Ah',
+    '{n} {currency}, aus {m} für {a} Zellen zu {b} Ah',
+  ],
   ['Judged not met', 'Nicht erfüllt'],
   ['Worth', 'Im Wert von'],
   ['All below the claim', 'Alles unter der Zusage'],

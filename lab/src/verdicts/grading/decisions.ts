@@ -26,7 +26,7 @@ function refuseBlocked(
 export const decideGrade = procedure({
   role: 'lead',
   input: decisionInput,
-  run: async ({ lab, actor, input, transaction, audit, changed }): Promise<void> => {
+  run: async ({ lab, actor, input, transaction, audit, changed }): Promise<{ id: number }> => {
     const { store } = lab;
     const { decisions } = store.grading;
     const cell = found(await store.cells.one({ id: input.cellId }, { transaction }), 'That cell');
@@ -53,7 +53,7 @@ export const decideGrade = procedure({
         'conflict',
         `${cell.number} has a grade by decision already: ${standing.grade}. Take that back first.`,
       );
-    await decisions.insert(
+    const { id } = await decisions.insert(
       {
         lotId: cell.lotId,
         cellId: cell.id,
@@ -79,6 +79,7 @@ export const decideGrade = procedure({
       before: { grade: before?.grade ?? null },
       after: { grade: input.grade, reason: input.reason },
     });
+    return { id };
   },
 });
 

@@ -5,6 +5,7 @@ import type { DisputeView as View, LotDisputes } from '@dusk-tally/lab/disputes'
 import dynamic from 'next/dynamic';
 import { Button } from '@/kit/button';
 import { Fold } from '@/kit/fold';
+import { Link } from '@/kit/link';
 import { LabDay } from '@/kit/lab-time';
 import { Empty, Problem } from '@/kit/page';
 import { Table } from '@/kit/table';
@@ -48,7 +49,15 @@ function Letters({ view: { dispute, letters }, mayLead }: { view: View; mayLead:
   );
 }
 
-function Files({ view: { dispute, files }, mayLead }: { view: View; mayLead: boolean }) {
+function Files({
+  view: { dispute, files },
+  lotCode,
+  mayLead,
+}: {
+  view: View;
+  lotCode: string;
+  mayLead: boolean;
+}) {
   const { run, busy, problem } = useAct();
   return (
     <section className="panel p-4" aria-label="Dispute files">
@@ -65,14 +74,19 @@ function Files({ view: { dispute, files }, mayLead }: { view: View; mayLead: boo
       </div>
       <p className="text-[0.87rem] text-quiet">
         The offer, what arrived, how it was measured and how surely, cell by cell, the lot against
-        its claim, what is lacking and what is asked. Once made it does not change. On screen every
-        figure of it opens its trail, under Cells and Verdict.
+        its claim, what is lacking and what is asked. Once made it does not change. Its number opens
+        it on screen, where every figure opens its trail.
       </p>
       {problem && <Problem>{problem}</Problem>}
       <ul className="mt-2 space-y-1">
         {files.map(({ number, language, sha256, who, at }) => (
           <li key={number} className="flex flex-wrap items-baseline gap-x-3">
-            <strong className="font-medium">{number}</strong>
+            <Link
+              href={`/lots/${lotCode}/money/dispute/${number}`}
+              className="font-medium underline"
+            >
+              {number}
+            </Link>
             <a href={`/api/disputes/files/${number}/pdf`} className="underline">
               PDF
             </a>
@@ -113,11 +127,13 @@ function Events({ view: { events }, currency }: { view: View; currency: string }
 
 function OneDispute({
   view,
+  lotCode,
   today,
   currency,
   mayLead,
 }: {
   view: View;
+  lotCode: string;
   today: string;
   currency: string;
   mayLead: boolean;
@@ -144,7 +160,7 @@ function OneDispute({
           </Fold>
         )}
       </div>
-      <Files view={view} mayLead={mayLead} />
+      <Files view={view} lotCode={lotCode} mayLead={mayLead} />
       <Papers view={view} />
       <Letters view={view} mayLead={mayLead} />
     </section>
@@ -153,13 +169,13 @@ function OneDispute({
 
 /** Disputes about a lot: what is asked, what happened, letters, papers and files. */
 export function DisputeView({
-  lotId,
+  lot,
   told,
   proposed,
   currency,
   mayLead,
 }: {
-  lotId: number;
+  lot: { id: number; code: string };
   told: LotDisputes;
   proposed: number | null;
   currency: string;
@@ -177,6 +193,7 @@ export function DisputeView({
         <OneDispute
           key={view.dispute.id}
           view={view}
+          lotCode={lot.code}
           today={today}
           currency={currency}
           mayLead={mayLead}
@@ -185,7 +202,7 @@ export function DisputeView({
       {!isOpen &&
         (mayLead ? (
           <div className="panel p-4">
-            <OpenDisputeForm lotId={lotId} proposed={proposed} currency={currency} />
+            <OpenDisputeForm lotId={lot.id} proposed={proposed} currency={currency} />
           </div>
         ) : (
           disputes.length === 0 && (

@@ -11,6 +11,7 @@ import { Form } from '@/kit/form/form';
 import { useLabForm } from '@/kit/form/use-lab-form';
 import { LabMoment } from '@/kit/lab-time';
 import { ReasonForm } from '@/kit/reason-form';
+import { AT_ONCE, offerUndoOf } from '@/kit/undo-toast';
 import { decideGradeAct, takeBackDecisionAct } from './acts';
 
 function DecisionForm({
@@ -26,7 +27,12 @@ function DecisionForm({
     schema: decisionInput,
     first: { cellId, grade: grades[0] ?? '', reason: '' },
     act: decideGradeAct,
-    done,
+    done: ({ id }) => {
+      offerUndoOf(`${form.form.getValues('grade')} by decision.`, () =>
+        takeBackDecisionAct({ id, reason: AT_ONCE }),
+      );
+      done();
+    },
   });
   return (
     <Form

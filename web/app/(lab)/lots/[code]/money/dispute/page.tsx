@@ -20,7 +20,7 @@ export default async function DisputePage({ params }: { params: Promise<{ code: 
     <LotFrame head={head} tab="money">
       <Crumbs way={[{ href: `/lots/${head.lot.code}/money`, name: 'Money' }]} />
       <DisputeView
-        lotId={lotId}
+        lot={{ id: lotId, code: head.lot.code }}
         told={told}
         proposed={books.remedies?.askCents ?? books.shortfall?.cents ?? null}
         currency={books.currency}

@@ -1,0 +1,301 @@
+import { lackOf } from '@dusk-tally/core/money';
+import { formatNumber } from '@dusk-tally/core/units';
+import type { DisputedItem, DisputeFilePage } from '@dusk-tally/lab/disputes';
+import type { ReactNode } from 'react';
+import { Link } from '@/kit/link';
+import { Table } from '@/kit/table';
+import { TracedFigure } from '@/kit/traced-figure';
+import { Panel, Rows } from '../money-parts';
+import { REMEDY_WORDS } from './words';
+
+type Snapshot = DisputeFilePage['snapshot'];
+type Item = Snapshot['evidence']['items'][number];
+
+/** Words or a figure that open what they come of. */
+const Trail = ({ href, children }: { href: string; children: ReactNode }) => (
+  <Link href={href} className="rounded-sm underline decoration-dotted underline-offset-4">
+    {children}
+  </Link>
+);
+
+const Lines = ({ texts, href }: { texts: readonly string[]; href: string }) => (
+  <ul className="space-y-0.5">
+    {texts.map((text) => (
+      <li key={text}>
+        <Trail href={href}>{text}</Trail>
+      </li>
+    ))}
+  </ul>
+);
+
+const ah = (value: number): string => formatNumber(value, 2);
+
+/** Cells below the claim with what they lack, those judged first; of held results and lower bounds nothing is said. */
+function lacking({ evidence, shortAh }: Snapshot) {
+  const claimAh = evidence.claimedCapacityAh;
+  const judged = new Set(shortAh.map(({ number }) => number));
+  return evidence.items
+    .flatMap((item) =>
+      item.capacity?.bound !== 'exact' || claimAh === null
+        ? []
+        : [
+            {
+              item,
+              isShort: judged.has(item.number),
+              ...lackOf({ capacityAh: item.capacity.value, U: item.capacity.U }, claimAh),
+            },
+          ],
+    )
+    .filter((row) => row.isShort || row.ah > 0)
+    .sort((a, b) => Number(b.isShort) - Number(a.isShort));
+}
+
+type LackingRow = ReturnType<typeof lacking>[number];
+
+function LackingRowView({ row }: { row: LackingRow }) {
+  return (
+    <tr className={row.isShort ? '' : 'text-quiet'}>
+      <td>
+        <Link href={`/cells/${row.item.number}`} className="hover:underline">
+          {row.item.number}
+        </Link>
+      </td>
+      <td>{row.item.verdicts.capacity ?? 'open'}</td>
+      <td className="num">
+        <TracedFigure figure={row.item.capacity} />
+      </td>
+      <td className="num">{ah(row.ah)}</td>
+      <td className="num">
+        {ah(row.lowAh)} to {ah(row.highAh)}
+      </td>
+    </tr>
+  );
+}
+
+/** How the shortfall adds up, cell by cell, to the amount the file names. */
+function AddsUp({ snapshot, lot }: { snapshot: Snapshot; lot: string }) {
+  const { shortfall, order, evidence } = snapshot;
+  if (!shortfall) return null;
+  const rows = lacking(snapshot);
+  const sum = (key: 'ah' | 'lowAh' | 'highAh') =>
+    rows.filter(({ isShort }) => isShort).reduce((total, row) => total + row[key], 0);
+  const { pricedFor } = shortfall;
+  return (
+    <Panel title="What is lacking, and how it adds up">
+      <p>
+        A claimed Ah is{' '}
+        <Trail href={`/lots/${lot}/money`}>
+          {shortfall.perAh} {order.currency}
+        </Trail>
+        {pricedFor &&
+          `: ${pricedFor.amount} ${order.currency} for ${pricedFor.cells} cells of ${pricedFor.ah} Ah`}
+        .
+      </p>
+      <Table label="What each cell lacks">
+        <thead>
+          <tr>
+            <th>Cell</th>
+            <th>Claim</th>
+            <th className="num">Capacity / Ah</th>
+            <th className="num">Below {evidence.claimedCapacityAh} Ah by / Ah</th>
+            <th className="num">between / Ah</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row) => (
+            <LackingRowView key={row.item.number} row={row} />
+          ))}
+          <tr className="font-semibold">
+            <td colSpan={3}>Together, of those judged not met</td>
+            <td className="num">{ah(sum('ah'))}</td>
+            <td className="num">
+              {ah(sum('lowAh'))} to {ah(sum('highAh'))}
+            </td>
+          </tr>
+          <tr className="font-semibold">
+            <td colSpan={3}>Worth / {order.currency}</td>
+            <td className="num">{shortfall.amount}</td>
+            <td className="num">
+              {shortfall.low} to {shortfall.high}
+            </td>
+          </tr>
+        </tbody>
+      </Table>
+      <p className="mt-2 text-quiet">
+        With those that are too close to call: {ah(shortfall.upperAh)} Ah, {shortfall.upper}{' '}
+        {order.currency}. The ends are those of all cells at once, as meters err together.
+      </p>
+    </Panel>
+  );
+}
+
+function Claimed({ items, lot }: { items: readonly DisputedItem[]; lot: string }) {
+  const verdict = `/lots/${lot}/verdict`;
+  return (
+    <Panel title="The lot against its claim">
+      <Table label="Claimed items">
+        <thead>
+          <tr>
+            <th>Claim</th>
+            <th>Claimed</th>
+            <th className="num">Met</th>
+            <th className="num">Not met</th>
+            <th className="num">Too close</th>
+            <th>Lot, mean (95 %)</th>
+          </tr>
+        </thead>
+        <tbody>
+          {items.map(({ words, claimed, met, notMet, tooClose, mean, why }) => (
+            <tr key={words}>
+              <td>{words}</td>
+              <td>
+                <Trail href={`/lots/${lot}/claim`}>{claimed}</Trail>
+              </td>
+              {[met, notMet, tooClose].map((count, i) => (
+                <td key={i} className="num">
+                  <Trail href={verdict}>{count}</Trail>
+                </td>
+              ))}
+              <td>
+                {mean || why.length > 0 ? (
+                  <Trail href={verdict}>
+                    {mean
+                      ? `${formatNumber(mean.value, 3)} ${mean.unit} (${formatNumber(mean.low, 3)} to ${formatNumber(mean.high, 3)})`
+                      : why.slice(0, 2).join('; ')}
+                  </Trail>
+                ) : (
+                  '–'
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+    </Panel>
+  );
+}
+
+const CELL_COLUMNS: [string, (item: Item) => ReactNode][] = [
+  ['Capacity / Ah', (item) => <TracedFigure figure={item.capacity} />],
+  ['as measured / Ah', (item) => <TracedFigure figure={item.capacityMeasured ?? null} />],
+  ['Energy / Wh', (item) => <TracedFigure figure={item.energy} />],
+  ['R 10 s / mΩ', (item) => <TracedFigure figure={item.dcResistance10s} />],
+  ['R AC / mΩ', (item) => <TracedFigure figure={item.acResistance} />],
+];
+
+function Cells({ items }: { items: readonly Item[] }) {
+  return (
+    <Panel title="Cell by cell">
+      <div className="overflow-x-auto">
+        <Table label="Cell by cell">
+          <thead>
+            <tr>
+              <th>Cell</th>
+              {CELL_COLUMNS.map(([head]) => (
+                <th key={head} className="num">
+                  {head}
+                </th>
+              ))}
+              <th>Capacity claim</th>
+            </tr>
+          </thead>
+          <tbody>
+            {items.map((item) => (
+              <tr key={item.number}>
+                <td>
+                  <Link href={`/cells/${item.number}`} className="font-medium hover:underline">
+                    {item.number}
+                  </Link>
+                </td>
+                {CELL_COLUMNS.map(([head, figure]) => (
+                  <td key={head} className="num">
+                    {figure(item)}
+                  </td>
+                ))}
+                <td>{item.verdicts.capacity ?? 'open'}</td>
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+      </div>
+    </Panel>
+  );
+}
+
+function Order({ snapshot, lot }: { snapshot: Snapshot; lot: string }) {
+  const { order, evidence, deadlineOn, remedy } = snapshot;
+  const books = `/lots/${lot}/money`;
+  const price = order.price === null ? 'not recorded' : `${order.price} ${order.currency}`;
+  return (
+    <Panel title="The order, and what is asked">
+      <Rows
+        label="The order"
+        rows={[
+          [
+            'Goods',
+            <Trail key="" href={`/lots/${lot}/cells`}>
+              {evidence.lot.cells} × {evidence.model.name}
+            </Trail>,
+          ],
+          ['Ordered', order.orderedOn ?? 'not recorded'],
+          ['Received', evidence.lot.receivedOn ?? 'not recorded'],
+          [
+            'Price paid',
+            <Trail key="" href={books}>
+              {price}
+            </Trail>,
+          ],
+          [
+            'Window for a dispute',
+            <Trail key="" href={`/lots/${lot}/claim`}>
+              {deadlineOn === null ? 'none stated' : `until ${deadlineOn}`}
+            </Trail>,
+          ],
+          [
+            `Asked, as ${REMEDY_WORDS[remedy.kind]}`,
+            <Trail key="" href={books}>
+              {remedy.amount}
+            </Trail>,
+            true,
+          ],
+        ]}
+      />
+    </Panel>
+  );
+}
+
+/** A dispute file on screen: every figure opens what it comes of, and the shortfall adds up. */
+export function FileView({ page: { snapshot, lotCode: lot } }: { page: DisputeFilePage }) {
+  const { verdict, evidence, arrival } = snapshot;
+  return (
+    <div className="space-y-4">
+      <p className="text-quiet">
+        As it was frozen. A figure opens the result it was then, which never changes; the pages of
+        the lot tell how it stands today.
+      </p>
+      <div className="grid gap-4 lg:grid-cols-2">
+        <Panel title="In short">
+          <p className="font-medium">{verdict.sentence}</p>
+          <Lines texts={verdict.facts} href={`/lots/${lot}/verdict`} />
+        </Panel>
+        <Order snapshot={snapshot} lot={lot} />
+      </div>
+      <AddsUp snapshot={snapshot} lot={lot} />
+      <Claimed items={snapshot.items} lot={lot} />
+      <Cells items={evidence.items} />
+      <div className="grid gap-4 lg:grid-cols-2">
+        <Panel title="On arrival">
+          <Lines texts={arrival} href={`/lots/${lot}/arrival`} />
+        </Panel>
+        <Panel title="Instruments">
+          <Lines
+            texts={evidence.instruments.map(
+              ({ name, accuracy, calibration }) => `${name}: ${accuracy}; ${calibration}.`,
+            )}
+            href="/lab"
+          />
+        </Panel>
+      </div>
+    </div>
+  );
+}
