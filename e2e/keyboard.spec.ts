@@ -93,13 +93,14 @@ test('take-in, readings, a log, the verdict and a report without a mouse', async
   }
   await expect(page.getByText('All readings are stored.')).toBeVisible();
 
-  // A log, chosen by the button, of the first cell.
+  // A log, chosen by the button, of the first cell. Waited for early: the browser needs a moment until it
+  // hands its list of files to the test.
+  const chooser = page.waitForEvent('filechooser');
   await tabTo(page, /^Logs$/);
   await page.keyboard.press('Enter');
   await page.waitForURL(/\/logs$/);
   await expect(page.getByRole('button', { name: 'Choose files' })).toBeVisible();
   await tabTo(page, /^Choose files$/);
-  const chooser = page.waitForEvent('filechooser');
   await page.keyboard.press('Enter');
   // Some line breaks more, so that it is no file another test, or an earlier try, has brought in.
   const log = `${readFileSync(sample('02-quantity-slash-unit.csv'), 'utf8')}${'\n'.repeat(1 + (Date.now() % 500))}`;

@@ -12,7 +12,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { booksSheets } from '@/features/money/books-workbook';
 import { paybackWords, returnRiskWords } from '@/features/money/ways-words';
-import { windowWords } from '@/features/money/dispute/words';
+import { proposalWords, windowWords } from '@/features/money/dispute/words';
 import { amount, marginWords, percent } from '@/features/suppliers/words';
 import {
   CONDITION_KINDS,
@@ -240,5 +240,29 @@ describe('what returning risks', () => {
     expect(paybackWords(paybackChance({ ended: 3, paid: 1 }, { ended: 4, paid: 2 }))).toMatch(
       /^Of 3 that ended with this supplier 1 was paid, of 4 with all 2: about 40 % \(/,
     );
+  });
+});
+
+describe('what is proposed to ask for', () => {
+  const proposal = {
+    askCents: 10_000,
+    shortCents: 534,
+    breakEvenCents: 10_000,
+    withTesting: false,
+  };
+
+  it('says what it is of', () => {
+    expect(proposalWords(proposal)).toMatch(
+      /^Proposed: the larger of what is lacking, 5\.34, and the refund .* 100\.00\. The file/,
+    );
+    expect(proposalWords({ ...proposal, breakEvenCents: -500, withTesting: true })).toMatch(
+      /^Proposed: what is lacking, 5\.34, and what testing cost\./,
+    );
+    expect(proposalWords({ ...proposal, shortCents: null })).toMatch(/^Proposed: the refund/);
+  });
+
+  it('is said of nothing that is not known', () => {
+    expect(proposalWords({ ...proposal, askCents: null })).toBeNull();
+    expect(proposalWords({ ...proposal, shortCents: null, breakEvenCents: null })).toBeNull();
   });
 });

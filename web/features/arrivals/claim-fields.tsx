@@ -85,8 +85,7 @@ function Item({
           problem={problem}
           text={
             <span className="font-medium text-ink">
-              Claimed{' '}
-              {words.charAt(0) === 'A' || words.charAt(0) === 'D' ? words : words.toLowerCase()}
+              Claimed {/^[AD]C /.test(words) ? words : words.toLowerCase()}
               {unit && <span className="font-normal text-quiet"> / {unit}</span>}
             </span>
           }

@@ -58,8 +58,8 @@ export function LotOrderFields({
 }) {
   const isPacks = useWatch({ name: 'takenAs' }) === 'packs';
   return (
-    <div className="grid gap-3 sm:grid-cols-3">
-      <TextField name="title" label="Short name" />
+    <div className="grid items-end gap-3 sm:grid-cols-4">
+      <TextField name="title" label="Short name" autoFocus />
       <KnownField name="supplierName" label="Supplier" known={suppliers} />
       <ChoiceField name="takenAs" label="It comes as">
         <Option value="cells">single cells</Option>

@@ -66,15 +66,15 @@ export function BooksForm({ lotId, books }: { lotId: number; books: LotBooks }) 
     <Form of={form} label="What only you know" act="Keep">
       <div className="grid grid-cols-2 items-end gap-3">
         <NumberField name="minutes" quantity="plain" label="Own time / min" />
-        <NumberField name="perMinute" quantity="plain" label={`A minute costs / ${currency}`} />
+        <NumberField name="perMinute" quantity="money" label={`A minute costs / ${currency}`} />
         <NumberField name="linePct" quantity="plain" label="A cell is good from SoH / %" />
         <NumberField name="claimedCycles" quantity="plain" label="Cycles claimed" />
         <NumberField
           name="benchPerHour"
-          quantity="plain"
+          quantity="money"
           label={`A channel’s hour / ${currency}`}
         />
-        <NumberField name="perKwh" quantity="plain" label={`A kWh from the wall / ${currency}`} />
+        <NumberField name="perKwh" quantity="money" label={`A kWh from the wall / ${currency}`} />
         {currency !== houseCurrency && (
           <>
             <NumberField
@@ -91,22 +91,22 @@ export function BooksForm({ lotId, books }: { lotId: number; books: LotBooks }) 
         <legend className="mb-1 font-medium">A cell brings / {currency}</legend>
         <div className="grid grid-cols-3 gap-3">
           {values.map(({ grade }) => (
-            <NumberField key={grade} name={`gradePrices.${grade}`} quantity="plain" label={grade} />
+            <NumberField key={grade} name={`gradePrices.${grade}`} quantity="money" label={grade} />
           ))}
         </div>
       </fieldset>
       <fieldset>
         <legend className="mb-1 font-medium">Ways out / {currency}</legend>
         <div className="grid grid-cols-2 items-end gap-3">
-          <NumberField name="refund" quantity="plain" label="Refund on return (empty: all paid)" />
-          <NumberField name="returnFreight" quantity="plain" label="Return freight" />
+          <NumberField name="refund" quantity="money" label="Refund on return (empty: all paid)" />
+          <NumberField name="returnFreight" quantity="money" label="Return freight" />
           <NumberField name="packingMinutes" quantity="plain" label="Packing / min" />
           <NumberField name="returnDays" quantity="plain" label="Days until that refund is there" />
-          <NumberField name="partialRefund" quantity="plain" label="Partial refund offered" />
+          <NumberField name="partialRefund" quantity="money" label="Partial refund offered" />
           <NumberField name="partialDays" quantity="plain" label="Days until it is there" />
           <NumberField
             name="replacement"
-            quantity="plain"
+            quantity="money"
             label="Replacement brings (empty: none)"
           />
         </div>

@@ -41,11 +41,6 @@ export function Ways({ books }: { books: LotBooks }) {
                     the money after about {whenOf(kind, books.kept)} days
                   </span>
                 )}
-                {kind === 'return' && returnNeedsChance !== null && (
-                  <span className="block text-[0.85rem] font-normal text-quiet">
-                    {returnRiskWords(returnNeedsChance)} {paybackWords(books.payback)}
-                  </span>
-                )}
                 {struckOut && <span className="block text-[0.85rem] text-doubt">{struckOut}</span>}
               </td>
               <td className="num whitespace-nowrap">{money(inHandCents)}</td>
@@ -61,6 +56,11 @@ export function Ways({ books }: { books: LotBooks }) {
             : `Below a refund of ${money(breakEvenCents)} returning is better.`}{' '}
         <strong className="font-semibold">To ask for: {money(askCents)}.</strong>
       </p>
+      {returnNeedsChance !== null && (
+        <p className="mt-1 text-[0.87rem] text-quiet">
+          What returning risks: {returnRiskWords(returnNeedsChance)} {paybackWords(books.payback)}
+        </p>
+      )}
       {books.ungraded > 0 && (
         <p className="mt-1 text-doubt">
           {books.ungraded} of {books.lines.length} cells have no grade yet: keeping leaves at least

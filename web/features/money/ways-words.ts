@@ -14,7 +14,7 @@ export function paybackWords({ own, all, chance, low, high }: LotBooks['payback'
 
 /** What returning risks, and the chance from which it pays all the same. */
 export function returnRiskWords(needs: number): string {
-  const gone = 'The goods are gone before the money is there.';
+  const gone = 'the goods are gone before the money is there.';
   return needs > 1
     ? `${gone} Even a sure refund leaves less than keeping them.`
     : `${gone} It leaves more than keeping them only if the refund comes with a chance of more than ${percent(needs)}.`;

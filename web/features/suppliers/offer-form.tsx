@@ -113,11 +113,11 @@ export function OfferForm({
             <TextField name="sizeCode" label="or size code, such as 32700" />
             <NumberField name="claimedAh" quantity="capacityAh" label="Claimed capacity / Ah" />
             <NumberField name="massG" quantity="massG" label="Mass of a cell / g" />
-            <NumberField name="cells" quantity="plain" label="Cells" />
-            <NumberField name="price" quantity="plain" label={`Price of all / ${currency}`} />
+            <NumberField name="cells" quantity="count" label="Cells" />
+            <NumberField name="price" quantity="money" label={`Price of all / ${currency}`} />
             <NumberField
               name="beside"
-              quantity="plain"
+              quantity="money"
               label={`Freight, duty, own time / ${currency}`}
             />
           </div>

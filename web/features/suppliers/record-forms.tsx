@@ -91,7 +91,12 @@ function EarlierLotForm({
       </div>
       <div className="grid items-end gap-3 sm:grid-cols-3">
         {numbers.map(([name, label]) => (
-          <NumberField key={name} name={name} label={label} quantity="plain" />
+          <NumberField
+            key={name}
+            name={name}
+            label={label}
+            quantity={name === 'landed' ? 'money' : 'plain'}
+          />
         ))}
       </div>
       <TextField name="disputeOutcome" label="Dispute, and how it ended (empty: none)" />
@@ -170,7 +175,7 @@ export function TargetForm({ cents, currency }: { cents: number | null; currency
     >
       <NumberField
         name="perKwh"
-        quantity="plain"
+        quantity="money"
         label={`Target, a good kWh / ${currency}`}
         className="w-52"
       />

@@ -34,7 +34,8 @@ export function useWidths(
   const set = useCallback(
     (next: Widths | ((before: Widths) => Widths)) =>
       setWidths((before) => {
-        const after = typeof next === 'function' ? next(before) : next;
+        // A plain object: what has no prototype is not sent.
+        const after = { ...(typeof next === 'function' ? next(before) : next) };
         keepSoon(key, table, after);
         return after;
       }),

@@ -41,6 +41,7 @@ export function TextField({
   blank?: '' | null;
   type?: 'text' | 'email' | 'password';
   autoComplete?: string;
+  autoFocus?: boolean;
   placeholder?: string;
 }) {
   const { field, problem } = useField(name);
@@ -129,8 +130,17 @@ export function DayField({ name, label, className }: FieldProps) {
   );
 }
 
-const textOf = (value: unknown): string =>
-  typeof value === 'number' || typeof value === 'string' ? String(value) : '';
+/** An amount as people write it: two decimals or none; parts of a cent stay. */
+function amountText(value: number): string {
+  const cents = value * 100;
+  const isWhole = Math.abs(cents - Math.round(cents)) < 1e-6;
+  return isWhole && !Number.isInteger(value) ? value.toFixed(2) : String(value);
+}
+
+const textOf = (value: unknown, quantity: TypedQuantity): string => {
+  if (typeof value === 'number') return quantity === 'money' ? amountText(value) : String(value);
+  return typeof value === 'string' ? value : '';
+};
 
 /** A number with its unit or without. */
 export function NumberField({
@@ -152,7 +162,7 @@ export function NumberField({
   const [typed, setTyped] = useState<{ text: string; value: unknown } | null>(null);
   const value: unknown = field.value;
   const shown = value === blank ? '' : typeof value === 'number' ? inUnit(value, shownIn) : value;
-  const text = typed !== null && typed.value === value ? typed.text : textOf(shown);
+  const text = typed !== null && typed.value === value ? typed.text : textOf(shown, quantity);
   return (
     <Label text={label} problem={problem} className={className}>
       <NumberInput

@@ -182,6 +182,8 @@ export function LotChart({ snapshot, words }: { snapshot: ReportSnapshot; words:
   const y = axisFor(0, Math.max(...bins.map((bin) => bin.count)));
   const toX = scale(x, PLOT.left, PLOT.right);
   const toY = scale(y, PLOT.bottom, PLOT.top);
+  // Its words stand on the other side where there is no room for them.
+  const isAtEdge = claimed !== null && toX(claimed) > PLOT.right - 70;
   const own = snapshot.items.flatMap((item) =>
     item.capacity?.bound === 'exact' && item.rank !== null ? [item.capacity.value] : [],
   );
@@ -221,7 +223,11 @@ export function LotChart({ snapshot, words }: { snapshot: ReportSnapshot; words:
         />
       ) : null}
       {claimed ? (
-        <Label x={toX(claimed) + 3} y={PLOT.top + 8} anchor="start">
+        <Label
+          x={toX(claimed) + (isAtEdge ? -3 : 3)}
+          y={PLOT.top + 8}
+          anchor={isAtEdge ? 'end' : 'start'}
+        >
           {words.say(`claim ${claimed} Ah`)}
         </Label>
       ) : null}

@@ -4,7 +4,7 @@ import type { DisputedItem, DisputePicture, DisputeSnapshot } from '../dispute-s
 import { reportWords, type ReportWords } from '../report-words';
 import { CurveChart, LotChart } from './charts';
 import { Cells, OfCells } from './dispute-cells';
-import { Claim, Instruments, Lines, Mark, Pair } from './parts';
+import { Claim, Heading, Instruments, Lines, Mark, Pair } from './parts';
 import { styles } from './styles';
 
 const REMEDY = {
@@ -51,7 +51,7 @@ function InShort({ snapshot, words: { say } }: { snapshot: DisputeSnapshot; word
   const { shortfall, remedy, verdict, order } = snapshot;
   return (
     <View wrap={false}>
-      <Text style={styles.heading}>{say('In short')}</Text>
+      <Heading>{say('In short')}</Heading>
       <Text style={styles.item}>{say(verdict.sentence)}</Text>
       {verdict.facts.map((fact) => (
         <Text key={fact} style={styles.item}>{`${say(fact)}.`}</Text>
@@ -78,7 +78,7 @@ function Offer({
   if (texts.length + pictures.length === 0) return null;
   return (
     <>
-      <Text style={styles.heading}>{say('The offer as it was made')}</Text>
+      <Heading>{say('The offer as it was made')}</Heading>
       {texts.map((text) => (
         <Text key={text} style={[styles.item, styles.quote]}>
           {text}
@@ -115,7 +115,8 @@ function ItemRow({ item, words: { say } }: { item: DisputedItem; words: ReportWo
       ? say(
           `${formatNumber(mean.value, 3)} ${mean.unit} (${formatNumber(mean.low, 3)} to ${formatNumber(mean.high, 3)})`,
         )
-      : item.why.slice(0, 2).map(say).join('; ') || '–',
+      : item.why.slice(0, 2).map(say).join('; ') ||
+        (item.met + item.notMet + item.tooClose === 0 ? say('not measured') : '–'),
   ];
   return (
     <View style={styles.row} wrap={false}>
@@ -127,6 +128,9 @@ function ItemRow({ item, words: { say } }: { item: DisputedItem; words: ReportWo
     </View>
   );
 }
+
+/** Fewer cells have no spread worth a picture. */
+const SPREAD_FROM = 5;
 
 const ITEM_WIDTHS = ['18%', '25%', '8%', '9%', '10%', '30%'];
 const ITEM_HEADS = ['Claim', 'claimed', 'met', 'not met', 'too close', 'lot, mean (95 %)'];
@@ -159,7 +163,7 @@ function Shortfall({ snapshot, words }: { snapshot: DisputeSnapshot; words: Repo
   const money = (amount: string) => say(`${amount} ${order.currency}`);
   return (
     <View wrap={false}>
-      <Text style={styles.heading}>{say('What is lacking')}</Text>
+      <Heading>{say('What is lacking')}</Heading>
       <Pair name={say('A claimed Ah')}>
         {pricedFor
           ? say(
@@ -221,35 +225,33 @@ export function DisputeDocument({ snapshot }: { snapshot: DisputeSnapshot }) {
         </View>
         <Order snapshot={snapshot} words={words} />
         <InShort snapshot={snapshot} words={words} />
-        <Text style={styles.heading}>{say('Claim')}</Text>
+        <Heading>{say('Claim')}</Heading>
         <Claim claim={evidence.claim} words={words} />
         <Offer offer={snapshot.offer} words={words} />
-        <Text style={styles.heading}>{say('On arrival')}</Text>
+        <Heading>{say('On arrival')}</Heading>
         <Lines texts={snapshot.arrival} words={words} />
-        <Text style={styles.heading}>{say('The lot against its claim')}</Text>
+        <Heading>{say('The lot against its claim')}</Heading>
         <Items items={snapshot.items} words={words} />
         <Shortfall snapshot={snapshot} words={words} />
         {hasCurves ? (
           <View wrap={false}>
-            <Text style={styles.heading}>{say('Capacity curves')}</Text>
+            <Heading>{say('Capacity curves')}</Heading>
             <CurveChart snapshot={evidence} words={words} />
           </View>
         ) : null}
-        {evidence.lotPosition.bins.length > 0 ? (
+        {evidence.lotPosition.tested >= SPREAD_FROM ? (
           <View wrap={false}>
-            <Text style={styles.heading}>{say('Spread of the lot')}</Text>
+            <Heading>{say('Spread of the lot')}</Heading>
             <LotChart snapshot={evidence} words={words} />
           </View>
         ) : null}
-        <Text style={styles.heading} minPresenceAhead={180}>
-          {say('Cell by cell')}
-        </Text>
+        <Heading room={180}>{say('Cell by cell')}</Heading>
         <Cells snapshot={snapshot} words={words} />
         <OfCells snapshot={snapshot} words={words} />
-        <Text style={styles.heading}>{say('Method')}</Text>
+        <Heading>{say('Method')}</Heading>
         <Lines texts={evidence.method} words={words} />
         <Lines texts={evidence.decisionRule} words={words} />
-        <Text style={styles.heading}>{say('Instruments')}</Text>
+        <Heading>{say('Instruments')}</Heading>
         <Instruments instruments={evidence.instruments} words={words} />
         <Pair name={say('Tested by')}>{evidence.testedBy.join(', ') || '–'}</Pair>
         <Signature snapshot={snapshot} words={words} />

@@ -3,7 +3,7 @@ import { Document, Page, Text, View } from '@react-pdf/renderer';
 import type { ReportedItem, ReportSnapshot } from '../report-snapshot';
 import { reportWords, type ReportWords } from '../report-words';
 import { CurveChart, LotChart } from './charts';
-import { Claim, figureText, Instruments, Lines, Mark, Pair } from './parts';
+import { Claim, figureText, Heading, Instruments, Lines, Mark, Pair } from './parts';
 import { styles } from './styles';
 
 /** The capacity at the claim’s conditions, and below it what was measured. */
@@ -110,7 +110,7 @@ function Position({ snapshot, words }: { snapshot: ReportSnapshot; words: Report
   );
   return (
     <View wrap={false}>
-      <Text style={styles.heading}>{say('Position in the lot')}</Text>
+      <Heading>{say('Position in the lot')}</Heading>
       <Text style={styles.item}>
         {say(
           `${tested} of ${snapshot.lot.cells} cells of lot ${snapshot.lot.code} tested to the cut-off: mean ${formatNumber(mean!, 3)} Ah, ` +
@@ -147,7 +147,7 @@ function About({ snapshot, words }: { snapshot: ReportSnapshot; words: ReportWor
       <Pair name={say('Model')}>
         {say(`${snapshot.model.name}, ${snapshot.model.chemistry}, ${snapshot.model.format}`)}
       </Pair>
-      <Text style={styles.heading}>{say('Claim')}</Text>
+      <Heading>{say('Claim')}</Heading>
       <Claim claim={snapshot.claim} words={words} />
     </>
   );
@@ -173,13 +173,13 @@ export function ReportDocument({ snapshot }: { snapshot: ReportSnapshot }) {
           />
         </View>
         <About snapshot={snapshot} words={words} />
-        <Text style={styles.heading}>{say('Results')}</Text>
+        <Heading>{say('Results')}</Heading>
         <Results items={snapshot.items} words={words} />
         <Text style={[styles.small, { marginTop: 4 }]}>
           {say(`Grades by ${snapshot.gradeScheme}. “–”: not measured.`)}
         </Text>
         {remarks(snapshot.items).length > 0 ? (
-          <Text style={styles.heading}>{say('Reasons and remarks')}</Text>
+          <Heading>{say('Reasons and remarks')}</Heading>
         ) : null}
         {remarks(snapshot.items).map(({ numbers, text }) => (
           <Text
@@ -189,21 +189,21 @@ export function ReportDocument({ snapshot }: { snapshot: ReportSnapshot }) {
         ))}
         {hasCurves ? (
           <View wrap={false}>
-            <Text style={styles.heading}>{say('Capacity curves')}</Text>
+            <Heading>{say('Capacity curves')}</Heading>
             <CurveChart snapshot={snapshot} words={words} />
           </View>
         ) : null}
         {snapshot.lotPosition.bins.length > 0 ? (
           <Position snapshot={snapshot} words={words} />
         ) : null}
-        <Text style={styles.heading}>{say('Method')}</Text>
+        <Heading>{say('Method')}</Heading>
         <Lines texts={snapshot.method} words={words} />
         <Lines texts={snapshot.decisionRule} words={words} />
-        <Text style={styles.heading}>{say('Instruments')}</Text>
+        <Heading>{say('Instruments')}</Heading>
         <Instruments instruments={snapshot.instruments} words={words} />
-        <Text style={styles.heading}>{say('Not tested')}</Text>
+        <Heading>{say('Not tested')}</Heading>
         <Lines texts={snapshot.notTested} words={words} />
-        <Text style={styles.heading}>{say('Cautions for use and storage')}</Text>
+        <Heading>{say('Cautions for use and storage')}</Heading>
         <Lines texts={snapshot.cautions} words={words} />
         <Text style={[styles.item, { marginTop: 8 }]}>
           {say('The results relate only to the items tested.')}

@@ -7,6 +7,15 @@ import { styles } from './styles';
 
 const BOUND_WORDS = { exact: '', atLeast: 'at least ', atMost: 'at most ' };
 
+/** A heading that is never left alone at the foot of a page. @param room points that must be free under it. */
+export function Heading({ children, room = 48 }: { children: string; room?: number }) {
+  return (
+    <Text style={styles.heading} minPresenceAhead={room}>
+      {children}
+    </Text>
+  );
+}
+
 /** A figure with its uncertainty; `–` where nothing was measured. */
 export function figureText(figure: ReportedFigure | null): string {
   if (!figure) return '–';

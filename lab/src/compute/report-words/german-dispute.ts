@@ -16,6 +16,7 @@ export const DISPUTES: Catalogue = [
   ['The lot against its claim', 'Das Los gegen die Zusage'],
   ['claimed', 'zugesagt'],
   ['too close', 'zu nahe'],
+  ['not measured', 'nicht gemessen'],
   ['lot, mean (95 %)', 'Los, Mittel (95 %)'],
   ['{n} Ah ({low} to {high})', '{n} Ah ({low} bis {high})'],
   ['{n} mΩ ({low} to {high})', '{n} mΩ ({low} bis {high})'],

@@ -9,7 +9,7 @@ import { ChoiceField, DayField, LinesField, NumberField } from '@/kit/form/field
 import { Form } from '@/kit/form/form';
 import { useLabForm } from '@/kit/form/use-lab-form';
 import { changeDisputeAct, moveDisputeAct, openDisputeAct } from './acts';
-import { REMEDY_WORDS, STAGE_WORDS } from './words';
+import { type Proposal, proposalWords, REMEDY_WORDS, STAGE_WORDS } from './words';
 
 function AskFields({ currency }: { currency: string }) {
   return (
@@ -21,7 +21,7 @@ function AskFields({ currency }: { currency: string }) {
           </Option>
         ))}
       </ChoiceField>
-      <NumberField name="ask" quantity="plain" label={`Amount / ${currency}`} />
+      <NumberField name="ask" quantity="money" label={`Amount / ${currency}`} />
       <ChoiceField name="language" label="Letters and files in">
         <Option value="en">English</Option>
         <Option value="de">Deutsch</Option>
@@ -33,14 +33,15 @@ function AskFields({ currency }: { currency: string }) {
 /** Opens a dispute with what the books propose. */
 export function OpenDisputeForm({
   lotId,
-  proposed,
+  proposal,
   currency,
 }: {
   lotId: number;
-  /** Cents the books propose to ask for; null where they do not know. */
-  proposed: number | null;
+  proposal: Proposal;
   currency: string;
 }) {
+  const proposed = proposal.askCents;
+  const why = proposalWords(proposal);
   const form = useLabForm({
     schema: disputeInput,
     first: {
@@ -54,6 +55,7 @@ export function OpenDisputeForm({
   return (
     <Form of={form} label="Open a dispute" act="Open a dispute">
       <AskFields currency={currency} />
+      {why && <p className="text-[0.87rem] text-quiet">{why}</p>}
     </Form>
   );
 }
@@ -83,7 +85,7 @@ export function ChangeAskForm({
 function AmountField({ currency }: { currency: string }) {
   const stage = useWatch({ name: 'stage' }) as string;
   if (stage !== 'agreed' && stage !== 'paid') return null;
-  return <NumberField name="amount" quantity="plain" label={`How much / ${currency}`} />;
+  return <NumberField name="amount" quantity="money" label={`How much / ${currency}`} />;
 }
 
 /** Notes what happened next. */

@@ -13,7 +13,7 @@ import { useAct } from '@/kit/use-act';
 import { draftLetterAct, issueFileAct } from './acts';
 import { ChangeAskForm, MoveForm, OpenDisputeForm } from './dispute-forms';
 import { Papers } from './papers';
-import { REMEDY_WORDS, STAGE_WORDS, windowWords } from './words';
+import { type Proposal, REMEDY_WORDS, STAGE_WORDS, windowWords } from './words';
 
 /** The editor comes with the letters, not with every page. */
 const LetterEditor = dynamic(() => import('./letter-editor').then((file) => file.LetterEditor), {
@@ -171,13 +171,13 @@ function OneDispute({
 export function DisputeView({
   lot,
   told,
-  proposed,
+  proposal,
   currency,
   mayLead,
 }: {
   lot: { id: number; code: string };
   told: LotDisputes;
-  proposed: number | null;
+  proposal: Proposal;
   currency: string;
   mayLead: boolean;
 }) {
@@ -202,7 +202,7 @@ export function DisputeView({
       {!isOpen &&
         (mayLead ? (
           <div className="panel p-4">
-            <OpenDisputeForm lotId={lot.id} proposed={proposed} currency={currency} />
+            <OpenDisputeForm lotId={lot.id} proposal={proposal} currency={currency} />
           </div>
         ) : (
           disputes.length === 0 && (

@@ -122,8 +122,9 @@ function AddsUp({ snapshot, lot }: { snapshot: Snapshot; lot: string }) {
         </tbody>
       </Table>
       <p className="mt-2 text-quiet">
-        With those that are too close to call: {ah(shortfall.upperAh)} Ah, {shortfall.upper}{' '}
-        {order.currency}. The ends are those of all cells at once, as meters err together.
+        {shortfall.upperAh > shortfall.ah &&
+          `With those that are too close to call: ${ah(shortfall.upperAh)} Ah, ${shortfall.upper} ${order.currency}. `}
+        The ends are those of all cells at once, as meters err together.
       </p>
     </Panel>
   );
@@ -163,6 +164,8 @@ function Claimed({ items, lot }: { items: readonly DisputedItem[]; lot: string }
                       ? `${formatNumber(mean.value, 3)} ${mean.unit} (${formatNumber(mean.low, 3)} to ${formatNumber(mean.high, 3)})`
                       : why.slice(0, 2).join('; ')}
                   </Trail>
+                ) : met + notMet + tooClose === 0 ? (
+                  <span className="text-quiet">not measured</span>
                 ) : (
                   '–'
                 )}
@@ -288,6 +291,9 @@ export function FileView({ page: { snapshot, lotCode: lot } }: { page: DisputeFi
           <Lines texts={arrival} href={`/lots/${lot}/arrival`} />
         </Panel>
         <Panel title="Instruments">
+          {evidence.instruments.length === 0 && (
+            <p className="text-quiet">No instrument is recorded for these items.</p>
+          )}
           <Lines
             texts={evidence.instruments.map(
               ({ name, accuracy, calibration }) => `${name}: ${accuracy}; ${calibration}.`,

@@ -36,6 +36,8 @@ export function Papers({ view: { dispute, papers } }: { view: DisputeView }) {
   return (
     <section
       {...zone}
+      // A region with its name, not a mere place to drop on.
+      role={undefined}
       className={`panel p-4 ${over ? 'bg-ember-wash' : ''}`}
       aria-label="Letters and papers kept"
     >

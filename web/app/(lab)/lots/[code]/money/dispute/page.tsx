@@ -3,6 +3,7 @@ import { lotDisputes } from '@dusk-tally/lab/disputes';
 import { lotBooks } from '@dusk-tally/lab/money';
 import { LotFrame } from '@/features/arrivals/lot-frame';
 import { DisputeView } from '@/features/money/dispute/dispute-view';
+import { proposalOf } from '@/features/money/dispute/words';
 import { Crumbs } from '@/kit/crumbs';
 import { lab } from '@/lib/lab';
 import { lotContext } from '@/lib/lot-page';
@@ -22,7 +23,7 @@ export default async function DisputePage({ params }: { params: Promise<{ code: 
       <DisputeView
         lot={{ id: lotId, code: head.lot.code }}
         told={told}
-        proposed={books.remedies?.askCents ?? books.shortfall?.cents ?? null}
+        proposal={proposalOf(books)}
         currency={books.currency}
         mayLead={mayAct(who.role, 'lead')}
       />
