@@ -3,9 +3,16 @@ import { describe, expect, it } from 'vitest';
 import { z } from 'zod';
 import * as arrivals from '../src/arrivals';
 import * as bench from '../src/bench';
+import * as disputes from '../src/disputes';
 import * as evidence from '../src/evidence';
+import * as gathering from '../src/gathering';
+import * as lots from '../src/lots';
+import * as money from '../src/money';
 import * as people from '../src/people';
+import * as records from '../src/records';
 import * as reports from '../src/reports';
+import * as resting from '../src/resting';
+import * as suppliers from '../src/suppliers';
 import { fieldWords, refusalOf } from '../src/inputs';
 import * as today from '../src/today';
 import * as verdicts from '../src/verdicts';
@@ -13,7 +20,11 @@ import * as verdicts from '../src/verdicts';
 const isAct = (value: unknown): value is { schema: z.ZodType } =>
   typeof value === 'function' && 'schema' in value && value.schema instanceof z.ZodType;
 
-const SCHEMAS = [arrivals, bench, evidence, people, reports, today, verdicts].flatMap((stage) =>
+const STAGES = [
+  ...[arrivals, bench, disputes, evidence, gathering, lots, money],
+  ...[people, records, reports, resting, suppliers, today, verdicts],
+];
+const SCHEMAS = STAGES.flatMap((stage) =>
   Object.entries(stage).flatMap(([name, value]): [string, z.ZodType][] =>
     isAct(value) ? [[name, value.schema]] : [],
   ),
