@@ -109,6 +109,14 @@ describe('what parts a mixed lot', () => {
     expect(parting.attribute).toBe('production date');
     expect(parting.parts.map(({ n }) => n)).toEqual([90, 150]);
     expect(parting.agreement).toBeGreaterThan(0.9);
+    // So many lie on the side of theirs, counted cell by cell.
+    const middle = (parting.parts[0].mean + parting.parts[1].mean) / 2;
+    const onSide = cells.filter(
+      ({ value, attributes }) =>
+        value < middle === (attributes['production date'] === '2025-11-02'),
+    );
+    expect(onSide.length).toBeLessThan(240);
+    expect(parting.agreement).toBeCloseTo(onSide.length / 240, 12);
   });
 
   it('is not asked for where there is one hump', () => {
