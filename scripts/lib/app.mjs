@@ -20,6 +20,12 @@ export function runTypeScript(file, env = {}, args = []) {
   });
 }
 
+/**
+ * A connection nobody uses is closed by who asked, not by the app: what is asked just when it closes
+ * would be lost. Longer than the minute proxies and clients usually wait.
+ */
+const KEPT_OPEN_MS = 75_000;
+
 /** Starts the built app on loopback and waits until it answers. */
 export async function startApp({ port, env, quiet = false, mode = 'start' }) {
   const child = start(
@@ -31,6 +37,7 @@ export async function startApp({ port, env, quiet = false, mode = 'start' }) {
       String(port),
       '-H',
       env.DUSK_HOST ?? '127.0.0.1',
+      ...(mode === 'start' ? ['--keepAliveTimeout', String(KEPT_OPEN_MS)] : []),
     ],
     {
       cwd: join(ROOT, 'web'),

@@ -1,4 +1,4 @@
-import { nameWords } from '@dusk-tally/lab/inputs';
+import { nameWords } from '@dusk-tally/lab/inputs/words';
 import type { HistoryEntry } from '@dusk-tally/lab';
 import { Fold } from './fold';
 import { LabMoment } from './lab-time';

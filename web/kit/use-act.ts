@@ -13,7 +13,9 @@ export interface Patience {
   lost: string;
 }
 
-const LOST = 'No connection, or the server could not do this. Nothing was stored; try again.';
+/** Said where an act could not be done for want of a connection. */
+export const LOST =
+  'No connection, or the server could not do this. Nothing was stored; try again.';
 
 /** Runs acts one at a time: busy while one is under way, its refusal in words, the page made new after. */
 export function useAct(patience?: Patience) {

@@ -24,3 +24,4 @@ export * from './settings';
 export * from './strings';
 export * from './suppliers';
 export * from './take-in';
+export * from './words';

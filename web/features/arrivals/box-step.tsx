@@ -1,7 +1,6 @@
 'use client';
 
 import type { BoxView, Part } from '@dusk-tally/lab/arrivals';
-import { boxWeights, countInput } from '@dusk-tally/lab/inputs';
 import { formatDistanceToNowStrict } from 'date-fns';
 import { Plus, Scale } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
@@ -63,7 +62,7 @@ function Count({ lotId, box, ordered, quantity, takenAs, enter }: BoxProps & { e
   const packs = takenAs === 'packs';
   const counted = packs ? box.values.packsCounted : (box.values.counted ?? (quantity || null));
   const form = useLabForm({
-    schema: countInput,
+    schema: 'countInput',
     first: { lotId, count: counted as number },
     act: async (input) => {
       if (!packs) return setCountAct(input);
@@ -101,7 +100,7 @@ function Weigh({ box, enter, refused }: { box: BoxView; enter: Enter; refused: s
   // What somebody else entered meanwhile stands here as it was: only what was typed here is sent.
   const isTyped = useRef<(field: keyof typeof stored) => boolean>(() => false);
   const form = useLabForm({
-    schema: boxWeights,
+    schema: 'boxWeights',
     first: stored,
     act: (weights) => {
       const entries = WEIGHTS.flatMap(([field]): ReceivingEntry[] =>

@@ -1,7 +1,6 @@
 'use client';
 
 import type { CodeRules } from '@dusk-tally/lab/arrivals';
-import { makerInput, templateInput } from '@dusk-tally/lab/inputs';
 import { useState } from 'react';
 import { useWatch } from 'react-hook-form';
 import { Button } from '@/kit/button';
@@ -117,7 +116,7 @@ function TemplateForm({ mayChange }: { mayChange: boolean }) {
   const [samples, setSamples] = useState('');
   const { trial, problem, tryIt } = useTrial();
   const form = useLabForm({
-    schema: templateInput,
+    schema: 'templateInput',
     first: { name: '', pattern: '' },
     act: addTemplateAct,
     done: () => form.form.setValue('name', ''),
@@ -160,7 +159,7 @@ function TemplateForm({ mayChange }: { mayChange: boolean }) {
 
 function MakerForm() {
   const form = useLabForm({
-    schema: makerInput,
+    schema: 'makerInput',
     first: { code: '', name: '' },
     act: nameMakerAct,
     done: () => form.forget(),

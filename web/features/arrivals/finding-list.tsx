@@ -2,7 +2,6 @@
 
 import { findingKind, GATE_WORDS } from '@dusk-tally/core/arrivals';
 import type { FindingView, PhotoView } from '@dusk-tally/lab/arrivals';
-import { makeGoodInput, withdrawInput } from '@dusk-tally/lab/inputs';
 import { Link } from '@/kit/link';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
@@ -67,7 +66,7 @@ const LINE = 'mt-2 flex flex-wrap items-end gap-3';
 /** What was done about a finding, and how the cell is now. */
 function MakeGood({ finding, close }: { finding: FindingView; close: () => void }) {
   const form = useLabForm({
-    schema: makeGoodInput,
+    schema: 'makeGoodInput',
     first: { findingId: finding.id, before: '', done: '' },
     act: makeGoodAct,
     done: close,
@@ -99,7 +98,7 @@ function MakeGood({ finding, close }: { finding: FindingView; close: () => void 
 /** Takes a finding back that was a mistake. */
 function Withdraw({ findingId, close }: { findingId: number; close: () => void }) {
   const form = useLabForm({
-    schema: withdrawInput,
+    schema: 'withdrawInput',
     first: { findingId, reason: '' },
     act: withdrawFindingAct,
     done: close,

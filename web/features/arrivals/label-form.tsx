@@ -1,6 +1,5 @@
 'use client';
 
-import { cellMarkInput } from '@dusk-tally/lab/inputs';
 import { useMemo } from 'react';
 import { useWatch } from 'react-hook-form';
 import { TextField } from '@/kit/form/fields';
@@ -21,7 +20,7 @@ export function LabelForm({
 }) {
   const first = useMemo(() => ({ cellId, version, label, reason: '' }), [cellId, version, label]);
   const form = useLabForm({
-    schema: cellMarkInput,
+    schema: 'cellMarkInput',
     first,
     act: labelCellAct,
     done: (cell) =>

@@ -1,7 +1,6 @@
 'use client';
 
 import type { HistoryEntry } from '@dusk-tally/lab';
-import { orderChange } from '@dusk-tally/lab/inputs';
 import { useMemo } from 'react';
 import { Option } from '@/kit/choice';
 import { Fold } from '@/kit/fold';
@@ -45,7 +44,7 @@ export function OrderEditor({
 }) {
   const first = useMemo(() => ({ ...order, lotId, reason: '' }), [order, lotId]);
   const form = useLabForm({
-    schema: orderChange,
+    schema: 'orderChange',
     first,
     act: changeOrderAct,
     keepAs: `order ${lotId}`,

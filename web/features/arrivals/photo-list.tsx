@@ -1,7 +1,6 @@
 'use client';
 
 import type { PhotoView } from '@dusk-tally/lab/arrivals';
-import { photoMarkInput } from '@dusk-tally/lab/inputs';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { Fold } from '@/kit/fold';
@@ -15,7 +14,7 @@ import { setPhotoAsideAct } from './arrival-acts';
 
 function MarkForm({ photo, done }: { photo: PhotoView; done: () => void }) {
   const form = useLabForm({
-    schema: photoMarkInput,
+    schema: 'photoMarkInput',
     first: { id: photo.id, aside: photo.aside === null, reason: '' },
     act: setPhotoAsideAct,
     done: () => {

@@ -2,7 +2,6 @@
 
 import type { ChemistryProfile } from '@dusk-tally/core/chemistry';
 import type { ProfileView } from '@dusk-tally/lab/arrivals';
-import { profileInput } from '@dusk-tally/lab/inputs';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { Fold } from '@/kit/fold';
@@ -38,7 +37,7 @@ function ProfileForm({ view, done }: { view: ProfileView; done: () => void }) {
   const { chemistry, label, ...numbers } = profile;
   const { storageV, fullOcvV } = numbers;
   const form = useLabForm({
-    schema: profileInput,
+    schema: 'profileInput',
     first: {
       chemistry,
       entryId,

@@ -1,6 +1,5 @@
 'use client';
 
-import { ambientInput } from '@dusk-tally/lab/inputs';
 import { useState } from 'react';
 import { NumberField } from '@/kit/form/fields';
 import { Form } from '@/kit/form/form';
@@ -11,7 +10,7 @@ import { readAmbientAct } from './bench-acts';
 
 function Reading({ done }: { done: () => void }) {
   const form = useLabForm({
-    schema: ambientInput,
+    schema: 'ambientInput',
     first: { celsius: null as unknown as number },
     act: readAmbientAct,
     done,

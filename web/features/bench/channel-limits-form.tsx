@@ -2,7 +2,6 @@
 
 import type { ChannelLimits, ChannelWiring } from '@dusk-tally/core/bench';
 import type { BoardChannel } from '@dusk-tally/lab/bench';
-import { channelLimitsInput } from '@dusk-tally/lab/inputs';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { NumberField, TextField, TickField, useField } from '@/kit/form/fields';
@@ -93,7 +92,7 @@ const NOT_WIRED: ChannelWiring = {
 /** What a channel can do and where its instruments answer. */
 export function ChannelLimitsForm({ channel, done }: { channel: BoardChannel; done: () => void }) {
   const form = useLabForm({
-    schema: channelLimitsInput,
+    schema: 'channelLimitsInput',
     first: {
       channelId: channel.id,
       version: channel.version,

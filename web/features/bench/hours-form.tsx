@@ -1,7 +1,6 @@
 'use client';
 
 import type { PlanBoard } from '@dusk-tally/lab/bench';
-import { benchSettingsInput } from '@dusk-tally/lab/inputs';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { ClockField, clockWords, NumberField, SomeField } from '@/kit/form/fields';
@@ -26,7 +25,7 @@ export const hoursWords = ({ attendedDays, attendedFromMin, attendedToMin }: Set
 function Hours({ settings, done }: { settings: Settings; done: () => void }) {
   const { version, attendedDays, attendedFromMin, attendedToMin, silenceLimitS } = settings;
   const form = useLabForm({
-    schema: benchSettingsInput,
+    schema: 'benchSettingsInput',
     first: {
       version,
       attendedDays: [...attendedDays].sort((a, b) => a - b),

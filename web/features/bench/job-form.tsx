@@ -2,7 +2,6 @@
 
 import { type CellsRead, readCells } from '@dusk-tally/core/arrivals';
 import type { RecipePurpose } from '@dusk-tally/core/bench';
-import { jobsInput } from '@dusk-tally/lab/inputs';
 import { useEffect, useMemo, useState } from 'react';
 import { useWatch } from 'react-hook-form';
 import { CellsField } from '@/kit/cells-field';
@@ -46,7 +45,7 @@ export function JobForm({
   const [said, setSaid] = useState<string | null>(null);
   const asked = lots.find(({ code }) => code === query.get('lot')) ?? lots[0];
   const form = useLabForm({
-    schema: jobsInput,
+    schema: 'jobsInput',
     first: {
       lotId: asked?.id ?? 0,
       cellIds: [] as number[],

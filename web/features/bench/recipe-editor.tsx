@@ -10,7 +10,6 @@ import {
   type RecipeStep,
 } from '@dusk-tally/core/bench';
 import type { Chemistry } from '@dusk-tally/core/chemistry';
-import { recipeChange } from '@dusk-tally/lab/inputs';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
 import { useWatch } from 'react-hook-form';
@@ -175,7 +174,7 @@ export function RecipeEditor({
   const [tried, setTried] = useState(0);
   const { id, rowVersion, number, name, purpose, attendedOnly, thenRest, steps } = draft;
   const form = useLabForm({
-    schema: recipeChange,
+    schema: 'recipeChange',
     first: { id, rowVersion, name, purpose, attendedOnly, thenRest, steps, note: '' },
     act: saveRecipeAct,
     done: () => router.push('/bench/recipes'),

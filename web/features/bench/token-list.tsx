@@ -1,7 +1,6 @@
 'use client';
 
 import type { TokenView } from '@dusk-tally/lab/bench';
-import { tokenInput } from '@dusk-tally/lab/inputs';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { SomeField, TextField } from '@/kit/form/fields';
@@ -25,7 +24,7 @@ type TokenScope = (typeof SCOPES)[number][0];
 function TokenForm() {
   const [made, setMade] = useState<string | null>(null);
   const form = useLabForm({
-    schema: tokenInput,
+    schema: 'tokenInput',
     first: { name: '', scopes: ['bench'] as TokenScope[] },
     act: makeTokenAct,
     done: ({ token }) => {

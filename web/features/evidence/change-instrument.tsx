@@ -1,7 +1,6 @@
 'use client';
 
 import type { HistoryEntry } from '@dusk-tally/lab';
-import { instrumentChange } from '@dusk-tally/lab/inputs';
 import { useMemo, useState } from 'react';
 import { Button } from '@/kit/button';
 import { DayField, TextField } from '@/kit/form/fields';
@@ -34,7 +33,7 @@ function ChangeForm({ instrument, done }: { instrument: DescribedInstrument; don
     [],
   );
   const form = useLabForm({
-    schema: instrumentChange,
+    schema: 'instrumentChange',
     first: first as Parameters<typeof changeInstrumentAct>[0],
     act: changeInstrumentAct,
     done,

@@ -1,6 +1,5 @@
 'use client';
 
-import { instrumentInput } from '@dusk-tally/lab/inputs';
 import { useEffect } from 'react';
 import { useWatch } from 'react-hook-form';
 import { Option } from '@/kit/choice';
@@ -33,7 +32,7 @@ const EMPTY = {
 /** An instrument with the accuracy its data sheet or calibration states. */
 export function InstrumentForm() {
   const form = useLabForm({
-    schema: instrumentInput,
+    schema: 'instrumentInput',
     first: EMPTY as Parameters<typeof addInstrumentAct>[0],
     act: addInstrumentAct,
     done: () => form.forget(),

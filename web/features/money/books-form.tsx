@@ -1,6 +1,5 @@
 'use client';
 
-import { booksInput } from '@dusk-tally/lab/inputs';
 import type { LotBooks } from '@dusk-tally/lab/money';
 import { useFormContext, useWatch } from 'react-hook-form';
 import { Button } from '@/kit/button';
@@ -35,7 +34,7 @@ function ProposedMinutes({ minutes }: { minutes: number }) {
 export function BooksForm({ lotId, books }: { lotId: number; books: LotBooks }) {
   const { kept, currency, houseCurrency, values } = books;
   const form = useLabForm({
-    schema: booksInput,
+    schema: 'booksInput',
     first: {
       lotId,
       version: kept.version,

@@ -1,6 +1,5 @@
 'use client';
 
-import { personChange, personInput } from '@dusk-tally/lab/inputs';
 import { useState } from 'react';
 import { useWatch } from 'react-hook-form';
 import { Button } from '@/kit/button';
@@ -54,7 +53,7 @@ const NOBODY = { name: '', email: '', role: 'technician' as Role };
 export function PersonForm() {
   const [made, setMade] = useState<{ name: string; once: string } | null>(null);
   const form = useLabForm({
-    schema: personInput,
+    schema: 'personInput',
     first: NOBODY,
     act: addPersonAct,
     done: ({ once }) => {
@@ -91,7 +90,7 @@ interface Person {
 
 function ChangePerson({ person, done }: { person: Person; done: () => void }) {
   const form = useLabForm({
-    schema: personChange,
+    schema: 'personChange',
     first: { id: person.id, name: person.name, role: person.role as Role, reason: '' },
     act: changePersonAct,
     done,

@@ -1,6 +1,5 @@
 'use client';
 
-import { settingsInput } from '@dusk-tally/lab/inputs';
 import { useMemo } from 'react';
 import { useWatch } from 'react-hook-form';
 import { Option } from '@/kit/choice';
@@ -57,7 +56,7 @@ export function SettingsForm({
 }) {
   const first = useMemo(() => ({ ...settings, reason: '' }), [settings]);
   const form = useLabForm({
-    schema: settingsInput,
+    schema: 'settingsInput',
     first,
     act: changeSettingsAct,
     keepAs: 'settings',

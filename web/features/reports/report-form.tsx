@@ -1,7 +1,6 @@
 'use client';
 
 import { readCells } from '@dusk-tally/core/arrivals';
-import { reportInput } from '@dusk-tally/lab/inputs';
 import { useRouter } from 'next/navigation';
 import { useEffect, useMemo, useState } from 'react';
 import { CellsField } from '@/kit/cells-field';
@@ -110,7 +109,7 @@ export function ReportForm({
   const { text, setText, grades, setGrades, read, chosen } = useChosen(cells);
   const names = useMemo(() => [...new Set(cells.flatMap((cell) => cell.grade ?? []))], [cells]);
   const form = useLabForm({
-    schema: reportInput,
+    schema: 'reportInput',
     first: { lotId, cellIds: [] as number[], customer: '', language },
     act: issueReportAct,
     done: ({ number }) => router.push(`/reports/${number}`),

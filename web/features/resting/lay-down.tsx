@@ -2,7 +2,6 @@
 
 import { SHIPPED_PROTOCOLS } from '@dusk-tally/core/resting';
 import { useQuery } from '@tanstack/react-query';
-import { restInput } from '@dusk-tally/lab/inputs';
 import { useState } from 'react';
 import { useWatch } from 'react-hook-form';
 import { Button } from '@/kit/button';
@@ -51,7 +50,7 @@ function RestForm({
     initialDataUpdatedAt: 0,
   });
   const form = useLabForm({
-    schema: restInput,
+    schema: 'restInput',
     first,
     act: layToRestAct,
     done: ({ laid, restIds }) => {

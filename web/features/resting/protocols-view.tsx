@@ -1,7 +1,7 @@
 'use client';
 
 import { REST_OUTCOMES, type RestProtocol } from '@dusk-tally/core/resting';
-import { OTHERWISE, restProtocolInput } from '@dusk-tally/lab/inputs';
+import { OTHERWISE } from '@dusk-tally/lab/inputs';
 import type { OfferedProtocol } from '@dusk-tally/lab/resting';
 import { useState } from 'react';
 import { useFieldArray, useFormContext, useWatch } from 'react-hook-form';
@@ -106,7 +106,7 @@ function ProtocolForm({ from, done }: { from: RestProtocol; done: () => void }) 
     reason: '',
   }));
   const form = useLabForm({
-    schema: restProtocolInput,
+    schema: 'restProtocolInput',
     first,
     act: saveProtocolAct,
     done: ({ version }) => {

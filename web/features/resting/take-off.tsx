@@ -1,6 +1,5 @@
 'use client';
 
-import { takeOffInput } from '@dusk-tally/lab/inputs';
 import type { ShelfLine } from '@dusk-tally/lab/resting';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
@@ -12,7 +11,7 @@ import { takeFromShelfAct } from './acts';
 
 function Reason({ restId, done }: { restId: number; done: () => void }) {
   const form = useLabForm({
-    schema: takeOffInput,
+    schema: 'takeOffInput',
     first: { restIds: [restId], reason: '' },
     act: takeFromShelfAct,
     done,

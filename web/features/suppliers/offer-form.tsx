@@ -2,7 +2,6 @@
 
 import type { OfferHint } from '@dusk-tally/core/arrivals';
 import { CHEMISTRIES } from '@dusk-tally/core/chemistry';
-import { offerInput } from '@dusk-tally/lab/inputs';
 import type { OfferCheck } from '@dusk-tally/lab/records';
 import { useState } from 'react';
 import { useFormContext } from 'react-hook-form';
@@ -64,7 +63,7 @@ export function OfferForm({
 }) {
   const [check, setCheck] = useState<OfferCheck | null>(null);
   const form = useLabForm({
-    schema: offerInput,
+    schema: 'offerInput',
     first: {
       text: '',
       supplierId: null,

@@ -1,7 +1,6 @@
 'use client';
 
 import { CHEMISTRIES } from '@dusk-tally/core/chemistry';
-import { earlierLotInput, supplierNoteInput, targetInput } from '@dusk-tally/lab/inputs';
 import type { NoteView } from '@dusk-tally/lab/records';
 import { useState } from 'react';
 import { toast } from 'sonner';
@@ -32,7 +31,7 @@ function EarlierLotForm({
   done: () => void;
 }) {
   const form = useLabForm({
-    schema: earlierLotInput,
+    schema: 'earlierLotInput',
     first: {
       supplierId,
       title: '',
@@ -126,7 +125,7 @@ export function AddEarlierLot({ supplierId, currency }: { supplierId: number; cu
 /** What is said of a supplier: own notes, and hearsay that counts nowhere. */
 export function SupplierNotes({ supplierId, said }: { supplierId: number; said: NoteView[] }) {
   const form = useLabForm({
-    schema: supplierNoteInput,
+    schema: 'supplierNoteInput',
     first: { supplierId, isHearsay: true, text: '', source: '' },
     act: addSupplierNoteAct,
     done: () => form.form.reset({ supplierId, isHearsay: true, text: '', source: '' }),
@@ -160,7 +159,7 @@ export function SupplierNotes({ supplierId, said }: { supplierId: number; said: 
 /** What a kWh in good cells is to cost: offers are held against it. */
 export function TargetForm({ cents, currency }: { cents: number | null; currency: string }) {
   const form = useLabForm({
-    schema: targetInput,
+    schema: 'targetInput',
     first: { perKwh: cents === null ? null : cents / 100, reason: '' },
     act: setTargetAct,
     done: () => toast('Offers are held against it now.'),

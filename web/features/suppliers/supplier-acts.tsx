@@ -1,6 +1,5 @@
 'use client';
 
-import { supplierChange, supplierMerge } from '@dusk-tally/lab/inputs';
 import { useMemo, useState } from 'react';
 import { useWatch } from 'react-hook-form';
 import { Button } from '@/kit/button';
@@ -25,7 +24,7 @@ function ChangeForm({ supplier, done }: { supplier: Supplier; done: () => void }
     () => ({ id, version, name, place: place ?? '', notes: notes ?? '', reason: '' }),
     [id, version, name, place, notes],
   );
-  const form = useLabForm({ schema: supplierChange, first, act: changeSupplierAct, done });
+  const form = useLabForm({ schema: 'supplierChange', first, act: changeSupplierAct, done });
   return (
     <Form of={form} act="Keep the change" names={{ name: 'Name', place: 'Place', notes: 'Notes' }}>
       <TextField name="name" label="Name" />
@@ -52,7 +51,7 @@ function MergeForm({
     () => ({ id, version, into: null as unknown as number, reason: '' }),
     [id, version],
   );
-  const form = useLabForm({ schema: supplierMerge, first, act: mergeSuppliersAct, done });
+  const form = useLabForm({ schema: 'supplierMerge', first, act: mergeSuppliersAct, done });
   const into = useWatch({ control: form.form.control, name: 'into' });
   const other = others.find((one) => one.id === into);
   return (

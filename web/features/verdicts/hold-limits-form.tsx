@@ -1,6 +1,6 @@
 'use client';
 
-import { holdLimitsFields, holdLimitsInput } from '@dusk-tally/lab/inputs';
+import { holdLimitsFields } from '@dusk-tally/lab/inputs';
 import { HOLD_WORDS, type HoldLimits } from '@dusk-tally/core/verdicts';
 import type { LimitsPreview, MovedResult } from '@dusk-tally/lab/verdicts';
 import { useQuery } from '@tanstack/react-query';
@@ -84,7 +84,7 @@ function Consequences({ limits }: { limits: HoldLimits }) {
 /** Limits beyond which a result is held; a lead changes them, and every lot is judged anew. */
 export function HoldLimitsForm({ limits }: { limits: HoldLimits & { version: number } }) {
   const form = useLabForm({
-    schema: holdLimitsInput,
+    schema: 'holdLimitsInput',
     first: { ...limits, reason: '' },
     act: changeHoldLimitsAct,
     keepAs: 'hold-limits',

@@ -1,6 +1,6 @@
 'use client';
 
-import { nameWords } from '@dusk-tally/lab/inputs';
+import { nameWords } from '@dusk-tally/lab/inputs/words';
 import { useState } from 'react';
 import { OneOf } from '../one-of';
 import type { Clash } from './conflict';

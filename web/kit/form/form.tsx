@@ -37,10 +37,18 @@ export function Form<Values extends FieldValues>({
   /** Further acts beside the button. */
   beside?: ReactNode;
 }) {
-  const { form, onSubmit, ref, busy, problem, clashes, settle, restored, forget, kept } = of;
+  const { form, onSubmit, ref, busy, problem, clashes, settle, restored, forget, kept, warm } = of;
   return (
     <FormProvider {...form}>
-      <form ref={ref} onSubmit={onSubmit} aria-label={label} className={className} noValidate>
+      <form
+        ref={ref}
+        onSubmit={onSubmit}
+        onFocusCapture={warm}
+        onPointerEnter={warm}
+        aria-label={label}
+        className={className}
+        noValidate
+      >
         {restored && (
           <p role="status" className="flex flex-wrap items-center gap-2 text-quiet">
             What you typed earlier and did not keep is back.

@@ -1,6 +1,6 @@
 'use client';
 
-import { zodResolver } from '@hookform/resolvers/zod';
+import type * as Inputs from '@dusk-tally/lab/inputs';
 import { type FormEvent, useEffect, useRef, useState } from 'react';
 import {
   type DefaultValues,
@@ -12,9 +12,29 @@ import {
 } from 'react-hook-form';
 import type { z } from 'zod';
 import type { Outcome, Refusal } from '@/lib/outcome';
-import { type Patience, useAct } from '../use-act';
+import { LOST, type Patience, useAct } from '../use-act';
 import { type Clash, mergeConflict } from './conflict';
 import { useKeptValues } from './use-kept-values';
+
+/** Schemas of acts by their names. */
+type Schemas = {
+  [
+    Name in keyof typeof Inputs as (typeof Inputs)[Name] extends z.ZodType<FieldValues, FieldValues>
+      ? Name
+      : never
+  ]: (typeof Inputs)[Name];
+};
+/** Name of the schema of an act. */
+type SchemaName = keyof Schemas;
+/** A schema, or the one of that name. */
+type SchemaOf<S> = S extends SchemaName ? Schemas[S] : S;
+/** What the fields of a form on that schema hold. */
+type ValuesOf<S> =
+  SchemaOf<S> extends z.ZodType<FieldValues, infer I extends FieldValues> ? I : never;
+
+/** Schemas, and what runs them: not with the page, but once somebody turns to a form. */
+const checking = () =>
+  Promise.all([import('@hookform/resolvers/zod'), import('@dusk-tally/lab/inputs')]);
 
 /** A form as its parts need it. */
 export interface LabForm<Values extends FieldValues> {
@@ -33,16 +53,38 @@ export interface LabForm<Values extends FieldValues> {
   forget: () => void;
   /** Whether what is typed is kept in this browser, and asked about on leaving. */
   kept: boolean;
+  /** Gets ready what checks the fields. */
+  warm: () => void;
 }
+
+/** Checks fields by a schema that is fetched when it is needed. */
+const checkedBy =
+  <Values extends FieldValues>(schema: string | z.ZodType): Resolver<Values> =>
+  async (values, context, options) => {
+    const [{ zodResolver }, inputs] = await checking();
+    const real =
+      typeof schema === 'string'
+        ? (inputs as unknown as Record<string, z.ZodType>)[schema]
+        : schema;
+    // What is sent is what was typed; the server turns it into what is stored.
+    const check = zodResolver(real as never, undefined, {
+      raw: true,
+    }) as unknown as Resolver<Values>;
+    return check(values, context, options);
+  };
 
 /**
  * A form on the schema of the act itself: screen and server refuse in the same words. The first
  * wrong field has the focus; a refusal of the server lands on its field; where somebody else was
  * faster both versions are shown, field by field.
+ * @param schema of the act, by its name in `lab/inputs`; or one of its own.
  * @param patience for acts that may be sent again.
  * @param keepAs name under which what is typed outlives a reload; without it nothing is kept.
  */
-export function useLabForm<Schema extends z.ZodType<FieldValues, FieldValues>, Result>({
+export function useLabForm<
+  const Schema extends SchemaName | z.ZodType<FieldValues, FieldValues>,
+  Result,
+>({
   schema,
   first,
   act,
@@ -51,19 +93,18 @@ export function useLabForm<Schema extends z.ZodType<FieldValues, FieldValues>, R
   patience,
 }: {
   schema: Schema;
-  first: z.input<Schema>;
-  act: (values: z.input<Schema>) => Promise<Outcome<Result>>;
+  first: ValuesOf<Schema>;
+  act: (values: ValuesOf<Schema>) => Promise<Outcome<Result>>;
   done?: (result: Result) => void;
   keepAs?: string;
   patience?: Patience;
-}): LabForm<z.input<Schema>> {
-  type Values = z.input<Schema>;
+}): LabForm<ValuesOf<Schema>> {
+  type Values = ValuesOf<Schema>;
   const ref = useRef<HTMLFormElement | null>(null);
   /** Whether the first wrong field, in the order of the page, is to have the focus once it is marked. */
   const wantsFocus = useRef(false);
   const form = useForm<Values>({
-    // What is sent is what was typed; the server turns it into what is stored.
-    resolver: zodResolver(schema as never, undefined, { raw: true }) as unknown as Resolver<Values>,
+    resolver: checkedBy(schema),
     defaultValues: first as DefaultValues<Values>,
     shouldFocusError: false,
   });
@@ -140,10 +181,12 @@ export function useLabForm<Schema extends z.ZodType<FieldValues, FieldValues>, R
     clashes,
     restored,
     kept: keepAs !== undefined,
+    warm,
     onSubmit: (event) => {
       event?.preventDefault();
       setProblem(null);
-      void submit(event);
+      // Without a connection what checks the fields may not be there.
+      submit(event).catch(() => setProblem(LOST));
     },
     settle: (name, take) => {
       const clash = clashes?.find((one) => one.name === name);
@@ -155,6 +198,9 @@ export function useLabForm<Schema extends z.ZodType<FieldValues, FieldValues>, R
     },
   };
 }
+
+/** Fetched once, and then there. */
+const warm = () => void checking().catch(() => undefined);
 
 const pick = (from: object, names: readonly string[]) =>
   Object.fromEntries(Object.entries(from).filter(([name]) => names.includes(name)));

@@ -1,7 +1,6 @@
 'use client';
 
 import type { HandLogView } from '@dusk-tally/lab/gathering';
-import { handLogInput } from '@dusk-tally/lab/inputs';
 import { useState } from 'react';
 import { MomentInForm, NumberField } from '@/kit/form/fields';
 import { Form } from '@/kit/form/form';
@@ -28,7 +27,7 @@ export function LoadOnForm({
     setCutoffV: log ? log.setCutoffV : recipe.cutoffV,
     countAtStartAh: countAtStartAh ?? log?.countAtStartAh ?? recipe.counterAh,
   }));
-  const form = useLabForm({ schema: handLogInput, first, act: setHandLogAct, done });
+  const form = useLabForm({ schema: 'handLogInput', first, act: setHandLogAct, done });
   return (
     <Form
       of={form}

@@ -1,6 +1,5 @@
 'use client';
 
-import { takeBackStringInput } from '@dusk-tally/lab/inputs';
 import { useState } from 'react';
 import { Button } from '@/kit/button';
 import { TextField } from '@/kit/form/fields';
@@ -17,7 +16,7 @@ interface Taken {
 
 function Reason({ of: { id, version }, done }: { of: Taken; done: () => void }) {
   const form = useLabForm({
-    schema: takeBackStringInput,
+    schema: 'takeBackStringInput',
     first: { stringId: id, version, reason: '' },
     act: takeBackStringAct,
     done,

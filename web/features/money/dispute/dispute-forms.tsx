@@ -1,6 +1,5 @@
 'use client';
 
-import { disputeChange, disputeInput, disputeMove } from '@dusk-tally/lab/inputs';
 import type { DisputeView } from '@dusk-tally/lab/disputes';
 import { useWatch } from 'react-hook-form';
 import { toast } from 'sonner';
@@ -43,7 +42,7 @@ export function OpenDisputeForm({
   const proposed = proposal.askCents;
   const why = proposalWords(proposal);
   const form = useLabForm({
-    schema: disputeInput,
+    schema: 'disputeInput',
     first: {
       lotId,
       remedy: 'partialRefund',
@@ -70,7 +69,7 @@ export function ChangeAskForm({
 }) {
   const { id, version, remedy, askCents, language } = dispute;
   const form = useLabForm({
-    schema: disputeChange,
+    schema: 'disputeChange',
     first: { id, version, remedy, ask: askCents / 100, language },
     act: changeDisputeAct,
     done: () => toast('Kept.'),
@@ -100,7 +99,7 @@ export function MoveForm({
 }) {
   const { id, version } = dispute;
   const form = useLabForm({
-    schema: disputeMove,
+    schema: 'disputeMove',
     first: {
       id,
       version,

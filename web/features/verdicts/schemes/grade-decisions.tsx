@@ -1,6 +1,5 @@
 'use client';
 
-import { decisionInput } from '@dusk-tally/lab/inputs';
 import type { CellGrading } from '@dusk-tally/lab/verdicts';
 import { Link } from '@/kit/link';
 import { useState } from 'react';
@@ -24,7 +23,7 @@ function DecisionForm({
   done: () => void;
 }) {
   const form = useLabForm({
-    schema: decisionInput,
+    schema: 'decisionInput',
     first: { cellId, grade: grades[0] ?? '', reason: '' },
     act: decideGradeAct,
     done: ({ id }) => {

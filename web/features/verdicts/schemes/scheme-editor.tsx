@@ -1,6 +1,5 @@
 'use client';
 
-import { schemeInput } from '@dusk-tally/lab/inputs';
 import type { ScopedScheme } from '@dusk-tally/lab/verdicts';
 import { useRouter } from 'next/navigation';
 import { useFieldArray, useFormContext, useWatch } from 'react-hook-form';
@@ -88,7 +87,7 @@ export function SchemeEditor({
 }) {
   const router = useRouter();
   const form = useLabForm({
-    schema: schemeInput,
+    schema: 'schemeInput',
     first: {
       scope,
       seen,
