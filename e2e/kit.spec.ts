@@ -40,6 +40,9 @@ test('the parts: named, reached and worked by keys alone, and nothing serious fo
   await expect(day).toHaveAttribute('aria-invalid', 'true');
   await day.fill('3.3.2026');
   await light.getByRole('button', { name: 'Open the calendar' }).first().click();
+  // It comes with its first opening, and has the focus then.
+  await expect(page.getByRole('gridcell').getByRole('button').first()).toBeVisible();
+  await expect(page.locator('[role=grid] :focus')).toBeVisible();
   await page.keyboard.press('ArrowRight');
   await page.keyboard.press('Enter');
   await expect(day).toHaveValue('4 Mar 2026');

@@ -95,7 +95,10 @@ async function vitest(projects) {
 }
 
 /** Browser tests that begin when the other tests are over: the shorter part of them. */
-const LATER = ['screens.spec.ts', 'kit.spec.ts', 'forms.spec.ts'];
+const LATER = [
+  ...['screens.spec.ts', 'kit.spec.ts', 'forms.spec.ts'],
+  ...['shelf.spec.ts', 'stopping-early.spec.ts'],
+];
 
 /** Files of the two groups; a new one is in the first without being named. */
 function browserGroups() {

@@ -1,12 +1,16 @@
 'use client';
 
-import { enGB } from 'date-fns/locale';
 import { CalendarDays } from 'lucide-react';
+import dynamic from 'next/dynamic';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
-import { DayPicker } from 'react-day-picker';
 import { dayWords, readDay } from './date-text';
 import { Input } from './form-parts';
+
+const calendar = () => import('./calendar');
+const fetchCalendar = () => void calendar().catch(() => undefined);
+/** Comes when it is first opened: most days are typed. */
+const Calendar = dynamic(() => calendar().then((file) => file.Calendar), { ssr: false });
 
 const localDate = (day: string): Date | undefined =>
   /^\d{4}-\d{2}-\d{2}$/.test(day) ? new Date(`${day}T00:00:00`) : undefined;
@@ -57,6 +61,8 @@ export function DateField({
           <button
             type="button"
             aria-label="Open the calendar"
+            onPointerEnter={fetchCalendar}
+            onFocus={fetchCalendar}
             className="rounded-r-sm border border-l-0 border-strong-rule bg-raised px-2 text-quiet hover:bg-wash"
           >
             <CalendarDays size={15} aria-hidden />
@@ -68,28 +74,11 @@ export function DateField({
             sideOffset={4}
             className="z-[60] rounded-md border border-strong-rule bg-raised p-3 shadow-xl"
           >
-            <DayPicker
-              mode="single"
-              locale={enGB}
-              autoFocus
-              selected={picked}
-              defaultMonth={picked}
-              onSelect={(day) => {
+            <Calendar
+              picked={picked}
+              onPick={(day) => {
                 onValue(day ? isoOf(day) : '');
                 setOpen(false);
-              }}
-              classNames={{
-                month_caption: 'mb-2 font-semibold',
-                nav: 'absolute right-3 top-3 flex gap-1',
-                button_previous: 'grid size-7 place-items-center rounded-sm hover:bg-wash',
-                button_next: 'grid size-7 place-items-center rounded-sm hover:bg-wash',
-                chevron: 'size-4 fill-current',
-                weekday: 'size-9 text-[0.78rem] font-medium text-quiet',
-                day: 'p-0 text-center',
-                day_button: 'size-9 rounded-sm tabular-nums hover:bg-wash',
-                selected: '[&>button]:bg-ember [&>button]:text-on-ember',
-                today: 'font-semibold text-ember',
-                outside: 'text-quiet',
               }}
             />
           </Popover.Content>
