@@ -95,7 +95,7 @@ test('from an offer to the file that gets money back, by the screens alone', asy
   const ways = page.getByRole('region', { name: /^What each way leaves in hand/ });
   await expect(ways).toContainText('What returning risks');
   const ask = /To ask for: ([\d.]+)/.exec((await ways.innerText()).replace(/\s+/g, ' '))![1]!;
-  await page.getByRole('link', { name: 'Dispute with the supplier' }).click();
+  await page.goto(`/lots/${code}/money/dispute`);
   await page
     .getByRole('form', { name: 'Open a dispute' })
     .getByRole('button', { name: 'Open a dispute' })

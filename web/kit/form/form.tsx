@@ -38,6 +38,7 @@ export function Form<Values extends FieldValues>({
   beside?: ReactNode;
 }) {
   const { form, onSubmit, ref, busy, problem, clashes, settle, restored, forget, kept, warm } = of;
+  const { isDirty, isSubmitting } = form.formState;
   return (
     <FormProvider {...form}>
       <form
@@ -70,7 +71,7 @@ export function Form<Values extends FieldValues>({
             {beside}
           </div>
         )}
-        {kept && <LeaveGuard when={form.formState.isDirty && !busy} />}
+        {kept && <LeaveGuard when={isDirty && !isSubmitting && !busy} />}
       </form>
     </FormProvider>
   );

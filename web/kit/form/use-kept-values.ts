@@ -4,6 +4,9 @@ import { useCallback, useEffect, useState } from 'react';
 import type { DefaultValues, FieldValues, UseFormReturn } from 'react-hook-form';
 import { usePerson } from '../person';
 
+/** What is on its way to the server: a form that is made anew meanwhile does not take it for a draft. */
+const onTheWay = new Set<string>();
+
 function read(key: string): Record<string, unknown> | null {
   try {
     const kept: unknown = JSON.parse(localStorage.getItem(key) ?? 'null');
@@ -22,13 +25,18 @@ export function useKeptValues<Values extends FieldValues>(
   keepAs: string | undefined,
   form: UseFormReturn<Values>,
   clean: { readonly current: Values },
-): { restored: boolean; forget: () => void } {
+): {
+  restored: boolean;
+  forget: () => void;
+  /** Work that sends what is kept. */
+  sending: <T>(work: () => Promise<T>) => Promise<T>;
+} {
   const { id } = usePerson();
   const key = keepAs === undefined ? null : `dusk-draft:${id}:${keepAs}`;
   const [restored, setRestored] = useState(false);
   useEffect(() => {
     if (key === null) return;
-    const kept = read(key);
+    const kept = onTheWay.has(key) ? null : read(key);
     if (kept) {
       form.reset({ ...clean.current, ...kept } as DefaultValues<Values>, {
         keepDefaultValues: true,
@@ -48,5 +56,16 @@ export function useKeptValues<Values extends FieldValues>(
     if (key !== null) localStorage.removeItem(key);
     setRestored(false);
   }, [key]);
-  return { restored, forget };
+  const sending = useCallback(
+    async <T>(work: () => Promise<T>): Promise<T> => {
+      if (key !== null) onTheWay.add(key);
+      try {
+        return await work();
+      } finally {
+        if (key !== null) onTheWay.delete(key);
+      }
+    },
+    [key],
+  );
+  return { restored, forget, sending };
 }

@@ -113,7 +113,7 @@ export function useLabForm<
   /** The fields as they were loaded, or stored last. */
   const clean = useRef<Values>(first);
   const loadedFrom = useRef(JSON.stringify(first));
-  const { restored, forget } = useKeptValues(keepAs, form, clean);
+  const { restored, forget, sending } = useKeptValues(keepAs, form, clean);
   const become = (values: Values) => {
     clean.current = values;
     form.reset(values);
@@ -161,7 +161,7 @@ export function useLabForm<
   const submit = form.handleSubmit(
     (values) =>
       run(
-        () => act(values as Values),
+        () => sending(() => act(values as Values)),
         (result) => {
           setClashes(null);
           forget();
