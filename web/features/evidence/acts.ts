@@ -15,28 +15,17 @@ import {
   tieString,
   type WindowView,
 } from '@dusk-tally/lab/evidence';
-import type { Procedure } from '@dusk-tally/lab';
 import { revalidatePath } from 'next/cache';
 import { lab } from '@/lib/lab';
 import { type Outcome, outcomeOf } from '@/lib/outcome';
+import { type ActInput, runAct } from '@/lib/run-act';
 import { actor } from '@/lib/session';
 
-/** Runs a procedure for who is signed in; screens that show what it changed are made again. */
-async function act<Input, Result>(
-  procedure: Procedure<Input, Result>,
-  input: Input,
-): Promise<Outcome<Result>> {
-  const outcome = await outcomeOf(procedure(lab(), await actor(), input));
-  if (outcome.ok) revalidatePath('/', 'layout');
-  return outcome;
-}
-type Input<P> = P extends Procedure<infer I, unknown> ? I : never;
-
-export const addInstrumentAct = async (input: Input<typeof addInstrument>) =>
-  act(addInstrument, input);
-export const changeInstrumentAct = async (input: Input<typeof changeInstrument>) =>
-  act(changeInstrument, input);
-export const previewMeterChangeAct = async (input: Input<typeof previewMeterChange>) =>
+export const addInstrumentAct = async (input: ActInput<typeof addInstrument>) =>
+  runAct(addInstrument, input);
+export const changeInstrumentAct = async (input: ActInput<typeof changeInstrument>) =>
+  runAct(changeInstrument, input);
+export const previewMeterChangeAct = async (input: ActInput<typeof previewMeterChange>) =>
   outcomeOf(previewMeterChange(lab(), await actor(), input));
 
 /** Computes a run again from its stored trace, without storing anything. */
@@ -69,8 +58,8 @@ export async function recordRetightenedAct(input: { number: string }): Promise<O
   return outcome;
 }
 
-export const tieStringAct = async (input: Input<typeof tieString>) => act(tieString, input);
-export const takeBackStringAct = async (input: Input<typeof takeBackString>) =>
-  act(takeBackString, input);
-export const compareStringsAct = async (input: Input<typeof compareStrings>) =>
+export const tieStringAct = async (input: ActInput<typeof tieString>) => runAct(tieString, input);
+export const takeBackStringAct = async (input: ActInput<typeof takeBackString>) =>
+  runAct(takeBackString, input);
+export const compareStringsAct = async (input: ActInput<typeof compareStrings>) =>
   outcomeOf(compareStrings(lab(), await actor(), input));
