@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { cutSections, mainDischarge, type Trace } from '../src/evidence';
+import { cutSections, mainDischarge } from '../src/evidence';
 import { lineCrossing } from '../src/evidence/crossing';
 import { RunningTotals } from '../src/evidence/running-totals';
 import { seededRandom } from '../src/statistics';
+import { bareTrace } from '../testing/trace-of';
 
 /** A discharge at 1 A whose voltage over charge is a parabola, logged at uneven times. */
 function parabola(seed: number, { slope, bend }: { slope: number; bend: number }) {
@@ -15,20 +16,10 @@ function parabola(seed: number, { slope, bend }: { slope: number; bend: number }
     timeS[i] = timeS[i - 1]! + 8 * (1 + drift * (i / n)) * (0.4 + 1.2 * uniform());
   const voltageOf = (ah: number) => 3.2 - slope * ah - bend * ah * ah;
   const voltageV = Float64Array.from(timeS, (t) => voltageOf(t / 3600));
-  const trace: Trace = {
-    timeS,
-    voltageV,
-    currentA: new Float64Array(n).fill(-1),
-    temperatureC: null,
-    counterAh: null,
-    counterWh: null,
-    cellVoltagesV: [],
-    mode: null,
-    step: null,
-    holes: [],
-    decimals: { timeS: 3, voltageV: 6, currentA: 3, temperatureC: 1 },
-    startedAtMs: null,
-  };
+  const trace = bareTrace(
+    { timeS, voltageV, currentA: new Float64Array(n).fill(-1) },
+    { timeS: 3, voltageV: 6 },
+  );
   const totals = new RunningTotals(trace, mainDischarge(cutSections(trace))!, 0);
   const at = Math.floor(n * 0.6);
   const cutoffV = (voltageV[at]! + voltageV[at + 1]!) / 2;

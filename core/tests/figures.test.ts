@@ -14,6 +14,7 @@ import {
 } from '../src/evidence';
 import { recordDischarge, rowsAsCsv, typicalCell } from '../src/simulator';
 import { budgetPart, combineBudget } from '../src/units';
+import { traceOf } from '../testing/trace-of';
 
 const EXACT: Accuracy = {
   currentGainPct: 0.5,
@@ -24,22 +25,6 @@ const EXACT: Accuracy = {
   source: 'test',
 };
 
-function traceOf(rows: { t: number; v: number; i: number }[]): Trace {
-  return {
-    timeS: Float64Array.from(rows, (row) => row.t),
-    voltageV: Float64Array.from(rows, (row) => row.v),
-    currentA: Float64Array.from(rows, (row) => row.i),
-    temperatureC: null,
-    counterAh: null,
-    counterWh: null,
-    cellVoltagesV: [],
-    mode: null,
-    step: null,
-    holes: [],
-    decimals: { timeS: 1, voltageV: 4, currentA: 3, temperatureC: 1 },
-    startedAtMs: null,
-  };
-}
 /** Linear fall from 3.4 V by 0.2 mV/s at a current, after a rest of three rows. */
 const ramp = (amps: number, rows: number, stepS = 10, startS = 0) =>
   traceOf(

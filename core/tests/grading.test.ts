@@ -5,32 +5,17 @@ import {
   type Condition,
   decidedGrade,
   FINDING_LEVELS,
-  type Grade,
   GRADE_FIGURE_NAMES,
   gradeCell,
   type GradeEvidence,
   gradeFigure,
-  type GradeScheme,
   highestGrade,
   lotGrounds,
   needsLot,
   SHIPPED_SCHEME,
   unreachableGrades,
 } from '../src/verdicts';
-
-const exactly = (value: number, standardUncertainty = 0) => ({
-  value,
-  standardUncertainty,
-  bound: 'exact' as const,
-});
-
-const scheme = (grades: Grade[], more: Partial<GradeScheme> = {}): GradeScheme => ({
-  ...SHIPPED_SCHEME,
-  name: 'Tried',
-  grades,
-  atBest: { belowOneVolt: grades.at(-1)!.name, dangerous: grades.at(-1)!.name },
-  ...more,
-});
+import { exactly, schemeOf } from '../testing/schemes';
 
 /** A number of one figure, around the limits it is tried against. */
 const numbers: fc.Arbitrary<GradeEvidence> = fc
@@ -75,7 +60,7 @@ const schemes = fc
     maxLength: 5,
   })
   .map((lists) =>
-    scheme([
+    schemeOf([
       ...lists.map((conditions, i) => ({ name: `G${i + 1}`, conditions })),
       { name: 'Rest', conditions: [] },
     ]),
@@ -161,7 +146,7 @@ describe('doubt', () => {
   });
 
   it('leaves a cell waiting rather than calling it what is left over', () => {
-    const byAc = scheme([
+    const byAc = schemeOf([
       { name: 'Good', conditions: [{ kind: 'acResistanceShare', limit: 1.2 }] },
       { name: 'Rest', conditions: [] },
     ]);
@@ -176,7 +161,7 @@ describe('doubt', () => {
   it('writes reasons in the unit of the figure', () => {
     const of = (kind: (typeof GRADE_FIGURE_NAMES)[number], limit: number, value: number, u = 0) =>
       gradeCell(
-        scheme([
+        schemeOf([
           { name: 'Good', conditions: [{ kind, limit }] },
           { name: 'Rest', conditions: [] },
         ]),
@@ -281,7 +266,7 @@ describe('beside the lot', () => {
     expect(needsLot(SHIPPED_SCHEME)).toBe(false);
     expect(
       needsLot(
-        scheme([
+        schemeOf([
           { name: 'A', conditions: [{ kind: 'acResistanceOfLot', limit: 1.2 }] },
           { name: 'B', conditions: [] },
         ]),

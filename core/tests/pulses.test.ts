@@ -14,6 +14,7 @@ import {
   twoStepResistance,
 } from '../src/evidence';
 import { normals } from '../testing/normals';
+import { type Row, traceOf } from '../testing/trace-of';
 
 const METER: Accuracy = {
   currentGainPct: 0.5,
@@ -23,29 +24,6 @@ const METER: Accuracy = {
   timePpm: 50,
   source: 'test',
 };
-
-interface Row {
-  t: number;
-  v: number;
-  i: number;
-}
-
-function traceOf(rows: readonly Row[], decimals = 6): Trace {
-  return {
-    timeS: Float64Array.from(rows, ({ t }) => t),
-    voltageV: Float64Array.from(rows, ({ v }) => v),
-    currentA: Float64Array.from(rows, ({ i }) => i),
-    temperatureC: null,
-    counterAh: null,
-    counterWh: null,
-    cellVoltagesV: [],
-    mode: null,
-    step: null,
-    holes: [],
-    decimals: { timeS: 2, voltageV: decimals, currentA: 3, temperatureC: 1 },
-    startedAtMs: null,
-  };
-}
 
 /** A cell under load: an ohmic step, diffusion as √t, emptying as t; mΩ, mΩ/√s, mΩ/s. */
 interface Cell {
@@ -75,7 +53,7 @@ function loadOn(
     rows.push({ t, v: restV(0) - (amps * at(cell, t)) / 1000 + noise(), i: -amps });
   return traceOf(
     rows.map(({ t, v, i }) => ({ t: t + restS, v, i })),
-    decimals,
+    { timeS: 2, voltageV: decimals },
   );
 }
 
@@ -237,7 +215,7 @@ describe('resistance of two steps', () => {
       rows.push({ t: 5 + k * everyS, v: 3.6 - (low * mohm) / 1000, i: -low });
     for (let k = 0; k <= Math.round(highS / everyS); k++)
       rows.push({ t: 5 + lowS + k * everyS, v: 3.6 - (high * mohm) / 1000, i: -high });
-    return traceOf(rows);
+    return traceOf(rows, { timeS: 2, voltageV: 6 });
   };
   const measured = (trace: Trace, lead?: Lead) =>
     twoStepResistance(trace, cutSections(trace), METER, lead);

@@ -9,6 +9,7 @@ import {
   readLog,
 } from '../src/evidence';
 import { parseClearQuantity, parseQuantity } from '../src/units';
+import { bareTrace } from '../testing/trace-of';
 
 describe('figures as they are typed', () => {
   it.each([
@@ -102,20 +103,10 @@ describe('limits of what is stored and computed', () => {
     expect(currentDeadBandA(current, 6)).toBeLessThan(0.04);
     const timeS = Float64Array.from({ length: 400 }, (_, i) => 10 * i);
     const kinds = cutSections(
-      {
-        timeS,
-        voltageV: timeS.map((t) => 3.4 - t / 20_000),
-        currentA: current,
-        temperatureC: null,
-        counterAh: null,
-        counterWh: null,
-        cellVoltagesV: [],
-        mode: null,
-        step: null,
-        holes: [],
-        decimals: { timeS: 0, voltageV: 3, currentA: 3, temperatureC: 0 },
-        startedAtMs: null,
-      },
+      bareTrace(
+        { timeS, voltageV: timeS.map((t) => 3.4 - t / 20_000), currentA: current },
+        { timeS: 0, voltageV: 3, temperatureC: 0 },
+      ),
       6,
     ).map(({ kind }) => kind);
     expect(kinds).toEqual(['rest', 'discharge', 'rest']);

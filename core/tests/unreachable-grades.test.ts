@@ -9,23 +9,11 @@ import {
   gradeCell,
   type GradeEvidence,
   gradeFigure,
-  type GradeScheme,
   type KeptEvidence,
   type LotGrounds,
-  SHIPPED_SCHEME,
   unreachableGrades,
 } from '../src/verdicts';
-
-const exactly = (value: number, standardUncertainty = 0) => ({
-  value,
-  standardUncertainty,
-  bound: 'exact' as const,
-});
-const scheme = (grades: Grade[]): GradeScheme => ({
-  ...SHIPPED_SCHEME,
-  grades,
-  atBest: { belowOneVolt: grades.at(-1)!.name, dangerous: grades.at(-1)!.name },
-});
+import { exactly, schemeOf } from '../testing/schemes';
 
 /** Limits on a grid, so that grades often stand at the same ones. */
 const steps = GRADE_FIGURE_NAMES.map((kind) => {
@@ -75,7 +63,8 @@ describe('grades nobody reaches', () => {
     fc.assert(
       fc.property(grades, fc.array(cell, { minLength: 20, maxLength: 20 }), (some, cells) => {
         const named = new Set(unreachableGrades(some).map(({ grade }) => grade));
-        for (const one of cells) expect(named).not.toContain(gradeCell(scheme(some), one, 1).grade);
+        for (const one of cells)
+          expect(named).not.toContain(gradeCell(schemeOf(some), one, 1).grade);
       }),
       { seed: 15, numRuns: 300 },
     );
