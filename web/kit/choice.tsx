@@ -1,107 +1,74 @@
 'use client';
 
-import { Check, ChevronDown } from 'lucide-react';
-import { Select } from 'radix-ui';
-import { Children, isValidElement, type ReactElement, type ReactNode } from 'react';
+import { useState } from 'react';
+import {
+  CHOICE,
+  ChoiceFace,
+  type ChoiceProps,
+  inside,
+  Option,
+  optionsIn,
+  valueOf,
+} from './choice-parts';
 import { useFieldWiring } from './form-parts';
+import { onDemand } from './on-demand';
 
-/** Radix keeps the empty text for “nothing chosen”; a choice that means nothing has this inside. */
-const NOTHING = '\u0000';
-const inside = (value: string | number) => (value === '' ? NOTHING : String(value));
-const outside = (value: string) => (value === NOTHING ? '' : value);
+export { Option };
 
-interface OptionProps {
-  /** Absent: its words are its value. */
-  value?: string | number;
-  disabled?: boolean;
-  children: ReactNode;
-}
+const useList = onDemand(() => import('./choice-list'));
 
-/** One of the things a Choice offers. */
-export function Option({ value, disabled = false, children }: OptionProps) {
-  const own = value ?? textOf(children);
+/** What it looks like until its list is asked for: a press, an arrow or a letter does. */
+function Closed({
+  value,
+  children,
+  className = '',
+  label,
+  disabled = false,
+  isAsked,
+  onAsk,
+}: ChoiceProps & { isAsked: boolean; onAsk: () => void }) {
+  const wiring = useFieldWiring();
+  const chosen = optionsIn(children).find(({ props }) => valueOf(props) === inside(value));
   return (
-    <Select.Item
-      value={inside(own)}
+    <button
+      {...wiring}
+      type="button"
+      role="combobox"
+      aria-expanded={isAsked}
+      aria-label={label}
       disabled={disabled}
-      className="flex min-h-9 cursor-pointer items-center gap-2 rounded-sm py-1.5 pl-2 pr-4 outline-none data-[highlighted]:bg-ember-wash data-[disabled]:opacity-50"
+      onClick={onAsk}
+      onKeyDown={(event) => {
+        const asks = /^(Arrow(Up|Down)|\S)$/.test(event.key);
+        if (!asks || event.ctrlKey || event.metaKey || event.altKey) return;
+        event.preventDefault();
+        onAsk();
+      }}
+      className={`${CHOICE} ${className}`}
     >
-      <span className="w-4" aria-hidden>
-        <Select.ItemIndicator>
-          <Check size={14} />
-        </Select.ItemIndicator>
-      </span>
-      <Select.ItemText>{children}</Select.ItemText>
-    </Select.Item>
+      <ChoiceFace>{chosen?.props.children}</ChoiceFace>
+    </button>
   );
-}
-
-const textOf = (children: ReactNode): string =>
-  Children.toArray(children)
-    .map((child) => (typeof child === 'string' || typeof child === 'number' ? child : ''))
-    .join('');
-
-/** Options among children, those in fragments and lists too. */
-function optionsIn(children: ReactNode): ReactElement<OptionProps>[] {
-  return Children.toArray(children).flatMap((child) => {
-    if (!isValidElement(child)) return [];
-    if (child.type === Option) return [child as ReactElement<OptionProps>];
-    return optionsIn((child.props as { children?: ReactNode }).children);
-  });
 }
 
 /** One of several, from a list that opens: arrows, first letters, Enter, Esc. */
 export function Choice({
-  value,
-  onValue,
-  children,
-  className = '',
-  label,
   name,
-  disabled = false,
-}: {
-  value: string | number;
-  onValue: (value: string) => void;
-  children: ReactNode;
-  className?: string;
-  /** Said to a screen reader where no label stands around it. */
-  label?: string;
+  ...props
+}: ChoiceProps & {
   /** Handed over with a form by this name. */
   name?: string;
-  disabled?: boolean;
 }) {
-  const wiring = useFieldWiring();
-  const chosen = optionsIn(children).find(
-    ({ props }) => inside(props.value ?? textOf(props.children)) === inside(value),
-  );
+  const [isAsked, setIsAsked] = useState(false);
+  const list = useList(isAsked, () => setIsAsked(false));
   return (
-    <Select.Root
-      value={inside(value)}
-      onValueChange={(next) => onValue(outside(next))}
-      disabled={disabled}
-    >
-      {name !== undefined && <input type="hidden" name={name} value={value} />}
-      <Select.Trigger
-        {...wiring}
-        aria-label={label}
-        className={`field flex min-h-9 items-center justify-between gap-2 text-left disabled:opacity-50 ${className}`}
-      >
-        <span className="truncate">
-          <Select.Value>{chosen?.props.children}</Select.Value>
-        </span>
-        <Select.Icon asChild>
-          <ChevronDown size={15} className="shrink-0 text-quiet" aria-hidden />
-        </Select.Icon>
-      </Select.Trigger>
-      <Select.Portal>
-        <Select.Content
-          position="popper"
-          sideOffset={4}
-          className="z-[60] max-h-[min(22rem,var(--radix-select-content-available-height))] min-w-[var(--radix-select-trigger-width)] overflow-hidden rounded-md border border-strong-rule bg-raised p-1 shadow-xl"
-        >
-          <Select.Viewport>{children}</Select.Viewport>
-        </Select.Content>
-      </Select.Portal>
-    </Select.Root>
+    <>
+      {name !== undefined && <input type="hidden" name={name} value={props.value} />}
+      {list ? (
+        <list.ChoiceList {...props} />
+      ) : (
+        <Closed {...props} isAsked={isAsked} onAsk={() => setIsAsked(true)} />
+      )}
+    </>
   );
 }

@@ -2,7 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { useEffect, useLayoutEffect, useRef } from 'react';
-import { toast } from 'sonner';
+import { say } from './say';
 import { looksScanned } from './looks-scanned';
 
 /** Keys of a scanner follow each other faster than any hand, ms. */
@@ -75,7 +75,7 @@ export function ScanListener() {
       const twice = previous.code === code && now - previous.at < TWICE_MS;
       previous = { code, at: now };
       if (twice) {
-        toast('Scanned twice within a second; taken once.');
+        say('Scanned twice within a second; taken once.');
         return;
       }
       void take(code.trim().toUpperCase());
@@ -84,14 +84,14 @@ export function ScanListener() {
       const handler = handlers[handlers.length - 1];
       if (handler) {
         const words = await handler(code);
-        if (words) toast(words);
+        if (words) say(words);
         return;
       }
       const response = await fetch(`/api/search?q=${encodeURIComponent(code)}`);
       const hits = response.ok ? ((await response.json()) as { kind: string; href: string }[]) : [];
       const cell = hits.find((hit) => hit.kind === 'cell');
       if (cell) router.push(cell.href);
-      else toast(`${code} is on no cell yet.`);
+      else say(`${code} is on no cell yet.`);
     };
     window.addEventListener('keydown', onKey, true);
     return () => window.removeEventListener('keydown', onKey, true);

@@ -1,22 +1,13 @@
-import { toast } from 'sonner';
 import type { Outcome } from '@/lib/outcome';
 import { orOffline } from '@/lib/or-offline';
+import { say } from './say';
 
 /** How long taking back is offered, ms. */
 const OFFERED_MS = 8000;
 
 /** Says what was done, and offers to take it back while one still has it in mind. */
 export function offerUndo(text: string, undo: () => void): void {
-  const id = toast(text, {
-    duration: OFFERED_MS,
-    action: {
-      label: 'Take it back',
-      onClick: () => {
-        undo();
-        toast.dismiss(id);
-      },
-    },
-  });
+  say(text, { stays: OFFERED_MS, offer: { label: 'Take it back', act: undo } });
 }
 
 /** Why something is taken back that was only just done. */
@@ -26,8 +17,8 @@ export const AT_ONCE = 'Taken back at once.';
 export function offerUndoOf(text: string, undo: () => Promise<Outcome<unknown>>): void {
   offerUndo(text, () => {
     void orOffline(undo).then(
-      (outcome) => toast(outcome.ok ? 'Taken back.' : outcome.message),
-      () => toast('No connection: nothing was taken back.'),
+      (outcome) => say(outcome.ok ? 'Taken back.' : outcome.message),
+      () => say('No connection: nothing was taken back.'),
     );
   });
 }

@@ -2,7 +2,7 @@
 
 import { type Curve, decodeCurve } from '@dusk-tally/core/evidence';
 import type { Derivatives } from '@dusk-tally/lab/verdicts';
-import { useQuery } from '@tanstack/react-query';
+import { useFetched } from './use-fetched';
 
 export interface CellCurve {
   number: string;
@@ -24,7 +24,7 @@ async function fetchCurves(lotId: number): Promise<CellCurve[]> {
 
 /** The thinned discharge of every tested cell of a lot. */
 export function useCurves(lotId: number) {
-  return useQuery({
+  return useFetched({
     queryKey: ['curves', lotId],
     queryFn: () => fetchCurves(lotId),
     staleTime: 5 * 60_000,
@@ -33,7 +33,7 @@ export function useCurves(lotId: number) {
 
 /** dQ/dV and dV/dQ of a lot’s cells; fetched once they are wanted. */
 export function useDerivatives(lotId: number, wanted: boolean) {
-  return useQuery({
+  return useFetched({
     queryKey: ['derivatives', lotId],
     enabled: wanted,
     queryFn: async (): Promise<Derivatives[]> => {

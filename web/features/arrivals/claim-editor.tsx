@@ -9,7 +9,7 @@ import {
 } from '@dusk-tally/core/chemistry';
 import { useRouter } from 'next/navigation';
 import { useWatch } from 'react-hook-form';
-import { toast } from 'sonner';
+import { say } from '@/kit/say';
 import { Form } from '@/kit/form/form';
 import { useLabForm } from '@/kit/form/use-lab-form';
 import { changeClaimAct } from './acts';
@@ -69,7 +69,7 @@ export function ClaimEditor({
         : outcome;
     },
     done: () => {
-      toast('Claim kept; verdicts are worked out again.');
+      say('Claim kept; verdicts are worked out again.');
       router.refresh();
     },
     keepAs: `claim:${lotId}`,

@@ -1,7 +1,7 @@
 'use client';
 
 import type { ArrivalCell, ArrivalView, BoxView } from '@dusk-tally/lab/arrivals';
-import { useQuery } from '@tanstack/react-query';
+import { useFetched } from '@/lib/use-fetched';
 
 export interface ArrivalNow {
   arrival: ArrivalView;
@@ -13,7 +13,7 @@ const POLL_MS = 4000;
 
 /** Where receiving stands, kept fresh, so that two people at one lot see each other. */
 export function useArrival(lotId: number, initial: ArrivalNow) {
-  return useQuery({
+  return useFetched({
     queryKey: ['arrival', lotId],
     initialData: initial,
     refetchInterval: POLL_MS,

@@ -1,7 +1,7 @@
 'use client';
 
 import type { MeterPreview } from '@dusk-tally/lab/evidence';
-import { useQuery } from '@tanstack/react-query';
+import { useFetched } from '@/lib/use-fetched';
 import { useWatch } from 'react-hook-form';
 import { DayField } from '@/kit/form/fields';
 import { useLabDay } from '@/kit/lab-time';
@@ -30,7 +30,7 @@ export function HoldsFrom({
   const typed = useWatch({ name: 'holdsFrom' }) as string | null;
   const day = typed ?? labDay(new Date());
   const isDay = /^\d{4}-\d{2}-\d{2}$/.test(day);
-  const { data } = useQuery({
+  const { data } = useFetched({
     queryKey: ['meter-change', instrumentId, channelId, day],
     enabled: isDay,
     queryFn: () => previewMeterChangeAct({ instrumentId, channelId, holdsFrom: day }),

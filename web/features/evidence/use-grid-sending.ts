@@ -2,7 +2,7 @@
 
 import type { ReadingPurpose } from '@dusk-tally/core/arrivals';
 import type { ReadingBeside } from '@dusk-tally/lab/evidence';
-import { useQuery } from '@tanstack/react-query';
+import { useFetched } from '@/lib/use-fetched';
 import { useEffect, useRef } from 'react';
 import { type GridCell, type Kind, readingPlace, standingKeys } from './entry-columns';
 import { type PendingReading, useOutbox } from './entry-outbox';
@@ -68,7 +68,7 @@ export function useGridSending({
           waiting.current.delete(placeOf(reading));
     },
   );
-  const { data } = useQuery({
+  const { data } = useFetched({
     queryKey: ['readings-beside', lotId],
     refetchInterval: POLL_MS,
     // What an earlier visit found is older than the page: it is never shown again.

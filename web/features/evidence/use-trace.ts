@@ -1,7 +1,7 @@
 'use client';
 
 import { decodeView, type TraceView } from '@dusk-tally/core/evidence';
-import { useQuery } from '@tanstack/react-query';
+import { useFetched } from '@/lib/use-fetched';
 
 export interface TimeRange {
   fromS: number;
@@ -21,7 +21,7 @@ async function fetchTrace(runId: number, range: TimeRange | null): Promise<Trace
 
 /** A part of a stored trace, as finely as a screen shows it. */
 export function useTrace(runId: number, range: TimeRange | null) {
-  return useQuery({
+  return useFetched({
     queryKey: ['trace', runId, range],
     queryFn: () => fetchTrace(runId, range),
     placeholderData: (old) => old,

@@ -5,7 +5,7 @@ import { OTHERWISE } from '@dusk-tally/lab/inputs';
 import type { OfferedProtocol } from '@dusk-tally/lab/resting';
 import { useState } from 'react';
 import { useFieldArray, useFormContext, useWatch } from 'react-hook-form';
-import { toast } from 'sonner';
+import { say } from '@/kit/say';
 import { Button } from '@/kit/button';
 import { Option } from '@/kit/choice';
 import { ChoiceField, NumberField, TextField } from '@/kit/form/fields';
@@ -110,7 +110,7 @@ function ProtocolForm({ from, done }: { from: RestProtocol; done: () => void }) 
     first,
     act: saveProtocolAct,
     done: ({ version }) => {
-      toast(`Kept as version ${version}.`);
+      say(`Kept as version ${version}.`);
       done();
     },
   });

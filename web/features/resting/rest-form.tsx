@@ -1,7 +1,7 @@
 'use client';
 
 import { SHIPPED_PROTOCOLS } from '@dusk-tally/core/resting';
-import { useQuery } from '@tanstack/react-query';
+import { useFetched } from '@/lib/use-fetched';
 import { useState } from 'react';
 import { useWatch } from 'react-hook-form';
 import { Option } from '@/kit/choice';
@@ -42,7 +42,7 @@ export function RestForm({
     fromRun: false,
     reason: '',
   }));
-  const { data: protocols } = useQuery({
+  const { data: protocols } = useFetched({
     queryKey: ['rest protocols'],
     queryFn: () => offeredProtocolsAct(),
     initialData: [...SHIPPED_PROTOCOLS],

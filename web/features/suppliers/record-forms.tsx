@@ -3,7 +3,7 @@
 import { CHEMISTRIES } from '@dusk-tally/core/chemistry';
 import type { NoteView } from '@dusk-tally/lab/records';
 import { useState } from 'react';
-import { toast } from 'sonner';
+import { say } from '@/kit/say';
 import { Button } from '@/kit/button';
 import { Option } from '@/kit/choice';
 import {
@@ -162,7 +162,7 @@ export function TargetForm({ cents, currency }: { cents: number | null; currency
     schema: 'targetInput',
     first: { perKwh: cents === null ? null : cents / 100, reason: '' },
     act: setTargetAct,
-    done: () => toast('Offers are held against it now.'),
+    done: () => say('Offers are held against it now.'),
   });
   return (
     <Form

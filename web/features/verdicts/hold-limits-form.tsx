@@ -3,7 +3,7 @@
 import { holdLimitsFields } from '@dusk-tally/lab/inputs';
 import { HOLD_WORDS, type HoldLimits } from '@dusk-tally/core/verdicts';
 import type { LimitsPreview, MovedResult } from '@dusk-tally/lab/verdicts';
-import { useQuery } from '@tanstack/react-query';
+import { useFetched } from '@/lib/use-fetched';
 import { useWatch } from 'react-hook-form';
 import { NumberField, TextField } from '@/kit/form/fields';
 import { Form } from '@/kit/form/form';
@@ -65,7 +65,7 @@ function Consequences({ limits }: { limits: HoldLimits }) {
   const typed = useWatch() as HoldLimits;
   const next = holdLimitsFields.safeParse(typed);
   const isChanged = next.success && ORDER.some((key) => next.data[key] !== limits[key]);
-  const { data } = useQuery({
+  const { data } = useFetched({
     queryKey: ['hold-limits', next.data],
     enabled: isChanged,
     queryFn: () => previewHoldLimitsAct(next.data!),

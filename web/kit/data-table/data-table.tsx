@@ -1,6 +1,5 @@
 'use client';
 
-import { useVirtualizer } from '@tanstack/react-virtual';
 import {
   type KeyboardEvent,
   type ReactNode,
@@ -14,6 +13,7 @@ import { Button } from '../button';
 import { Tick } from '../tick';
 import { type DataColumn, layoutText, viewOf } from './columns';
 import { NONE, pressed, pressedAll, type Selection, share } from './selection';
+import { TableBody } from './table-body';
 import { TableHead } from './table-head';
 import { TableRow } from './table-row';
 import { TableTools } from './table-tools';
@@ -77,16 +77,25 @@ function ChosenActs<Row>({
   );
 }
 
+/** Scrolls so far that a row stands whole between the heads and the lower edge. */
+function scrollToRow(scroller: HTMLElement, row: number, rowHeight: number): void {
+  const heads = scroller.firstElementChild?.clientHeight ?? 0;
+  const top = row * rowHeight;
+  const lowest = top + rowHeight - (scroller.clientHeight - heads);
+  scroller.scrollTop = Math.min(top, Math.max(lowest, scroller.scrollTop));
+}
+
 /** Moves the focus between rows by keys; Space takes the one it is on, Enter opens it. */
 function useRowKeys({
   count,
+  rowHeight,
   scroller,
-  scrollTo,
   onSpace,
 }: {
   count: number;
+  /** px. */
+  rowHeight: number;
   scroller: RefObject<HTMLDivElement | null>;
-  scrollTo: (row: number) => void;
   /** Null where rows are not chosen. */
   onSpace: ((row: number, upTo: boolean) => void) | null;
 }) {
@@ -101,7 +110,7 @@ function useRowKeys({
       event.preventDefault();
       const to = step(at, count - 1);
       setAt(to);
-      scrollTo(to);
+      if (scroller.current) scrollToRow(scroller.current, to, rowHeight);
       requestAnimationFrame(() => rowElement(to)?.focus({ preventScroll: true }));
     } else if (event.key === ' ' && onSpace) {
       event.preventDefault();
@@ -154,22 +163,34 @@ export function DataTable<Row extends object>({
     () => found.map(({ original }) => original).filter((row) => selection.chosen.has(rowId(row))),
     [found, selection, rowId],
   );
-  // The compiler does not know the virtualizer; its functions are read afresh at each render.
-  const virtual = useVirtualizer({
-    count: found.length,
-    getScrollElement: () => scroller.current,
-    estimateSize: () => rowHeight,
-    overscan: 12,
-  });
   const byKey = useMemo(() => new Map(columns.map((column) => [column.key, column])), [columns]);
   const shown = table.getVisibleLeafColumns().map(({ id }) => byKey.get(id)!);
   const grid = gridOf(shown, (key) => table.getColumn(key)!.getSize(), acts !== undefined);
   const { at, setAt, onKeyDown } = useRowKeys({
     count: found.length,
+    rowHeight,
     scroller,
-    scrollTo: virtual.scrollToIndex,
     onSpace: acts ? (row, upTo) => setSelection(pressed(selection, ids, ids[row]!, upTo)) : null,
   });
+  const draw = (index: number) => {
+    const id = ids[index];
+    if (id === undefined) return null;
+    return (
+      <TableRow
+        key={id}
+        id={id}
+        index={index}
+        row={found[index]!.original}
+        columns={shown}
+        isCurrent={index === Math.min(at, found.length - 1)}
+        selection={acts ? selection : null}
+        onSelection={(upTo) => setSelection(pressed(selection, ids, id, upTo))}
+        onFocus={() => setAt(index)}
+        onKeyDown={onKeyDown}
+        style={{ ...grid, height: rowHeight, transform: `translateY(${index * rowHeight}px)` }}
+      />
+    );
+  };
   return (
     <>
       <TableTools
@@ -205,31 +226,13 @@ export function DataTable<Row extends object>({
             />
           )}
         </TableHead>
-        <div
-          style={{ height: virtual.getTotalSize(), minWidth: grid.minWidth }}
-          className="relative"
-          role="rowgroup"
-        >
-          {virtual.getVirtualItems().map(({ index, start }) => {
-            const row = found[index]!.original;
-            const id = ids[index]!;
-            return (
-              <TableRow
-                key={id}
-                id={id}
-                index={index}
-                row={row}
-                columns={shown}
-                isCurrent={index === Math.min(at, found.length - 1)}
-                selection={acts ? selection : null}
-                onSelection={(upTo) => setSelection(pressed(selection, ids, id, upTo))}
-                onFocus={() => setAt(index)}
-                onKeyDown={onKeyDown}
-                style={{ ...grid, height: rowHeight, transform: `translateY(${start}px)` }}
-              />
-            );
-          })}
-        </div>
+        <TableBody
+          count={found.length}
+          rowHeight={rowHeight}
+          minWidth={grid.minWidth}
+          scroller={scroller}
+          draw={draw}
+        />
         {found.length === 0 && <div className="p-4 text-quiet">{empty}</div>}
       </div>
     </>

@@ -1,75 +1,43 @@
 'use client';
 
-import { ArrowDown, ArrowUp, Columns3, Copy, Download } from 'lucide-react';
-import { DropdownMenu } from 'radix-ui';
-import type { ReactNode } from 'react';
-import { toast } from 'sonner';
+import { Copy } from 'lucide-react';
+import { type ReactNode, useState } from 'react';
+import { say } from '../say';
 import { Button } from '../button';
 import { Input } from '../form-parts';
-import { type DataColumn, type Layout, moved, toggled } from './columns';
+import { onDemand } from '../on-demand';
+import type { DataColumn, Layout } from './columns';
 import { save } from '../save-file';
+import { COLUMNS, FILE } from './menu-words';
 import { asCsv, asTsv, asXlsx, plainRows } from './export-rows';
 
-const MENU =
-  'z-[60] min-w-56 rounded-md border border-strong-rule bg-raised p-1 shadow-xl max-h-[70vh] overflow-y-auto';
-const ITEM =
-  'flex min-h-9 cursor-pointer items-center gap-2 rounded-sm px-2 outline-none data-[highlighted]:bg-ember-wash';
+const useMenus = onDemand(() => import('./table-menus'));
 
-function ColumnMenu<Row>({
-  columns,
-  layout,
-  onLayout,
+/** A button whose menu comes when it is first pressed. */
+function MenuButton({
+  words,
+  menu,
 }: {
-  columns: readonly DataColumn<Row>[];
-  layout: Layout;
-  onLayout: (layout: Layout) => void;
+  words: ReactNode;
+  menu: (menus: NonNullable<ReturnType<typeof useMenus>>) => ReactNode;
 }) {
-  const headOf = new Map(columns.map(({ key, head }) => [key, head]));
+  const [isAsked, setIsAsked] = useState(false);
+  const menus = useMenus(isAsked, () => setIsAsked(false));
+  if (menus) return menu(menus);
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger asChild>
-        <Button look="bare">
-          <Columns3 size={15} aria-hidden /> Columns
-        </Button>
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" sideOffset={4} className={MENU}>
-          {layout.order.map((key) => {
-            const shown = !layout.hidden.has(key);
-            return (
-              <DropdownMenu.Group key={key} className="flex items-center">
-                <DropdownMenu.CheckboxItem
-                  checked={shown}
-                  onCheckedChange={() => onLayout(toggled(layout, key))}
-                  // The list stays open while several are chosen.
-                  onSelect={(event) => event.preventDefault()}
-                  className={`${ITEM} flex-1`}
-                >
-                  <span aria-hidden className="w-3">
-                    {shown ? '✓' : ''}
-                  </span>
-                  {headOf.get(key)}
-                </DropdownMenu.CheckboxItem>
-                {shown &&
-                  ([-1, 1] as const).map((by) => (
-                    <DropdownMenu.Item
-                      key={by}
-                      aria-label={`${headOf.get(key)} ${by < 0 ? 'further to the front' : 'further to the end'}`}
-                      onSelect={(event) => {
-                        event.preventDefault();
-                        onLayout(moved(layout, key, by));
-                      }}
-                      className={ITEM}
-                    >
-                      {by < 0 ? <ArrowUp size={13} /> : <ArrowDown size={13} />}
-                    </DropdownMenu.Item>
-                  ))}
-              </DropdownMenu.Group>
-            );
-          })}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+    <Button
+      look="bare"
+      aria-haspopup="menu"
+      aria-expanded={isAsked}
+      onClick={() => setIsAsked(true)}
+      onKeyDown={(event) => {
+        if (event.key !== 'ArrowDown') return;
+        event.preventDefault();
+        setIsAsked(true);
+      }}
+    >
+      {words}
+    </Button>
   );
 }
 
@@ -104,7 +72,7 @@ export function TableTools<Row>({
   const copy = async () => {
     const { heads, body } = headed();
     await navigator.clipboard.writeText(asTsv(heads, body));
-    toast(`${body.length} ${body.length === 1 ? 'row' : 'rows'} copied; paste into a spreadsheet.`);
+    say(`${body.length} ${body.length === 1 ? 'row' : 'rows'} copied; paste into a spreadsheet.`);
   };
   const file = async (kind: 'csv' | 'xlsx') => {
     const { heads, body } = headed();
@@ -126,27 +94,19 @@ export function TableTools<Row>({
           value={find}
           onChange={(event) => onFind(event.target.value)}
         />
-        <ColumnMenu columns={columns} layout={layout} onLayout={onLayout} />
+        <MenuButton
+          words={COLUMNS}
+          menu={({ ColumnMenu }) => (
+            <ColumnMenu columns={columns} layout={layout} onLayout={onLayout} />
+          )}
+        />
         <Button look="bare" onClick={() => void copy()}>
           <Copy size={15} aria-hidden /> Copy
         </Button>
-        <DropdownMenu.Root>
-          <DropdownMenu.Trigger asChild>
-            <Button look="bare">
-              <Download size={15} aria-hidden /> File
-            </Button>
-          </DropdownMenu.Trigger>
-          <DropdownMenu.Portal>
-            <DropdownMenu.Content align="end" sideOffset={4} className={MENU}>
-              <DropdownMenu.Item className={ITEM} onSelect={() => void file('csv')}>
-                as CSV
-              </DropdownMenu.Item>
-              <DropdownMenu.Item className={ITEM} onSelect={() => void file('xlsx')}>
-                as XLSX
-              </DropdownMenu.Item>
-            </DropdownMenu.Content>
-          </DropdownMenu.Portal>
-        </DropdownMenu.Root>
+        <MenuButton
+          words={FILE}
+          menu={({ FileMenu }) => <FileMenu onFile={(kind) => void file(kind)} />}
+        />
       </span>
     </div>
   );

@@ -1,7 +1,7 @@
 'use client';
 
 import { decodeThinned, type StringWatch, type ThinnedString } from '@dusk-tally/core/evidence';
-import { useQuery } from '@tanstack/react-query';
+import { useFetched } from '@/lib/use-fetched';
 import type { TimeRange } from '../use-trace';
 
 /** Stretches asked for: about one for each pixel across. */
@@ -26,7 +26,7 @@ async function fetchWatch(stringId: number, range: TimeRange): Promise<StringWat
 
 /** A stretch of a string, as finely as a screen shows it. */
 export const useStringView = (stringId: number, range: TimeRange) =>
-  useQuery({
+  useFetched({
     queryKey: ['string', stringId, range],
     queryFn: () => fetchView(stringId, range),
     placeholderData: (old) => old,
@@ -34,7 +34,7 @@ export const useStringView = (stringId: number, range: TimeRange) =>
 
 /** What a stretch tells; null asks for none. */
 export const useStretchWatch = (stringId: number, range: TimeRange | null) =>
-  useQuery({
+  useFetched({
     queryKey: ['string-watch', stringId, range],
     queryFn: () => fetchWatch(stringId, range!),
     enabled: range !== null,

@@ -2,7 +2,7 @@
 
 import type { DisputeView } from '@dusk-tally/lab/disputes';
 import { useWatch } from 'react-hook-form';
-import { toast } from 'sonner';
+import { say } from '@/kit/say';
 import { Option } from '@/kit/choice';
 import { ChoiceField, DayField, LinesField, NumberField } from '@/kit/form/fields';
 import { Form } from '@/kit/form/form';
@@ -72,7 +72,7 @@ export function ChangeAskForm({
     schema: 'disputeChange',
     first: { id, version, remedy, ask: askCents / 100, language },
     act: changeDisputeAct,
-    done: () => toast('Kept.'),
+    done: () => say('Kept.'),
   });
   return (
     <Form of={form} label="What is asked" act="Keep" look="plain">

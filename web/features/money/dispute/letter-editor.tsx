@@ -6,7 +6,7 @@ import { EditorContent, useEditor } from '@tiptap/react';
 import StarterKit from '@tiptap/starter-kit';
 import { Bold, List } from 'lucide-react';
 import { useState } from 'react';
-import { toast } from 'sonner';
+import { say } from '@/kit/say';
 import { Button } from '@/kit/button';
 import { Input, Label } from '@/kit/form-parts';
 import { Problem } from '@/kit/page';
@@ -45,13 +45,13 @@ export function LetterEditor({ letter, mayLead }: { letter: Letter; mayLead: boo
       ({ version: next }) => {
         setVersion(next);
         setChanged(false);
-        toast('Kept.');
+        say('Kept.');
       },
     );
   const copy = () =>
     void navigator.clipboard
       .writeText(editor.getText({ blockSeparator: '\n\n' }))
-      .then(() => toast('Copied; send it by your own means.'));
+      .then(() => say('Copied; send it by your own means.'));
   return (
     <div className="panel space-y-3 p-4">
       <Label text="Title">

@@ -3,7 +3,7 @@
 import type { ScopedScheme } from '@dusk-tally/lab/verdicts';
 import { useRouter } from 'next/navigation';
 import { useFieldArray, useFormContext, useWatch } from 'react-hook-form';
-import { toast } from 'sonner';
+import { say } from '@/kit/say';
 import { Button } from '@/kit/button';
 import { Option } from '@/kit/choice';
 import { ChoiceField, TextField, TickField } from '@/kit/form/fields';
@@ -106,7 +106,7 @@ export function SchemeEditor({
     act: saveSchemeAct,
     keepAs: `scheme ${scope}`,
     done: ({ version }) => {
-      toast(`Kept as version ${version}; every cell of it is graded anew.`);
+      say(`Kept as version ${version}; every cell of it is graded anew.`);
       router.push('/lab/grades');
     },
   });

@@ -3,7 +3,7 @@
 import { centsText } from '@dusk-tally/core/money';
 import { schemeTrial } from '@dusk-tally/lab/inputs';
 import type { SchemeTrial } from '@dusk-tally/lab/verdicts';
-import { useQuery } from '@tanstack/react-query';
+import { useFetched } from '@/lib/use-fetched';
 import { Link } from '@/kit/link';
 import { useWatch } from 'react-hook-form';
 import { Fold } from '@/kit/fold';
@@ -94,7 +94,7 @@ export function TrialView({ scope }: { scope: string }) {
   const typed: unknown = useWatch({ name: 'scheme' });
   const settled = useSettled(JSON.stringify(typed), 350);
   const next = schemeTrial.safeParse({ scope, scheme: JSON.parse(settled) as unknown });
-  const { data } = useQuery({
+  const { data } = useFetched({
     queryKey: ['try-scheme', scope, settled],
     enabled: next.success,
     queryFn: () => trySchemeAct(next.data!),
