@@ -15,7 +15,7 @@ function Plain({ message }: { message: Message }) {
     return () => clearTimeout(timer);
   }, [message]);
   return (
-    <li className="mt-2 flex items-center gap-3 rounded-md border border-rule bg-raised p-4 shadow-xl">
+    <p className="mt-2 flex items-center gap-3 rounded-md border border-rule bg-raised p-4 shadow-xl">
       {message.text}
       {message.offer && (
         <Button
@@ -27,7 +27,7 @@ function Plain({ message }: { message: Message }) {
           {message.offer.label}
         </Button>
       )}
-    </li>
+    </p>
   );
 }
 
@@ -43,11 +43,11 @@ export function Messages() {
       {toasts ? (
         <toasts.Toasts />
       ) : (
-        <ol role="status" className="fixed bottom-6 right-6 z-50 w-[min(356px,90vw)]">
+        <div role="status" className="fixed bottom-6 right-6 z-50 w-[min(356px,90vw)]">
           {waiting.map((message) => (
             <Plain key={message.id} message={message} />
           ))}
-        </ol>
+        </div>
       )}
     </div>
   );

@@ -4,7 +4,7 @@ import { AlertDialog, Dialog, Popover } from 'radix-ui';
 import { X } from 'lucide-react';
 import { useRef } from 'react';
 import { Button } from './button';
-import type { BesideProps, OverProps, SideProps, SureProps } from './panel-over';
+import type { BesideProps, OverProps, SideProps, SureProps } from './panel-props';
 
 const OVERLAY = 'fixed inset-0 z-40 bg-black/40';
 const SHEET =

@@ -1,6 +1,5 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import { orOffline } from '@/lib/or-offline';
 import type { Outcome, Refusal } from '@/lib/outcome';
@@ -17,9 +16,11 @@ export interface Patience {
 export const LOST =
   'No connection, or the server could not do this. Nothing was stored; try again.';
 
-/** Runs acts one at a time: busy while one is under way, its refusal in words, the page made new after. */
+/**
+ * Runs acts one at a time: busy while one is under way, its refusal in words. The page made new
+ * comes with the answer of an act (`lib/run-act`); a question leaves it as it is.
+ */
 export function useAct(patience?: Patience) {
-  const router = useRouter();
   const [pending, startTransition] = useTransition();
   const [waiting, setWaiting] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
@@ -38,7 +39,6 @@ export function useAct(patience?: Patience) {
         }
         setProblem(null);
         then?.(outcome.data);
-        router.refresh();
       } catch {
         setProblem(patience?.lost ?? LOST);
       }

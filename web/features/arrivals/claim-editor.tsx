@@ -7,7 +7,6 @@ import {
   claimPlausibility,
   type Envelope,
 } from '@dusk-tally/core/chemistry';
-import { useRouter } from 'next/navigation';
 import { useWatch } from 'react-hook-form';
 import { say } from '@/kit/say';
 import { Form } from '@/kit/form/form';
@@ -51,7 +50,6 @@ export function ClaimEditor({
   offer: string;
   mayChange: boolean;
 }) {
-  const router = useRouter();
   const form = useLabForm({
     schema: claimForm,
     first: claimValues(lotId, version, items),
@@ -70,7 +68,6 @@ export function ClaimEditor({
     },
     done: () => {
       say('Claim kept; verdicts are worked out again.');
-      router.refresh();
     },
     keepAs: `claim:${lotId}`,
   });

@@ -2,6 +2,7 @@
 
 import type { RecipePurpose } from '@dusk-tally/core/bench';
 import type { BoardJob, PlanBoard as Board, StartList } from '@dusk-tally/lab/bench';
+import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { Button, ButtonLink } from '@/kit/button';
 import { Empty, Problem } from '@/kit/page';
@@ -153,6 +154,7 @@ export function PlanView({
   const [days, setDays] = useState(3);
   const [chosen, setChosen] = useState<string | null>(null);
   const [starting, setStarting] = useState<BoardJob | null>(null);
+  const router = useRouter();
   const { run, busy, problem } = useAct();
   const [refused, setRefused] = useState<string | null>(null);
   const [jobId, part] = (chosen ?? '0:0').split(':').map(Number);
@@ -160,17 +162,16 @@ export function PlanView({
   const unplanned = board.jobs.filter(({ parts }) => parts.length === 0);
   const drop = ({ job, part: moved, channelId, from }: Place) => {
     setRefused(null);
-    run(async () => {
-      const outcome = await moveJobAct({
-        jobId: job.id,
-        version: job.version,
-        part: moved,
-        channelId,
-        from,
-      });
-      if (!outcome.ok) setRefused(`${job.cell}: ${outcome.message}`);
-      return outcome.ok ? outcome : { ok: true as const, data: [] };
-    });
+    run(
+      () => moveJobAct({ jobId: job.id, version: job.version, part: moved, channelId, from }),
+      undefined,
+      ({ message }) => {
+        setRefused(`${job.cell}: ${message}`);
+        // What the board showed may be what it no longer is.
+        router.refresh();
+        return true;
+      },
+    );
   };
   return (
     <div className="space-y-4">

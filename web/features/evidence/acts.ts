@@ -15,7 +15,6 @@ import {
   tieString,
   type WindowView,
 } from '@dusk-tally/lab/evidence';
-import { revalidatePath } from 'next/cache';
 import { lab } from '@/lib/lab';
 import { type Outcome, outcomeOf } from '@/lib/outcome';
 import { type ActInput, runAct } from '@/lib/run-act';
@@ -39,7 +38,7 @@ export async function keepMappingAct(input: {
   fileName: string;
   mapping: LogMapping;
 }): Promise<Outcome<void>> {
-  return outcomeOf(keepMapping(lab(), await actor(), input));
+  return runAct(keepMapping, input);
 }
 
 /** Charge of a run between two voltages. */
@@ -53,9 +52,7 @@ export async function runWindowAct(input: {
 
 /** Records that a cell’s joint was made again. */
 export async function recordRetightenedAct(input: { number: string }): Promise<Outcome<void>> {
-  const outcome = await outcomeOf(recordRetightened(lab(), await actor(), input));
-  if (outcome.ok) revalidatePath(`/cells/${input.number}`);
-  return outcome;
+  return runAct(recordRetightened, input);
 }
 
 export const tieStringAct = async (input: ActInput<typeof tieString>) => runAct(tieString, input);

@@ -8,11 +8,11 @@ import {
   setPersonActive,
   signIn,
 } from '@dusk-tally/lab/people';
-import { revalidatePath } from 'next/cache';
 import { headers } from 'next/headers';
 import { redirect } from 'next/navigation';
 import { lab } from '@/lib/lab';
 import { type Outcome, outcomeOf } from '@/lib/outcome';
+import { renewed, runAct } from '@/lib/run-act';
 import { accountActor, actor, session } from '@/lib/session';
 
 /**
@@ -63,26 +63,20 @@ export async function changeOwnPasswordAct(input: {
 export async function addPersonAct(
   input: Parameters<typeof addPerson>[2],
 ): Promise<Outcome<{ once: string }>> {
-  const outcome = await outcomeOf(addPerson(lab(), await actor(), input));
-  if (!outcome.ok) return outcome;
-  revalidatePath('/lab');
-  return { ok: true, data: { once: outcome.data.once } };
+  const outcome = await renewed(addPerson(lab(), await actor(), input));
+  return outcome.ok ? { ok: true, data: { once: outcome.data.once } } : outcome;
 }
 
 export async function changePersonAct(
   input: Parameters<typeof changePerson>[2],
 ): Promise<Outcome<void>> {
-  const outcome = await outcomeOf(changePerson(lab(), await actor(), input));
-  if (outcome.ok) revalidatePath('/lab');
-  return outcome;
+  return runAct(changePerson, input);
 }
 
 export async function resetPasswordAct(id: number): Promise<Outcome<{ once: string }>> {
-  return outcomeOf(resetPassword(lab(), await actor(), { id }));
+  return runAct(resetPassword, { id });
 }
 
 export async function setPersonActiveAct(id: number, active: boolean): Promise<Outcome<void>> {
-  const outcome = await outcomeOf(setPersonActive(lab(), await actor(), { id, active }));
-  if (outcome.ok) revalidatePath('/lab');
-  return outcome;
+  return runAct(setPersonActive, { id, active });
 }

@@ -1,6 +1,5 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { useEffect, useMemo, useState } from 'react';
 import { Button } from '@/kit/button';
 import { useFileDrop } from '@/kit/file-drop';
@@ -27,7 +26,6 @@ function useShown(file: File | null): string | null {
 
 /** The mark reports carry in their upper corner: chosen, looked at, kept with a reason. */
 export function MarkForm({ mark, version }: { mark: string | null; version: number }) {
-  const router = useRouter();
   const { run, busy, problem } = useAct();
   const [file, setFile] = useState<File | null>(null);
   const [reason, setReason] = useState('');
@@ -49,7 +47,6 @@ export function MarkForm({ mark, version }: { mark: string | null; version: numb
       () => {
         setFile(null);
         setReason('');
-        router.refresh();
       },
     );
   };

@@ -1,29 +1,25 @@
 'use server';
 
 import { changeSettings, setReportMark } from '@dusk-tally/lab/people';
-import { revalidatePath } from 'next/cache';
 import { lab } from '@/lib/lab';
-import { type Outcome, outcomeOf } from '@/lib/outcome';
+import type { Outcome } from '@/lib/outcome';
+import { renewed, runAct } from '@/lib/run-act';
 import { actor } from '@/lib/session';
 
 export async function changeSettingsAct(
   input: Parameters<typeof changeSettings>[2],
 ): Promise<Outcome<void>> {
-  const outcome = await outcomeOf(changeSettings(lab(), await actor(), input));
-  if (outcome.ok) revalidatePath('/', 'layout');
-  return outcome;
+  return runAct(changeSettings, input);
 }
 
 /** The mark reports carry from now on: `version`, `reason`, and `picture` unless it is taken away. */
 export async function setReportMarkAct(form: FormData): Promise<Outcome<void>> {
   const picture = form.get('picture');
-  const outcome = await outcomeOf(
+  return renewed(
     setReportMark(lab(), await actor(), {
       version: Number(form.get('version')),
       picture: picture instanceof File ? new Uint8Array(await picture.arrayBuffer()) : null,
       reason: typeof form.get('reason') === 'string' ? (form.get('reason') as string) : '',
     }),
   );
-  if (outcome.ok) revalidatePath('/', 'layout');
-  return outcome;
 }

@@ -6,7 +6,7 @@ import { type ReactNode, useMemo } from 'react';
 import { ButtonLink } from '@/kit/button';
 import { Choice, Option } from '@/kit/choice';
 import { DataTable } from '@/kit/data-table/data-table';
-import { Toggles } from '@/kit/one-of';
+import { Toggles } from '@/kit/toggles';
 import { useAddress } from '@/lib/use-address';
 import { cellColumns } from './cell-columns';
 import { type PackedLines, unpackLines } from './packed-lines';

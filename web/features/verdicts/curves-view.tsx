@@ -21,7 +21,7 @@ import { CellsField } from '@/kit/cells-field';
 import { type NameableCell, readCells } from '@dusk-tally/core/arrivals';
 import { useCurves, useDerivatives } from '@/lib/use-curves';
 import { Tick } from '@/kit/tick';
-import { Toggles } from '@/kit/one-of';
+import { Toggles } from '@/kit/toggles';
 
 /** Cells picked out by number; they stand in the address. */
 function usePicked(cells: readonly NameableCell[]) {

@@ -8,16 +8,10 @@ import {
   previewHoldLimits,
   setAside,
 } from '@dusk-tally/lab/verdicts';
-import { revalidatePath } from 'next/cache';
 import { lab } from '@/lib/lab';
 import { type Outcome, outcomeOf } from '@/lib/outcome';
+import { renewed } from '@/lib/run-act';
 import { actor } from '@/lib/session';
-
-const renewed = async <T>(work: Promise<T>): Promise<Outcome<T>> => {
-  const outcome = await outcomeOf(work);
-  if (outcome.ok) revalidatePath('/', 'layout');
-  return outcome;
-};
 
 /** Lifts a hold, with a reason that stays visible. */
 export async function liftHoldAct(input: {

@@ -9,10 +9,7 @@ import {
   moveDispute,
   openDispute,
 } from '@dusk-tally/lab/disputes';
-import { lab } from '@/lib/lab';
-import { type Outcome, outcomeOf } from '@/lib/outcome';
 import { type ActInput, runAct } from '@/lib/run-act';
-import { actor } from '@/lib/session';
 
 export const openDisputeAct = async (input: ActInput<typeof openDispute>) =>
   runAct(openDispute, input);
@@ -27,7 +24,5 @@ export const draftLetterAct = async (input: ActInput<typeof draftLetter>) =>
 export const letterWentOutAct = async (input: ActInput<typeof letterWentOut>) =>
   runAct(letterWentOut, input);
 
-/** Keeps a letter; the page stays as it is, so that nobody’s typing is interrupted. */
-export const keepLetterAct = async (
-  input: ActInput<typeof keepLetter>,
-): Promise<Outcome<{ version: number }>> => outcomeOf(keepLetter(lab(), await actor(), input));
+export const keepLetterAct = async (input: ActInput<typeof keepLetter>) =>
+  runAct(keepLetter, input);

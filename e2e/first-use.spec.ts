@@ -1,0 +1,112 @@
+import { expect, type Page, test } from '@playwright/test';
+import { signIn } from './helpers';
+
+/** Holds back every piece of the interface a page asks for from now on, so long. */
+async function slowParts(page: Page, ms: number): Promise<void> {
+  await page.route('**/_next/static/chunks/**', async (route) => {
+    await new Promise((passed) => setTimeout(passed, ms));
+    await route.continue();
+  });
+}
+
+/** kB of JavaScript a page takes before anybody presses anything, compressed, on a first visit. */
+async function scriptsOf(page: Page, path: string): Promise<number> {
+  const wire = await page.context().newCDPSession(page);
+  await wire.send('Network.enable');
+  await wire.send('Network.setCacheDisabled', { cacheDisabled: true });
+  const scripts = new Set<string>();
+  let bytes = 0;
+  wire.on('Network.responseReceived', ({ requestId, type }) => {
+    if (type === 'Script') scripts.add(requestId);
+  });
+  wire.on('Network.loadingFinished', ({ requestId, encodedDataLength }) => {
+    if (scripts.has(requestId)) bytes += encodedDataLength;
+  });
+  await page.goto(path, { waitUntil: 'networkidle' });
+  return bytes / 1000;
+}
+
+test('what was typed before the finder was there is typed into it, Enter too', async ({ page }) => {
+  await signIn(page, 'technician');
+  await page.goto('/reports');
+  await expect(page.getByRole('button', { name: /Find/ })).toBeVisible();
+  await slowParts(page, 700);
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('B-02432');
+  await page.keyboard.press('Backspace');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/cells\/B-0243$/);
+});
+
+test('Escape before the finder is there leaves it closed', async ({ page }) => {
+  await signIn(page, 'technician');
+  await page.goto('/reports');
+  await expect(page.getByRole('button', { name: /Find/ })).toBeVisible();
+  await slowParts(page, 400);
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('B-0243');
+  const came = page.waitForResponse(/_next\/static\/chunks/);
+  await page.keyboard.press('Escape');
+  await came;
+  await page.waitForLoadState('networkidle');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await expect(page).toHaveURL(/reports$/);
+});
+
+test('a panel asked for without a connection says so, and comes once it is back', async ({
+  page,
+}) => {
+  await signIn(page, 'technician');
+  await page.goto('/lots/L-001/verdict');
+  const key = page.getByRole('button', { name: 'Key', exact: true }).first();
+  await expect(key).toBeVisible();
+  await page.waitForLoadState('networkidle');
+  await page.context().setOffline(true);
+  await key.click();
+  await expect(page.getByText(/^No connection: what was asked for did not come/)).toBeVisible();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  // The page itself stands as it stood.
+  await expect(page.getByRole('slider', { name: /Tally of the lot/ })).toBeVisible();
+  await page.context().setOffline(false);
+  await key.click();
+  const panel = page.getByRole('dialog');
+  await expect(panel).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(panel).toHaveCount(0);
+  await expect(page.getByRole('button', { name: 'Key', exact: true }).first()).toBeFocused();
+});
+
+test('a choice opens by an arrow before its list is there, and keeps the focus', async ({
+  page,
+}) => {
+  await signIn(page, 'technician');
+  await page.goto('/lots/L-001/cells');
+  const choice = page.getByRole('combobox').first();
+  await expect(choice).toBeVisible();
+  const before = await choice.textContent();
+  await slowParts(page, 300);
+  await choice.focus();
+  await page.keyboard.press('ArrowDown');
+  await expect(page.getByRole('listbox')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(choice).toBeFocused();
+  await expect(choice).toHaveText(before!);
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('listbox')).toHaveCount(0);
+  await expect(choice).toBeFocused();
+});
+
+test('pages take no more JavaScript than they did before the parts', async ({ page }) => {
+  await signIn(page, 'lead');
+  const most = {
+    '/': 198,
+    '/arrivals': 196,
+    '/lots/L-002/cells': 217,
+    '/lots/L-002/readings': 270,
+    '/lots/L-002/verdict': 376,
+  };
+  for (const [path, kilobytes] of Object.entries(most))
+    expect(await scriptsOf(page, path), path).toBeLessThanOrEqual(kilobytes);
+});
