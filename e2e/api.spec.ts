@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
-import { type APIRequestContext, expect, type Page, test } from '@playwright/test';
+import type { APIRequestContext, Page } from '@playwright/test';
 import { signIn } from './helpers';
+import { expect, test } from './test';
 
 /** Makes a token with some scopes on its page. @returns headers that carry it. */
 async function token(page: Page, scopes: readonly ('read' | 'write' | 'bench')[]) {

@@ -1,7 +1,7 @@
 import { toBuffer } from 'bwip-js/node';
-import { expect, test } from '@playwright/test';
 import { choose, signIn, takeInLot } from './helpers';
 import { code, firstNumber, numbered, scan, step } from './receiving';
+import { expect, test } from './test';
 
 test.use({ viewport: { width: 1024, height: 768 } });
 

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
-import { expect, type Page, test } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { choose, signIn } from './helpers';
+import { expect, test } from './test';
 
 /** A cell that heats on charge on the simulated bench, and one that does not. */
 const HEATER = 'B-0279';

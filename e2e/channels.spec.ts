@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { signIn } from './helpers';
+import { expect, test } from './test';
 
 test('the biased channel is named, the drifting one releases its results once a lead looked', async ({
   page,

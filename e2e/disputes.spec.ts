@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { choose, signIn } from './helpers';
+import { expect, test } from './test';
 
 test('a dispute from the countdown to the money that came back, its letter edited and its file made', async ({
   page,

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
-import { expect, test } from '@playwright/test';
 import { choose, sample, signIn, takeInLot } from './helpers';
+import { expect, test } from './test';
 
 test('uploads: a wrong cell, a foreign page and the same file are refused with the right status', async ({
   page,

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
-import { expect, test } from '@playwright/test';
 import { recordDischarge, rowsAsCsv, typicalCell } from '../core/src/simulator';
 import { choose, signIn } from './helpers';
+import { expect, test } from './test';
 
 /** A log of a cell of lot A on a sound joint. */
 function repeatLog(seed: number): Buffer {

@@ -1,5 +1,8 @@
-import { expect, type Page, test } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { signIn } from './helpers';
+import { pageCost } from './page-cost';
+import { scan } from './receiving';
+import { expect, test } from './test';
 
 /** Holds back every piece of the interface a page asks for from now on, so long. */
 async function slowParts(page: Page, ms: number): Promise<void> {
@@ -7,23 +10,6 @@ async function slowParts(page: Page, ms: number): Promise<void> {
     await new Promise((passed) => setTimeout(passed, ms));
     await route.continue();
   });
-}
-
-/** kB of JavaScript a page takes before anybody presses anything, compressed, on a first visit. */
-async function scriptsOf(page: Page, path: string): Promise<number> {
-  const wire = await page.context().newCDPSession(page);
-  await wire.send('Network.enable');
-  await wire.send('Network.setCacheDisabled', { cacheDisabled: true });
-  const scripts = new Set<string>();
-  let bytes = 0;
-  wire.on('Network.responseReceived', ({ requestId, type }) => {
-    if (type === 'Script') scripts.add(requestId);
-  });
-  wire.on('Network.loadingFinished', ({ requestId, encodedDataLength }) => {
-    if (scripts.has(requestId)) bytes += encodedDataLength;
-  });
-  await page.goto(path, { waitUntil: 'networkidle' });
-  return bytes / 1000;
 }
 
 test('what was typed before the finder was there is typed into it, Enter too', async ({ page }) => {
@@ -108,5 +94,15 @@ test('pages take no more JavaScript than they did before the parts', async ({ pa
     '/lots/L-002/verdict': 376,
   };
   for (const [path, kilobytes] of Object.entries(most))
-    expect(await scriptsOf(page, path), path).toBeLessThanOrEqual(kilobytes);
+    expect((await pageCost(page, path)).scriptsKb, path).toBeLessThanOrEqual(kilobytes);
+});
+
+test('a scan on any page goes to the cell; one that nothing carries is told', async ({ page }) => {
+  await signIn(page, 'technician');
+  // Keys are heard once the page stands.
+  await page.goto('/reports', { waitUntil: 'networkidle' });
+  await scan(page, 'NOBODY-00417');
+  await expect(page.getByText('NOBODY-00417 is on no cell yet.')).toBeVisible();
+  await scan(page, 'b-0243');
+  await expect(page).toHaveURL(/cells\/B-0243$/);
 });

@@ -1,5 +1,6 @@
-import { expect, type Page, test } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { choose, signIn, takeInLot } from './helpers';
+import { expect, test } from './test';
 
 const place = (page: Page) => page.getByRole('textbox', { name: 'Place and address' });
 const settings = async (page: Page) => {

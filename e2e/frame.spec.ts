@@ -1,5 +1,6 @@
-import { expect, type Page, test } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { signIn } from './helpers';
+import { expect, test } from './test';
 
 const rail = { name: 'Places' };
 

@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { choose, signIn } from './helpers';
+import { expect, test } from './test';
 
 test('a scheme is tried before it is kept; a cell’s grade is decided by a person, and taken back', async ({
   page,

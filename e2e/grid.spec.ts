@@ -1,5 +1,6 @@
-import { expect, type Page, test } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { signIn, takeInLot } from './helpers';
+import { expect, test } from './test';
 
 const field = (page: Page, i: number) => page.getByLabel(/^AC resistance \/ mΩ, B-/).nth(i);
 const lot = { title: 'Grid of two', supplier: 'Reedbank Cells', quantity: 6, model: 'Sedge G104' };

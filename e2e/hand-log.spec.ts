@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { signIn } from './helpers';
+import { expect, test } from './test';
 
 test('the round: Enter leads from field to field and tester to tester; what does not fit is asked', async ({
   page,

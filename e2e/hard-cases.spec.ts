@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
-import { expect, test } from '@playwright/test';
 import { choose, sample, signIn, takeInLot } from './helpers';
+import { expect, test } from './test';
 
 test('a batch of 40 with 3 bad files stores 37 and lists 3', async ({ page }) => {
   await signIn(page, 'lead');

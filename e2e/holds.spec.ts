@@ -1,7 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
-import { expect, type Page, test } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { sample, signIn, takeInLot } from './helpers';
+import { expect, test } from './test';
 
 const text = (name: string) => readFileSync(sample(name), 'utf8');
 

@@ -1,6 +1,6 @@
-import { expect, test } from '@playwright/test';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { sample, signIn, takeInLot } from './helpers';
+import { expect, test } from './test';
 
 async function textOf(pdf: Uint8Array): Promise<string> {
   const document = await getDocument({ data: pdf, verbosity: 0 }).promise;

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
-import { expect, type Page, test } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { sample, signIn } from './helpers';
+import { expect, test } from './test';
 
 /** What the focused element is called, as a screen reader would say it. */
 const focusedName = (page: Page): Promise<string> =>

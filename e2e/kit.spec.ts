@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test } from '@playwright/test';
 import { choose, signIn } from './helpers';
+import { expect, test } from './test';
 
 test('the parts: named, reached and worked by keys alone, and nothing serious found', async ({
   page,

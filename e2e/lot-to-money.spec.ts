@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
-import { expect, test } from '@playwright/test';
 import { choose, sample, signIn } from './helpers';
+import { expect, test } from './test';
 
 const OFFER = 'LFP prismatic 3.2 V 110 Ah, brand new, 1980 g, 3 pcs';
 

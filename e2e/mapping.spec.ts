@@ -1,7 +1,7 @@
-import { expect, test } from '@playwright/test';
 import exceljs from 'exceljs';
 import { strToU8, zipSync } from 'fflate';
 import { choose, signIn, takeInLot } from './helpers';
+import { expect, test } from './test';
 
 /** A log whose columns nobody can know by their names. */
 const foreign = (name: string, shift: number) => ({

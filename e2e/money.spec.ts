@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { signIn } from './helpers';
+import { expect, test } from './test';
 
 test('the books of a lot: what only people know moves the ways out, to the cent', async ({
   page,

@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { choose, signIn, takeInLot } from './helpers';
+import { expect, test } from './test';
 
 test.use({ viewport: { width: 1024, height: 768 } });
 

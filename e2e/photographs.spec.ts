@@ -1,6 +1,7 @@
-import { expect, type Locator, test } from '@playwright/test';
+import type { Locator } from '@playwright/test';
 import sharp from 'sharp';
 import { signIn, takeInLot } from './helpers';
+import { expect, test } from './test';
 
 test.use({ viewport: { width: 1024, height: 768 } });
 

@@ -1,5 +1,6 @@
-import { expect, type Page, test } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { choose, signIn, takeInLot } from './helpers';
+import { expect, test } from './test';
 
 test.use({ viewport: { width: 1024, height: 768 } });
 

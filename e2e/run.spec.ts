@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
-import { expect, test } from '@playwright/test';
 import { signIn } from './helpers';
+import { expect, test } from './test';
 
 test('a run is zoomed to its samples, saved, and computed again to the same bits', async ({
   page,

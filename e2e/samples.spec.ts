@@ -1,6 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs';
-import { expect, test } from '@playwright/test';
 import { sample, signIn, takeInLot } from './helpers';
+import { expect, test } from './test';
 
 interface Truth {
   cutoffs?: Record<string, { reached: boolean; ah: number | null }>;

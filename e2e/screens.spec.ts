@@ -1,6 +1,7 @@
 import { AxeBuilder } from '@axe-core/playwright';
-import { expect, type Page, test } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { signIn } from './helpers';
+import { expect, test } from './test';
 
 const VIEWS = [
   '/',

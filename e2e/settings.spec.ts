@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { signIn } from './helpers';
+import { expect, test } from './test';
 
 test('an admin changes the lab’s place; what it changes is said before, the history after', async ({
   page,

@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { choose, signIn, takeInLot } from './helpers';
+import { expect, test } from './test';
 
 test('cells are laid to rest, read by keys in the order they are due, and told what they lost', async ({
   page,

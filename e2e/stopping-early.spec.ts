@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { signIn, takeInLot } from './helpers';
+import { expect, test } from './test';
 
 test('a sample that stops early: what it expects, its order, and what each result decides', async ({
   page,

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
-import { expect, test } from '@playwright/test';
 import { sample, signIn } from './helpers';
+import { expect, test } from './test';
 
 test('a watched string: who stands out, the last minutes, one cell alone, three decimals', async ({
   page,

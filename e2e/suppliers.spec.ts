@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { choose, signIn } from './helpers';
+import { expect, test } from './test';
 
 test('suppliers stand beside each other with how sure that is; a lot from before counts, hearsay does not', async ({
   page,

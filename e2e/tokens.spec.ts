@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { signIn } from './helpers';
+import { expect, test } from './test';
 
 test('a token is made, shown once, works within its scope, and is revoked', async ({
   page,

@@ -29,8 +29,8 @@ if (which === 'trust' || which === 'coverage') {
 
 // Benchmarks on the built app with the demo's data: figures, not pass or fail. `kills`,
 // `load` and `away` try the bench agent, `trust` and `coverage` how often a figure or verdict is wrong; `arrivals`, `money`,
-// `parser`, `pictures`, `recompute` and `growth` run that part alone.
-await ensureDebianPackages(['mariadb-server']);
+// `pages`, `parser`, `pictures`, `recompute` and `growth` run that part alone.
+await ensureDebianPackages(['mariadb-server', ...(which === 'pages' ? ['chromium'] : [])]);
 await ensureNodeModules();
 await ensureBuild();
 const home = mkdtempSync(join(tmpdir(), 'dusk-bench-'));
@@ -52,7 +52,10 @@ try {
   app = await startApp({ port: await freePort(), env, quiet: true });
   if (which === 'arrivals')
     await runTypeScript('scripts/bench/arrivals-run.ts', { ...env, DUSK_ADDRESS: app.address });
-  else if (which === 'money') await runTypeScript('scripts/bench/money-run.ts', env);
+  else if (which === 'pages') {
+    await runTypeScript('scripts/bench/arrivals-run.ts', { ...env, DUSK_ADDRESS: app.address });
+    await runTypeScript('scripts/bench/pages-run.ts', { ...env, DUSK_ADDRESS: app.address });
+  } else if (which === 'money') await runTypeScript('scripts/bench/money-run.ts', env);
   else if (which) {
     await runTypeScript('scripts/bench/evidence-run.ts', {
       ...env,

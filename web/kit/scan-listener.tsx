@@ -3,6 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, useLayoutEffect, useRef } from 'react';
 import { say } from './say';
+import { cellsOfCode } from '@/lib/search';
 import { looksScanned } from './looks-scanned';
 
 /** Keys of a scanner follow each other faster than any hand, ms. */
@@ -87,11 +88,14 @@ export function ScanListener() {
         if (words) say(words);
         return;
       }
-      const response = await fetch(`/api/search?q=${encodeURIComponent(code)}`);
-      const hits = response.ok ? ((await response.json()) as { kind: string; href: string }[]) : [];
-      const cell = hits.find((hit) => hit.kind === 'cell');
-      if (cell) router.push(cell.href);
-      else say(`${code} is on no cell yet.`);
+      const cells = await cellsOfCode(code).catch(() => null);
+      if (cells === null) say('No connection: nobody knows what was scanned.');
+      else if (cells.length === 0) say(`${code} is on no cell yet.`);
+      else if (cells.length === 1) router.push(`/cells/${cells[0]!.number}`);
+      else
+        say(
+          `${code} stands on ${cells.map(({ number }) => number).join(', ')}: open the one in your hand by its number.`,
+        );
     };
     window.addEventListener('keydown', onKey, true);
     return () => window.removeEventListener('keydown', onKey, true);

@@ -1,3 +1,4 @@
+import { normaliseCode } from '@dusk-tally/core/arrivals';
 import { z } from 'zod';
 import { question } from '../shared';
 
@@ -61,5 +62,29 @@ export const searchEverything = question({
         href: `/reports/${report.number}`,
       })),
     ];
+  },
+});
+
+/** A cell that carries a scanned code, on its sleeve or as its number. */
+export interface CellOfCode {
+  number: string;
+  /** Code of its lot. */
+  lot: string;
+}
+
+/** Cells whose number or sleeve a scanned text is; more than one where a label was copied. */
+export const cellsOfCode = question({
+  role: 'technician',
+  input: z.object({ code: z.string().max(200) }),
+  run: async (lab, { code }): Promise<CellOfCode[]> => {
+    const text = normaliseCode(code);
+    if (text === '') return [];
+    const cells = await lab.store.cells.find(
+      { anyOf: [{ number: text }, { label: text }] },
+      { limit: MOST_HITS, order: [['id', 'ASC']], columns: ['number', 'lotId'] },
+    );
+    const lots = await lab.store.lots.find({ id: cells.map(({ lotId }) => lotId) });
+    const codeOf = new Map(lots.map((lot) => [lot.id, lot.code]));
+    return cells.map(({ number, lotId }) => ({ number, lot: codeOf.get(lotId)! }));
   },
 });

@@ -11,7 +11,7 @@ import { readAmbientAct } from './bench-acts';
 function Reading({ done }: { done: () => void }) {
   const form = useLabForm({
     schema: 'ambientInput',
-    first: { celsius: null as unknown as number },
+    first: { celsius: null },
     act: readAmbientAct,
     done,
   });

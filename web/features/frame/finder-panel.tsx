@@ -1,10 +1,10 @@
 'use client';
 
-import type { SearchHit } from '@dusk-tally/lab/today';
 import { queryOptions } from '@tanstack/react-query';
 import { Command } from 'cmdk';
 import { useRouter } from 'next/navigation';
 import { type KeyboardEvent as KeyPress, useEffect, useEffectEvent, useState } from 'react';
+import { searchFor } from '@/lib/search';
 import { fetched, useFetched } from '@/lib/use-fetched';
 
 const ACTS = [
@@ -23,12 +23,7 @@ const ITEM =
 const searchOf = (text: string) =>
   queryOptions({
     queryKey: ['search', text],
-    queryFn: async () =>
-      (
-        (await (await fetch(`/api/search?q=${encodeURIComponent(text)}`)).json()) as {
-          data: SearchHit[];
-        }
-      ).data ?? [],
+    queryFn: () => searchFor(text),
   });
 
 /** What fits what is typed, and the places of the app; Enter goes to the first. */

@@ -20,12 +20,12 @@ export function SignInForm({ demo }: { demo: { accounts: Account[]; password: st
   // Whoever was here before has left: the page is nobody’s until somebody signs in.
   useEffect(() => tellPerson(0), []);
   const enter = (email: string, password: string) => {
-    const fields = form.current!.elements as unknown as Record<
-      'email' | 'password',
-      HTMLInputElement
-    >;
-    fields.email.value = email;
-    fields.password.value = password;
+    const fill = (name: string, text: string) => {
+      const field = form.current!.elements.namedItem(name);
+      if (field instanceof HTMLInputElement) field.value = text;
+    };
+    fill('email', email);
+    fill('password', password);
     form.current!.requestSubmit();
   };
   return (

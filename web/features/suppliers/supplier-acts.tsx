@@ -47,10 +47,7 @@ function MergeForm({
   done: () => void;
 }) {
   const { id, version } = supplier;
-  const first = useMemo(
-    () => ({ id, version, into: null as unknown as number, reason: '' }),
-    [id, version],
-  );
+  const first = useMemo(() => ({ id, version, into: null, reason: '' }), [id, version]);
   const form = useLabForm({ schema: 'supplierMerge', first, act: mergeSuppliersAct, done });
   const into = useWatch({ control: form.form.control, name: 'into' });
   const other = others.find((one) => one.id === into);

@@ -32,6 +32,9 @@ type SchemaOf<S> = S extends SchemaName ? Schemas[S] : S;
 type ValuesOf<S> =
   SchemaOf<S> extends z.ZodType<FieldValues, infer I extends FieldValues> ? I : never;
 
+/** Fields as a form begins with them: what is to be typed or chosen yet is null. */
+type Blank<Values> = { [Name in keyof Values]: Values[Name] | null };
+
 /** Schemas, and what runs them: not with the page, but once somebody turns to a form. */
 const checking = () =>
   Promise.all([import('@hookform/resolvers/zod'), import('@dusk-tally/lab/inputs')]);
@@ -86,26 +89,28 @@ export function useLabForm<
   Result,
 >({
   schema,
-  first,
+  first: blank,
   act,
   done,
   keepAs,
   patience,
 }: {
   schema: Schema;
-  first: ValuesOf<Schema>;
+  first: Blank<ValuesOf<Schema>>;
   act: (values: ValuesOf<Schema>) => Promise<Outcome<Result>>;
   done?: (result: Result) => void;
   keepAs?: string;
   patience?: Patience;
 }): LabForm<ValuesOf<Schema>> {
   type Values = ValuesOf<Schema>;
+  // What is still blank is refused by the schema before it reaches the act.
+  const first = blank as Values;
   const ref = useRef<HTMLFormElement | null>(null);
   /** Whether the first wrong field, in the order of the page, is to have the focus once it is marked. */
   const wantsFocus = useRef(false);
   const form = useForm<Values>({
     resolver: checkedBy(schema),
-    defaultValues: first as DefaultValues<Values>,
+    defaultValues: blank as DefaultValues<Values>,
     shouldFocusError: false,
   });
   const { run, busy, problem, setProblem } = useAct(patience);

@@ -46,7 +46,7 @@ export function OpenDisputeForm({
     first: {
       lotId,
       remedy: 'partialRefund',
-      ask: proposed === null ? (null as unknown as number) : proposed / 100,
+      ask: proposed === null ? null : proposed / 100,
       language: 'en',
     },
     act: openDisputeAct,
