@@ -49,7 +49,7 @@ test('a panel asked for without a connection says so, and comes once it is back'
   await page.waitForLoadState('networkidle');
   await page.context().setOffline(true);
   await key.click();
-  await expect(page.getByText(/^No connection: what was asked for did not come/)).toBeVisible();
+  await expect(page.getByText(/^What was asked for did not come: no connection/)).toBeVisible();
   await expect(page.getByRole('dialog')).toHaveCount(0);
   // The page itself stands as it stood.
   await expect(page.getByRole('slider', { name: /Tally of the lot/ })).toBeVisible();

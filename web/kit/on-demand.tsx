@@ -3,23 +3,22 @@
 import { useEffect, useState } from 'react';
 import { say } from './say';
 
-/** Fetches parts that were declared here and are not there yet. */
-const declared = new Set<() => void>();
+/** What fetches the parts of the pages seen so far that are not there yet. */
+const missing = new Set<() => void>();
+const atPress = () => {
+  for (const fetchIt of missing) fetchIt();
+};
 
-/** Fetches, at the first press on the page, what its buttons may need: then it is there when wanted, also without a connection. */
-function fetchAtFirstPress(fetchIt: () => void): void {
+/** Fetches at a press anywhere on the page: then a part is there when it is wanted, also without a connection. */
+function fetchAtPress(fetchIt: () => void): void {
   if (typeof window === 'undefined') return;
-  if (declared.size === 0) {
-    const onPress = () => {
-      window.removeEventListener('pointerdown', onPress, true);
-      window.removeEventListener('keydown', onPress, true);
-      for (const each of declared) each();
-    };
-    window.addEventListener('pointerdown', onPress, true);
-    window.addEventListener('keydown', onPress, true);
-  }
-  declared.add(fetchIt);
+  missing.add(fetchIt);
+  for (const kind of ['pointerdown', 'keydown'] as const)
+    window.addEventListener(kind, atPress, { capture: true, passive: true });
 }
+
+const LOST =
+  'What was asked for did not come: no connection, or the app was renewed meanwhile. Press again, or load the page again.';
 
 /**
  * Parts of the interface that come with their first use, not with the page.
@@ -30,7 +29,10 @@ export function onDemand<Parts>(load: () => Promise<Parts>) {
   let coming: Promise<Parts> | null = null;
   const come = (): Promise<Parts> => {
     coming ??= load().then(
-      (parts) => (loaded = parts),
+      (parts) => {
+        missing.delete(fetchIt);
+        return (loaded = parts);
+      },
       (reason: unknown) => {
         coming = null;
         throw reason;
@@ -38,7 +40,8 @@ export function onDemand<Parts>(load: () => Promise<Parts>) {
     );
     return coming;
   };
-  fetchAtFirstPress(() => void come().catch(() => undefined));
+  const fetchIt = () => void come().catch(() => undefined);
+  fetchAtPress(fetchIt);
   /**
    * The parts once they were needed, null before.
    * @param lost is told where they do not come; without it nothing is said.
@@ -47,22 +50,22 @@ export function onDemand<Parts>(load: () => Promise<Parts>) {
     const [parts, setParts] = useState<Parts | null>(null);
     // What is there already opens at once.
     if (needed && parts === null && loaded !== null) setParts(() => loaded);
-    const missing = needed && parts === null;
+    const isMissing = needed && parts === null;
     useEffect(() => {
-      if (!missing) return;
+      if (!isMissing) return;
       let isHere = true;
       come().then(
-        (come) => isHere && setParts(() => come),
+        (here) => isHere && setParts(() => here),
         () => {
           if (!isHere || !lost) return;
-          say('No connection: what was asked for did not come. Press again once it is back.');
+          say(LOST);
           lost();
         },
       );
       return () => void (isHere = false);
       // Asked once each time they are needed.
       // eslint-disable-next-line react-hooks/exhaustive-deps
-    }, [missing]);
+    }, [isMissing]);
     return parts;
   };
 }
