@@ -1,4 +1,4 @@
-import { median, medianAbsoluteDeviation, robustZ } from '../statistics';
+import { median, medianAbsoluteDeviation, robustScores } from '../statistics';
 import { NO_UNCERTAINTY } from '../units';
 
 /** Readings of a string at two loads and one state of charge (handbook, chapter 4, "Load test"). */
@@ -89,8 +89,9 @@ export function loadTestStep(step: LoadStep): LoadTestStep {
   const middle = median(all);
   // Differences below a meter’s last digit are none.
   const alike = medianAbsoluteDeviation(all) < (lastDigitV / (highA - lowA)) * 1000;
+  const score = robustScores(all);
   const cells = bare.map((cell): CellUnderLoad => {
-    const z = alike ? null : robustZ(cell.mohm, all);
+    const z = alike ? null : score(cell.mohm);
     return {
       ...cell,
       z,

@@ -1,4 +1,4 @@
-import { median, medianAbsoluteDeviation, robustZ } from '../statistics';
+import { median, medianAbsoluteDeviation, robustScores, robustZ } from '../statistics';
 import { type CurveShape, TAIL_SHARES } from './curve-shape';
 
 /** Beyond this robust z a cell stands out (handbook, chapter 3). */
@@ -80,8 +80,9 @@ export function oddCurves(shapes: ReadonlyMap<string, CurveShape>): OddCurve[] {
   ) => {
     const all = [...values.values()];
     const centre = median(all);
+    const score = robustScores(all);
     for (const [cell, value] of values) {
-      const z = robustZ(value, all);
+      const z = score(value);
       if (z === null || side * z <= STANDS_OUT_Z || Math.abs(value - centre) < least) continue;
       found.push({ cell, kind, z, value, lotMedian: centre, unit, advice: ADVICE[kind] });
     }

@@ -1,4 +1,4 @@
-import { median, robustZ } from '../statistics';
+import { median, robustScores } from '../statistics';
 import { combineBudget, type Figure, budgetPart } from '../units';
 import type { Accuracy } from './accuracy';
 import { currentLevels, type Level } from './levels';
@@ -83,17 +83,19 @@ export function stringResistances(
     fromS: timeS[before[before.length - 1]!]!,
     toS: timeS[after[after.length - 1]!]!,
   };
+  const score = robustScores(mohms);
+  const middle = median(mohms);
   return {
     lowA: Math.min(low.amps, high.amps),
     highA: Math.max(low.amps, high.amps),
     atS: timeS[high.from]!,
-    medianMohm: median(mohms),
+    medianMohm: middle,
     cells: mohms.map((mohm, i) => {
-      const z = robustZ(mohm, mohms);
+      const z = score(mohm);
       return {
         position: i + 1,
         z,
-        standsOut: z !== null && z > STANDS_OUT_Z && mohm > 1.1 * median(mohms),
+        standsOut: z !== null && z > STANDS_OUT_Z && mohm > 1.1 * middle,
         figure: {
           quantity: 'dcResistanceString',
           value: mohm,

@@ -25,22 +25,51 @@ const MOST_ROUNDS = 500;
 /** Of more values evenly spaced ones of their order stand for all. */
 const MOST_VALUES = 1500;
 
+/** ln of a normal density: what does not depend on x, less half its squared distance. */
+const logScale = (sd: number): number => -0.5 * Math.log(2 * Math.PI) - Math.log(sd);
 const logDensity = (x: number, centre: number, sd: number): number =>
-  -0.5 * Math.log(2 * Math.PI) - Math.log(sd) - ((x - centre) / sd) ** 2 / 2;
+  logScale(sd) - ((x - centre) / sd) ** 2 / 2;
 
-/** Population standard deviation about a given centre with weights, no smaller than `least`. */
-function spreadOf(
-  values: readonly number[],
-  weights: readonly number[],
-  centre: number,
-  least: number,
-): number {
-  let [sum, total] = [0, 0];
-  values.forEach((value, i) => {
-    sum += weights[i]! * (value - centre) ** 2;
+/** Share, mean and spread of values under weights; the spread is no smaller than `least`. */
+function humpOf(values: readonly number[], weights: ArrayLike<number>, least: number): Hump {
+  let [total, sum] = [0, 0];
+  for (let i = 0; i < values.length; i++) {
     total += weights[i]!;
-  });
-  return Math.max(least, Math.sqrt(sum / total));
+    sum += weights[i]! * values[i]!;
+  }
+  const centre = sum / total;
+  let squares = 0;
+  for (let i = 0; i < values.length; i++) squares += weights[i]! * (values[i]! - centre) ** 2;
+  return {
+    share: total / values.length,
+    mean: centre,
+    sd: Math.max(least, Math.sqrt(squares / total)),
+  };
+}
+
+/**
+ * Expectation: how much of each value belongs to the lower hump, written into `lower` and, of the upper,
+ * `upper`. @returns ln of the likelihood.
+ */
+function belonging(
+  values: readonly number[],
+  [a, b]: readonly [Hump, Hump],
+  lower: Float64Array,
+  upper: Float64Array,
+): number {
+  const [shareA, shareB] = [Math.log(a.share), Math.log(b.share)];
+  const [scaleA, scaleB] = [logScale(a.sd), logScale(b.sd)];
+  let log = 0;
+  for (let i = 0; i < values.length; i++) {
+    const x = values[i]!;
+    const ofA = shareA + (scaleA - ((x - a.mean) / a.sd) ** 2 / 2);
+    const ofB = shareB + (scaleB - ((x - b.mean) / b.sd) ** 2 / 2);
+    const sum = Math.max(ofA, ofB) + Math.log(1 + Math.exp(-Math.abs(ofA - ofB)));
+    log += sum;
+    lower[i] = Math.exp(ofA - sum);
+    upper[i] = 1 - lower[i]!;
+  }
+  return log;
 }
 
 /**
@@ -66,47 +95,19 @@ export function twoHumps(values: readonly number[], resolution: number): TwoHump
   const sd = Math.max(least, standardDeviation(sorted) * Math.sqrt(1 - 1 / sorted.length));
   const one = sorted.reduce((sum, x) => sum + logDensity(x, centre, sd), 0);
   const half = Math.floor(sorted.length / 2);
-  const begin = (part: number[], share: number): Hump => {
-    const own = mean(part);
-    return {
-      share,
-      mean: own,
-      sd: spreadOf(
-        part,
-        part.map(() => 1),
-        own,
-        least,
-      ),
-    };
-  };
-  let humps: [Hump, Hump] = [
-    begin(sorted.slice(0, half), half / sorted.length),
-    begin(sorted.slice(half), 1 - half / sorted.length),
-  ];
+  const lower = Float64Array.from(sorted, (_, i) => (i < half ? 1 : 0));
+  const upper = lower.map((weight) => 1 - weight);
+  let humps: [Hump, Hump] = [humpOf(sorted, lower, least), humpOf(sorted, upper, least)];
   let two = -Infinity;
   for (let round = 0; round < MOST_ROUNDS; round++) {
-    let log = 0;
-    const lower = sorted.map((x) => {
-      const [a, b] = humps.map((hump) => Math.log(hump.share) + logDensity(x, hump.mean, hump.sd));
-      const most = Math.max(a!, b!);
-      const sum = most + Math.log(Math.exp(a! - most) + Math.exp(b! - most));
-      log += sum;
-      return Math.exp(a! - sum);
-    });
-    const upper = lower.map((weight) => 1 - weight);
-    const next = [lower, upper].map((weights): Hump => {
-      const total = weights.reduce((a, b) => a + b, 0);
-      const own = sorted.reduce((sum, x, i) => sum + weights[i]! * x, 0) / total;
-      return { share: total / sorted.length, mean: own, sd: spreadOf(sorted, weights, own, least) };
-    });
+    const log = belonging(sorted, humps, lower, upper);
+    const next: [Hump, Hump] = [humpOf(sorted, lower, least), humpOf(sorted, upper, least)];
     // A hump that died out leaves one.
     if (next.some(({ share }) => !(share * sorted.length > 1e-6))) break;
-    humps = next as [Hump, Hump];
-    if (log - two < 1e-10 * Math.abs(log)) {
-      two = log;
-      break;
-    }
+    humps = next;
+    const isSettled = log - two < 1e-10 * Math.abs(log);
     two = log;
+    if (isSettled) break;
   }
   if (humps[0].mean > humps[1].mean) humps = [humps[1], humps[0]];
   const [bicOne, bicTwo] = [

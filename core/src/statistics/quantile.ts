@@ -31,12 +31,21 @@ export function medianAbsoluteDeviation(values: ArrayLike<number>): number {
 }
 
 /**
- * Robust z = 0.6745·(x − median)/MAD (handbook, chapter 3).
+ * Robust z = 0.6745·(x − median)/MAD of any value among the same others, which are looked at once
+ * (handbook, chapter 3).
+ * @returns a function that is null when the spread is zero or there are fewer than five values.
+ * @example [1, 9].map(robustScores([1, 1, 2, 2, 4, 6, 9])) // [-0.6745, 4.7215]
+ */
+export function robustScores(values: ArrayLike<number>): (value: number) => number | null {
+  const spread = values.length < 5 ? 0 : medianAbsoluteDeviation(values);
+  const centre = median(values);
+  return (value) => (spread > 0 ? (0.6745 * (value - centre)) / spread : null);
+}
+
+/**
+ * Robust z of one value (`robustScores`).
  * @returns null when the spread is zero or there are fewer than five values.
  * @example robustZ(9, [1, 1, 2, 2, 4, 6, 9]) // 4.7215: 0.6745 × 7 over 1
  */
-export function robustZ(value: number, values: ArrayLike<number>): number | null {
-  if (values.length < 5) return null;
-  const spread = medianAbsoluteDeviation(values);
-  return spread > 0 ? (0.6745 * (value - median(values))) / spread : null;
-}
+export const robustZ = (value: number, values: ArrayLike<number>): number | null =>
+  robustScores(values)(value);

@@ -40,6 +40,18 @@ export function noncentralTCdf(t: number, degrees: number, delta: number): numbe
  */
 export function toleranceFactor(n: number, share = 0.95, confidence = 0.95): number {
   if (n < 2) throw new RangeError(`Expected at least 2 values; found ${n}.`);
+  const key = `${n} ${share} ${confidence}`;
+  const known = factors.get(key) ?? searchFactor(n, share, confidence);
+  if (factors.size >= MOST_FACTORS) factors.clear();
+  factors.set(key, known);
+  return known;
+}
+
+/** Factors found so far: lots of the same size ask for the same again and again. */
+const factors = new Map<string, number>();
+const MOST_FACTORS = 1000;
+
+function searchFactor(n: number, share: number, confidence: number): number {
   const delta = normalQuantile(share) * Math.sqrt(n);
   let [low, high] = [0, 1];
   while (noncentralTCdf(high, n - 1, delta) < confidence) high *= 2;

@@ -1,5 +1,6 @@
 export * from './judge';
 export * from './grading';
+export * from './lot-outliers';
 export * from './lot-parts';
 export * from './lot-sentence';
 export * from './lot-summary';

@@ -1,5 +1,5 @@
 import { CLAIM_ITEMS, type ClaimKind } from '@dusk-tally/core/arrivals';
-import { robustZ, type TwoHumps } from '@dusk-tally/core/statistics';
+import { robustScores, type TwoHumps } from '@dusk-tally/core/statistics';
 import {
   humpsOf,
   type ItemSummary,
@@ -103,10 +103,10 @@ async function connectionZs(lab: Lab, lotId: number): Promise<Map<number, number
       return own ? [[cellId, value / own] as const] : [];
     }),
   );
-  const all = [...ratios.values()];
+  const score = robustScores([...ratios.values()]);
   return new Map(
     [...ratios].flatMap(([cellId, ratio]) => {
-      const z = robustZ(ratio, all);
+      const z = score(ratio);
       return z === null ? [] : [[cellId, z] as const];
     }),
   );

@@ -1,5 +1,5 @@
 import { earlyRises } from '../../evidence';
-import { median, robustZ } from '../../statistics';
+import { median, robustScores } from '../../statistics';
 import { scaledEstimate } from '../../units';
 import type { GradeEvidence, KeptEvidence } from './figures';
 
@@ -29,13 +29,13 @@ export function lotGrounds(
   tails: ReadonlyMap<string, number[]>,
 ): LotGrounds {
   const rises = tails.size < FEWEST_IN_LOT ? new Map<string, number>() : earlyRises(tails);
-  const all = [...rises.values()];
+  const score = robustScores([...rises.values()]);
   return {
     acMohm: middle(acMohm),
     dcMohm: middle(dcMohm),
     rises: Object.fromEntries(
       [...rises].flatMap(([cell, rise]) => {
-        const z = robustZ(rise, all);
+        const z = score(rise);
         return z === null ? [] : [[cell, Number(z.toFixed(3))]];
       }),
     ),
