@@ -54,6 +54,7 @@ try {
     await runTypeScript('scripts/bench/arrivals-run.ts', { ...env, DUSK_ADDRESS: app.address });
   else if (which === 'pages') {
     await runTypeScript('scripts/bench/arrivals-run.ts', { ...env, DUSK_ADDRESS: app.address });
+    await runTypeScript('scripts/bench/fill-large-lot.ts', env);
     await runTypeScript('scripts/bench/pages-run.ts', { ...env, DUSK_ADDRESS: app.address });
   } else if (which === 'money') await runTypeScript('scripts/bench/money-run.ts', env);
   else if (which) {

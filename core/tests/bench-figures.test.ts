@@ -56,6 +56,9 @@ describe('leads and cables', () => {
   it('a thicker cable stays cooler', () => {
     expect(cableRiseK(60, 10)).toBeGreaterThan(cableRiseK(60, 25));
     expect(cableRiseK(0, 10)).toBe(0);
+    // 60² A² × 0.0175 Ω·mm²/m / 10 mm² = 6.3 W/m, over π × 5 mm of surface a metre at 10 W/(m²·K).
+    expect(cableRiseK(60, 10, 5)).toBeCloseTo(6.3 / (10 * 0.0157079633), 5);
+    expect(cableRiseK(60, 10, 10)).toBeCloseTo(cableRiseK(60, 10, 5) / 2, 9);
   });
 });
 

@@ -38,6 +38,52 @@ describe('charge against voltage at rest, by slow discharges', () => {
     }
   });
 
+  /** A curve straight between corners, full at the first: share of the charge taken out, V. */
+  const straight = (...corners: readonly (readonly [share: number, v: number])[]): WholeCurve => ({
+    chargeAh: corners.map(([share]) => 10 * share),
+    voltageV: corners.map(([, v]) => v),
+    standardUncertaintyAh: 0.05,
+  });
+  const between = (fullV: number, emptyV: number) => straight([0, fullV], [1, emptyV]);
+
+  it('of three straight curves it is the middle one, and how they scatter is in its doubt', () => {
+    // 1/V, 1/1.1 V and 1/1.25 V: deviations from the middle 0.0909, 0 and 0.1091.
+    const found = chargeSlopeAt([between(4, 3), between(4.1, 3), between(4.25, 3)], 3.6, 0.1);
+    expect(found).toMatchObject({ curves: 3 });
+    const { slope } = found;
+    expect(slope!.perVolt).toBeCloseTo(1 / 1.1, 9);
+    expect(slope!.standardUncertainty).toBeCloseTo(
+      Math.hypot(1.4826 * (1 - 1 / 1.1), 0.1 / 1.1 / Math.sqrt(3)),
+      9,
+    );
+  });
+
+  it.each([
+    ['above', 3.51],
+    ['below', 3.49],
+  ])('a bend 10 mV %s where it stands is in its doubt', (_, bendV) => {
+    // 0.5 of the charge in the upper half volt, the rest in 0.25 V below it: 1/V and 2/V.
+    const bent = straight([0, bendV + 0.5], [0.5, bendV], [1, bendV - 0.25]);
+    const { slope } = chargeSlopeAt([bent, bent, bent], 3.5, 0);
+    const here = bendV < 3.5 ? 1 : 2;
+    expect(slope!.perVolt).toBeCloseTo(here, 9);
+    // Read 10 mV off, half of the width lies beyond the bend.
+    expect(slope!.standardUncertainty).toBeCloseTo(
+      Math.hypot(0.5 / Math.sqrt(3), (0.1 * here) / Math.sqrt(3)),
+      9,
+    );
+  });
+
+  it('a curve that ends within the width it is taken over does not stand there', () => {
+    const whole = between(4, 3);
+    const ends = between(4, 3.495);
+    const begins = between(3.505, 3);
+    for (const short of [ends, begins]) {
+      expect(chargeSlopeAt([whole, whole, short], 3.5, 0).refused).toMatch(/do not reach 3.500 V/);
+      expect(chargeSlopeAt([whole, whole, whole, short], 3.5, 0)).toMatchObject({ curves: 3 });
+    }
+  });
+
   it('is refused with too few curves, and where none of them stands', () => {
     expect(chargeSlopeAt(curvesOf('NMC', 2).slice(0, 2), 3.9, DROP_V).refused).toMatch(
       /2 slow discharges .* takes 3/,

@@ -149,6 +149,13 @@ describe('templates for other codes', () => {
     expect(template.read('AXB(12)').ok).toBe(false);
   });
 
+  it('an open part takes letters and digits, nothing that stands between them', () => {
+    const template = compileTemplate({ name: 'x', pattern: '{any}/{serial}' });
+    expect(template.read('AZ09/17')).toMatchObject({ ok: true });
+    for (const text of ['A-Z/17', 'A.B/17', 'A/B/17', '@A/17', '[A/17', '/17', 'A/'])
+      expect(template.read(text).ok, text).toBe(false);
+  });
+
   it('lets own templates go first and names the rule that came closest', () => {
     const templates = [compileTemplate({ name: 'own', pattern: 'W{year:2}{month:2}{serial:4}' })];
     expect(readCode('W26051234', templates)).toMatchObject({ ok: true, scheme: 'own' });

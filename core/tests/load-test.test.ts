@@ -37,6 +37,20 @@ describe('a string under load', () => {
     expect(found.cells.filter(({ standsOut }) => standsOut).map(({ place }) => place)).toEqual([5]);
     expect(found.spreadV).toBeCloseTo(0.037, 9);
   });
+  it('tells cells apart from the last digit of the meter on, by the current that shows it', () => {
+    // 1 mV at 30 A more is 0.033 mΩ: a spread of 0.05 mΩ is told, at 3 A it would not be.
+    const place = [0, 0.0015, -0.0015, 0.003, -0.003, 0.0015, -0.0015, 0.018];
+    const lowV = place.map(() => 3.28);
+    const highV = place.map((extra) => 3.262 - extra);
+    const wide = loadTestStep({ ...step, lowV, highV, jointC: [] });
+    expect(wide.cells.map(({ z }) => z === null)).toEqual(place.map(() => false));
+    expect(wide.cells.filter(({ standsOut }) => standsOut).map(({ place: at }) => at)).toEqual([8]);
+    const coarse = loadTestStep({ ...step, lowV, highV, jointC: [], lastDigitV: 0.01 });
+    expect(coarse.cells.every(({ z }) => z === null)).toBe(true);
+    // The same readings mean ten times the resistance at a tenth of the current: told apart as before.
+    const small = loadTestStep({ ...step, lowA: 3, highA: 6, lowV, highV, jointC: [] });
+    expect(small.cells.every(({ z }) => z !== null)).toBe(true);
+  });
   it('finds the joint that is hot by itself, not the one beside it', () => {
     expect(loadTestStep(step).hotJoints).toEqual([{ joint: 4, celsius: 33, aboveK: 7 }]);
   });

@@ -140,6 +140,19 @@ describe('dialects give the same trace', () => {
     expect(log.trace.temperatureC![0]).toBe(21.5);
     expect(mainDischarge(cutSections(log.trace))!.ah).toBeCloseTo((2 * 370) / 3600, 6);
   });
+  it.each([
+    ['two numbers among six words', 'Cell,B-0001,Channel,3,Lead,2'],
+    ['one number beside one word', 'Channel,3'],
+    ['a day and a number of four', 'Begun,2026-03-05,Rows,40,Operator,Tess'],
+  ])('lines above the header are no readings: %s', (_, line) => {
+    const table = discharge(
+      ({ t, v, i }) => `${t},${v.toFixed(4)},${i},24.5,3,1`,
+      'Time (s),Voltage (V),Current (A),Temperature (C),Step,Cycle',
+    );
+    const { trace } = expectSame(`${line}\n${line}\n${table}`);
+    expect(trace.timeS).toHaveLength(40);
+    expect(trace.temperatureC?.[0]).toBe(24.5);
+  });
   it('UTF-16 without a mark', () => {
     const text = discharge(
       ({ t, v, i }) => `${t}\t${v.toFixed(3)}\t${i}`,

@@ -20,6 +20,7 @@ export async function largeLot(lab: Lab, actor: Actor, { address, cookie }: App)
       supplierId: supplier.id,
       modelId: model.id,
       quantity: 10_000,
+      claim: [{ kind: 'capacity', value: 6, conditions: { rateIt: 0.2, cutoffV: 2.5 } }],
     }),
   );
   const lot = (await lab.store.lots.one({ title: 'Ten thousand' }))!;

@@ -36,11 +36,13 @@ export function Toasts() {
     <>
       <Toaster
         position="bottom-right"
+        style={{ fontFamily: 'inherit' }}
         toastOptions={{
           style: {
             background: 'var(--raised)',
             color: 'var(--ink)',
             border: '1px solid var(--rule)',
+            fontSize: '0.93rem',
           },
         }}
       />

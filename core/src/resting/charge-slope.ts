@@ -16,8 +16,10 @@ const DROP_KNOWN_V = 0.01;
 const AS_AT_REST = 0.1;
 const ROOT_3 = Math.sqrt(3);
 
-/** dSoC/dV of one curve at a voltage, 1/V; null where it does not stand there. */
+/** dSoC/dV of one curve at a voltage, 1/V; null where it does not stand there, or ends within the width. */
 function slopeOf(curve: WholeCurve, v: number): number | null {
+  // Below its end a curve has no slope: that nothing more came out of it is the tester’s doing.
+  if (v - HALF_V < curve.voltageV[curve.voltageV.length - 1]!) return null;
   const [above, below] = [chargeAtVoltage(curve, v + HALF_V), chargeAtVoltage(curve, v - HALF_V)];
   return above === null || below === null
     ? null

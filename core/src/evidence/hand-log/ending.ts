@@ -89,13 +89,21 @@ function between(
   };
 }
 
+/** The charge per volt is taken over so much above a voltage, V, and over no less than a part of it. */
+const SLOPE_V = 0.05;
+const LEAST_SLOPE_V = 0.02;
+
 /** Charge per volt at a voltage by the lot's curves, Ah/V; null where none tells it. */
 function ahPerVoltAt(curves: readonly WholeCurve[], v: number): number | null {
   const slopes = curves
     .flatMap((curve) => {
-      const above = chargeAtVoltage(curve, v + 0.05);
+      const above = chargeAtVoltage(curve, v + SLOPE_V);
       const at = chargeAtVoltage(curve, v);
-      return above === null || at === null || !(at > above) ? [] : [(at - above) / 0.05];
+      // A curve may end a little above: its charge belongs to the volts it came down.
+      const spanV = v + SLOPE_V - Math.max(v, curve.voltageV[curve.voltageV.length - 1]!);
+      return above === null || at === null || !(at > above) || spanV < LEAST_SLOPE_V
+        ? []
+        : [(at - above) / spanV];
     })
     .sort((a, b) => a - b);
   return slopes.length >= 3 ? median(slopes) : null;
