@@ -99,8 +99,12 @@ test('pages take no more JavaScript than they did before the parts', async ({ pa
 
 test('a scan on any page goes to the cell; one that nothing carries is told', async ({ page }) => {
   await signIn(page, 'technician');
-  // Keys are heard once the page stands.
   await page.goto('/reports', { waitUntil: 'networkidle' });
+  // The first press fetches parts; a scanner would not wait for that, keys typed from here do.
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
   await scan(page, 'NOBODY-00417');
   await expect(page.getByText('NOBODY-00417 is on no cell yet.')).toBeVisible();
   await scan(page, 'b-0243');
