@@ -64,6 +64,36 @@ describe('capacity', () => {
     expect(part('current offset')).toBeCloseTo((0.06 * figure.value) / 104, 3);
     expect(part('cut-off voltage')).toBeCloseTo(0.0231, 4);
   });
+  it('at a steady current the time of the end and the charge are the same thing', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0.5, max: 40, noNaN: true }),
+        fc.integer({ min: 2, max: 60 }),
+        fc.double({ min: 3.2, max: 3.35, noNaN: true }),
+        (amps, stepS, cutoffV) => {
+          const rows = Math.ceil(0.25 / (0.0002 * stepS));
+          const { capacity: figure } = capacity(ramp(amps, rows, stepS), cutoffV);
+          const { fromS, toS } = figure.span!;
+          // The load came on somewhere in the interval before its first row: in the middle of it.
+          expect((amps * (toS - fromS + stepS / 2)) / 3600).toBeCloseTo(figure.value, 6);
+        },
+      ),
+      { numRuns: 60 },
+    );
+  });
+  it('leads that are only known so well move the voltage of the end by the current through them', () => {
+    // |dQ/dV| of a fall of 0.2 mV/s at 3.6 A is 5 Ah/V; 2 mΩ at 3.6 A are 7.2 mV.
+    const trace = ramp(3.6, 101);
+    const { capacity: figure } = capacityToCutoff(trace, mainDischarge(cutSections(trace))!, {
+      cutoffV: 3.301,
+      accuracy: EXACT,
+      leadMohm: 10,
+      leadUncertaintyMohm: 4,
+    });
+    const part = figure.budget.find(({ kind }) => kind === 'leadResistance')!;
+    const [, kept] = /^([\d.]+) mΩ of/.exec(part.basis)!;
+    expect(part.standardUncertainty).toBeCloseTo((Number(kept) / 1000) * 3.6 * 5, 4);
+  });
   it('interpolates inside the interval and is a lower bound below the lowest voltage', () => {
     const trace = ramp(3.6, 101);
     expect(capacity(trace, 3.301).capacity).toMatchObject({

@@ -89,6 +89,21 @@ describe('between two voltages', () => {
     expect(Math.abs(proportional - truth)).toBeGreaterThan(0.3);
     expect(figure!.budget.some(({ name }) => name === 'spread of the model')).toBe(true);
   });
+  it('between the rows of a full curve the charge lies on a straight line', () => {
+    // 4 Ah evenly from 4 V to 3 V in eleven rows: 3.95 to 3.55 V is two fifths of it.
+    const rows = Array.from({ length: 11 }, (_, k) => k / 10);
+    const even = (cell: string, fullAh: number): FullCurve => ({
+      cell,
+      ah: rows.map((share) => fullAh * share),
+      voltageV: rows.map((share) => 4 - share),
+      fullAh,
+    });
+    const window = between(3.95, 3.55).figure!;
+    const { figure } = capacityFromWindow(window, [even('a', 4), even('b', 5), even('c', 6)]);
+    expect(figure!.value).toBeCloseTo(window.value / 0.4, 9);
+    // All three say the same: what is left is the window’s own doubt.
+    expect(figure!.standardUncertainty).toBeCloseTo(window.standardUncertainty! / 0.4, 9);
+  });
   it('one curve allows it with a wider uncertainty; none does not allow it', () => {
     const window = between(3.9, 3.5).figure!;
     const one = capacityFromWindow(window, [fullCurve(5, 60)]).figure!;

@@ -11,7 +11,7 @@ import {
   valueOf,
 } from './choice-parts';
 import { useFieldWiring } from './form-parts';
-import { onDemand } from './on-demand';
+import { atMouseDown, onDemand } from './on-demand';
 
 export { Option };
 
@@ -38,6 +38,7 @@ function Closed({
       aria-label={label}
       disabled={disabled}
       onClick={onAsk}
+      onPointerDown={atMouseDown(onAsk)}
       onKeyDown={(event) => {
         const asks = /^(Arrow(Up|Down)|\S)$/.test(event.key);
         if (!asks || event.ctrlKey || event.metaKey || event.altKey) return;

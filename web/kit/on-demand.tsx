@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useState } from 'react';
+import { type PointerEvent, useEffect, useState } from 'react';
 import { say } from './say';
 
 /** What fetches the parts of the pages seen so far that are not there yet. */
@@ -69,3 +69,13 @@ export function onDemand<Parts>(load: () => Promise<Parts>) {
     return parts;
   };
 }
+
+/**
+ * Asks for a list as the mouse goes down, as lists do: a page that moves before it goes up would lose
+ * the click. The focus is left to the list; fingers and keys ask by their click.
+ */
+export const atMouseDown = (ask: () => void) => (event: PointerEvent) => {
+  if (event.button !== 0 || event.ctrlKey || event.pointerType !== 'mouse') return;
+  event.preventDefault();
+  ask();
+};

@@ -5,7 +5,7 @@ import { type ReactNode, useState } from 'react';
 import { say } from '../say';
 import { Button } from '../button';
 import { Input } from '../form-parts';
-import { onDemand } from '../on-demand';
+import { atMouseDown, onDemand } from '../on-demand';
 import type { DataColumn, Layout } from './columns';
 import { save } from '../save-file';
 import { COLUMNS, FILE } from './menu-words';
@@ -30,6 +30,7 @@ function MenuButton({
       aria-haspopup="menu"
       aria-expanded={isAsked}
       onClick={() => setIsAsked(true)}
+      onPointerDown={atMouseDown(() => setIsAsked(true))}
       onKeyDown={(event) => {
         if (event.key !== 'ArrowDown') return;
         event.preventDefault();
