@@ -15,7 +15,7 @@ import {
   sectionsInWhole,
 } from '@dusk-tally/core/evidence';
 import { seededRandom } from '@dusk-tally/core/statistics';
-import { type Actor, closeLab, type Lab, openLab } from '@dusk-tally/lab';
+import type { Actor, Lab } from '@dusk-tally/lab';
 import { addLot, changeClaim } from '@dusk-tally/lab/arrivals';
 import { importLog, traceOfRun } from '@dusk-tally/lab/evidence';
 import { lotCells } from '@dusk-tally/lab/verdicts';
@@ -25,6 +25,7 @@ import { SecondThread } from '../../lab/src/compute/second-thread';
 import { signIn } from './sign-in';
 import { syntheticLog } from './synthetic-log';
 import { median, spread, timed } from './timing';
+import { withLab } from './with-lab';
 
 const ROWS = 1_000_000;
 
@@ -230,13 +231,7 @@ async function recompute(lab: Lab, actor: Actor, address: string): Promise<void>
   );
 }
 
-const lab = openLab({
-  databaseUrl: process.env.DUSK_DATABASE_URL!,
-  workerFile: process.env.DUSK_WORKER_FILE!,
-});
-try {
-  const person = (await lab.store.people.one({ role: 'admin' }))!;
-  const actor: Actor = { id: person.id, name: person.name, role: person.role };
+await withLab(async (lab, actor) => {
   const parts = {
     parser: () => againstParser(lab, actor),
     pictures: () => pictures(lab, actor),
@@ -246,6 +241,4 @@ try {
   const asked = process.env.DUSK_BENCH_PART ?? '';
   for (const [name, part] of Object.entries(parts))
     if (asked === '' || asked === name) await part();
-} finally {
-  await closeLab(lab);
-}
+});

@@ -1,20 +1,14 @@
 import { randomUUID } from 'node:crypto';
 import { seededRandom } from '@dusk-tally/core/statistics';
-import { type Actor, closeLab, openLab } from '@dusk-tally/lab';
 import { recordReadings } from '@dusk-tally/lab/evidence';
 import { lotCells } from '@dusk-tally/lab/verdicts';
+import { withLab } from './with-lab';
 
 /** Readings of one act. */
 const AT_ONCE = 500;
 
 // A capacity and a resistance for every cell of the lot of ten thousand.
-const lab = openLab({
-  databaseUrl: process.env.DUSK_DATABASE_URL!,
-  workerFile: process.env.DUSK_WORKER_FILE!,
-});
-try {
-  const person = (await lab.store.people.one({ role: 'admin' }))!;
-  const actor: Actor = { id: person.id, name: person.name, role: person.role };
+await withLab(async (lab, actor) => {
   const lot = (await lab.store.lots.one({ title: 'Ten thousand' }))!;
   const cells = await lotCells(lab, actor, { lotId: lot.id });
   const random = seededRandom(10_000);
@@ -40,6 +34,4 @@ try {
         },
       ]),
     });
-} finally {
-  await closeLab(lab);
-}
+});

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { SHIPPED_SCHEME } from '@dusk-tally/core/verdicts';
-import { type Actor, closeLab, type Lab, openLab } from '@dusk-tally/lab';
+import type { Actor, Lab } from '@dusk-tally/lab';
 import { addLot } from '@dusk-tally/lab/arrivals';
 import {
   disputeFileData,
@@ -12,6 +12,7 @@ import { recordReadings } from '@dusk-tally/lab/evidence';
 import { supplierRecords } from '@dusk-tally/lab/records';
 import { lotCells, saveScheme, tryScheme } from '@dusk-tally/lab/verdicts';
 import { spread, timed } from './timing';
+import { withLab } from './with-lab';
 
 const LOTS = 50;
 const CELLS = 240;
@@ -121,18 +122,10 @@ async function disputing(lab: Lab, actor: Actor): Promise<void> {
   );
 }
 
-const lab = openLab({
-  databaseUrl: process.env.DUSK_DATABASE_URL!,
-  workerFile: process.env.DUSK_WORKER_FILE!,
-});
-try {
-  const person = (await lab.store.people.one({ role: 'admin' }))!;
-  const actor: Actor = { id: person.id, name: person.name, role: person.role };
+await withLab(async (lab, actor) => {
   await disputing(lab, actor);
   await manyLots(lab, actor);
   await trying(lab, actor);
   const times = await timed(5, () => supplierRecords(lab, actor, {}));
   console.log(`Records of all suppliers over ${LOTS} lots: ${spread(times)}`);
-} finally {
-  await closeLab(lab);
-}
+});

@@ -1,0 +1,138 @@
+import { DataTypes } from 'sequelize';
+import { at, hash, id, json, optional, reference, required, version, type Tables } from './columns';
+
+/** The first tables of the lab, its people, suppliers, lots and cells. */
+export const TABLES_OF_LOTS: Tables = [
+  [
+    'settings',
+    {
+      id: { type: DataTypes.INTEGER.UNSIGNED, primaryKey: true },
+      labName: required(DataTypes.STRING(120)),
+      place: required(DataTypes.STRING(120)),
+      currency: required(DataTypes.CHAR(3)),
+      timeZone: required(DataTypes.STRING(60)),
+      guardFactor: required(DataTypes.DOUBLE),
+      cellPrefix: required(DataTypes.STRING(8)),
+      version,
+    },
+  ],
+  [
+    'series',
+    {
+      name: { type: DataTypes.STRING(40), primaryKey: true },
+      next: required(DataTypes.INTEGER.UNSIGNED),
+    },
+  ],
+  [
+    'people',
+    {
+      id,
+      email: { ...required(DataTypes.STRING(190)), unique: true },
+      name: required(DataTypes.STRING(120)),
+      role: required(DataTypes.STRING(20)),
+      passwordHash: required(DataTypes.STRING(255)),
+      active: required(DataTypes.BOOLEAN),
+      sessionEpoch: required(DataTypes.INTEGER.UNSIGNED),
+      createdAt: at,
+      version,
+    },
+  ],
+  ['sign_in_failures', { id, email: required(DataTypes.STRING(190)), at }],
+  [
+    'audit_entries',
+    {
+      id,
+      at,
+      personId: reference('people', true),
+      personName: required(DataTypes.STRING(120)),
+      act: required(DataTypes.STRING(60)),
+      subjectType: required(DataTypes.STRING(40)),
+      subjectId: required(DataTypes.STRING(60)),
+      before: json,
+      after: json,
+      previousHash: hash,
+      hash: { ...hash, unique: true },
+    },
+  ],
+  ['audit_head', { id: { type: DataTypes.INTEGER.UNSIGNED, primaryKey: true }, hash }],
+  [
+    'suppliers',
+    {
+      id,
+      name: { ...required(DataTypes.STRING(120)), unique: true },
+      place: optional(DataTypes.STRING(120)),
+      notes: optional(DataTypes.TEXT),
+      createdAt: at,
+      version,
+    },
+  ],
+  [
+    'cell_models',
+    {
+      id,
+      name: { ...required(DataTypes.STRING(120)), unique: true },
+      chemistry: required(DataTypes.STRING(20)),
+      format: required(DataTypes.STRING(20)),
+      ...Object.fromEntries(
+        [
+          'diameterMm',
+          'widthMm',
+          'thicknessMm',
+          'heightMm',
+          'massG',
+          'ratedAh',
+          'rateIt',
+          'cutoffV',
+          'chargeV',
+          'temperatureC',
+          'acResistanceMohm',
+          'maxChargeA',
+          'maxDischargeA',
+        ].map((name) => [name, optional(DataTypes.DOUBLE)]),
+      ),
+      createdAt: at,
+      version,
+    },
+  ],
+  [
+    'lots',
+    {
+      id,
+      code: { ...required(DataTypes.STRING(20)), unique: true },
+      title: required(DataTypes.STRING(160)),
+      supplierId: reference('suppliers'),
+      modelId: reference('cell_models'),
+      orderedOn: optional(DataTypes.DATEONLY),
+      arrivedOn: optional(DataTypes.DATEONLY),
+      quantity: required(DataTypes.INTEGER.UNSIGNED),
+      price: optional(DataTypes.DECIMAL(14, 2)),
+      currency: required(DataTypes.CHAR(3)),
+      createdAt: at,
+      version,
+    },
+  ],
+  [
+    'claim_items',
+    {
+      id,
+      lotId: reference('lots'),
+      kind: required(DataTypes.STRING(30)),
+      value: optional(DataTypes.DOUBLE),
+      unit: optional(DataTypes.STRING(20)),
+      text: optional(DataTypes.STRING(400)),
+      conditions: json,
+      version,
+    },
+  ],
+  [
+    'cells',
+    {
+      id,
+      lotId: reference('lots'),
+      position: required(DataTypes.INTEGER.UNSIGNED),
+      number: { ...required(DataTypes.STRING(20)), unique: true },
+      label: optional(DataTypes.STRING(60)),
+      version,
+    },
+  ],
+];
