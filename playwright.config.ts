@@ -1,14 +1,5 @@
 import { defineConfig } from '@playwright/test';
-
-const args = [
-  '--no-sandbox',
-  '--disable-gpu',
-  '--disable-quic',
-  '--no-first-run',
-  '--disable-background-networking',
-  '--disable-component-update',
-  '--disable-sync',
-];
+import { browserLaunch } from './scripts/lib/browser.mjs';
 
 export default defineConfig({
   testDir: './e2e',
@@ -26,7 +17,7 @@ export default defineConfig({
   use: {
     baseURL: process.env.DUSK_ADDRESS,
     viewport: { width: 1280, height: 800 },
-    launchOptions: { executablePath: '/usr/bin/chromium', args },
+    launchOptions: browserLaunch(),
     actionTimeout: 60_000,
   },
 });

@@ -5,6 +5,7 @@ import { keptSecret, runTypeScript, startApp } from './lib/app.mjs';
 import { ensureBuild } from './lib/build.mjs';
 import { freePort, startDatabase } from './lib/database.mjs';
 import { onStop, stop } from './lib/run.mjs';
+import { ensureBrowser } from './lib/browser.mjs';
 import { ensureDebianPackages, ensureNodeModules } from './lib/setup.mjs';
 
 const [which] = process.argv.slice(2);
@@ -30,7 +31,8 @@ if (which === 'trust' || which === 'coverage') {
 // Benchmarks on the built app with the demo's data: figures, not pass or fail. `kills`,
 // `load` and `away` try the bench agent, `trust` and `coverage` how often a figure or verdict is wrong; `arrivals`, `money`,
 // `pages`, `parser`, `pictures`, `recompute` and `growth` run that part alone.
-await ensureDebianPackages(['mariadb-server', ...(which === 'pages' ? ['chromium'] : [])]);
+await ensureDebianPackages(['mariadb-server']);
+if (which === 'pages') await ensureBrowser();
 await ensureNodeModules();
 await ensureBuild();
 const home = mkdtempSync(join(tmpdir(), 'dusk-bench-'));

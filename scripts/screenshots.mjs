@@ -3,13 +3,15 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { keptSecret, runTypeScript, startApp } from './lib/app.mjs';
 import { startBench } from './lib/bench.mjs';
+import { ensureBrowser } from './lib/browser.mjs';
 import { ensureBuild } from './lib/build.mjs';
 import { freePort, startDatabase } from './lib/database.mjs';
 import { onStop, stop } from './lib/run.mjs';
 import { ensureDebianPackages, ensureNodeModules } from './lib/setup.mjs';
 
 // One current picture of each main view, from the demo's data, in docs/screenshots.
-await ensureDebianPackages(['mariadb-server', 'chromium']);
+await ensureDebianPackages(['mariadb-server']);
+await ensureBrowser();
 await ensureNodeModules();
 await ensureBuild();
 const home = mkdtempSync(join(tmpdir(), 'dusk-shots-'));

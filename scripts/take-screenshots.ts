@@ -1,21 +1,11 @@
 import { join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
 import { choose } from '../e2e/helpers';
+import { browserLaunch } from './lib/browser.mjs';
 
 const address = process.env.DUSK_ADDRESS!;
 const root = join(import.meta.dirname, '..');
-const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
-  args: [
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-  ],
-});
+const browser = await chromium.launch(browserLaunch());
 
 interface View {
   name: string;

@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { keptSecret, runTypeScript, startApp } from './lib/app.mjs';
 import { startBench } from './lib/bench.mjs';
+import { ensureBrowser } from './lib/browser.mjs';
 import { ensureBuild } from './lib/build.mjs';
 import { copyDatabase } from './lib/copy-database.mjs';
 import { freePort, startDatabase } from './lib/database.mjs';
@@ -166,7 +167,8 @@ async function orFailed(name, work) {
 }
 
 const started = Date.now();
-await ensureDebianPackages(['mariadb-server', 'chromium']);
+await ensureDebianPackages(['mariadb-server']);
+await ensureBrowser();
 await ensureNodeModules();
 // Two at a time: the machine has two cores.
 await Promise.all([

@@ -2,6 +2,7 @@ import { chromium } from '@playwright/test';
 import { type PageCost, pageCost } from '../../e2e/page-cost';
 import { signIn } from './sign-in';
 import { median } from './timing';
+import { browserLaunch } from '../lib/browser.mjs';
 
 const RUNS = 9;
 
@@ -13,10 +14,7 @@ const TABS = ['cells', 'readings', 'verdict'];
 /** Stands for the lot of ten thousand. */
 const LARGE = 'of-10000';
 
-const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
-  args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--disable-background-networking'],
-});
+const browser = await chromium.launch(browserLaunch());
 const of = (costs: readonly PageCost[], key: keyof PageCost) =>
   median(costs.map((cost) => cost[key])).toFixed(0);
 try {

@@ -7,6 +7,7 @@ import { run } from './run.mjs';
 
 const PROGRAMS = {
   'mariadb-server': ['/usr/sbin/mariadbd', '/usr/libexec/mariadbd'],
+  'chromium-headless-shell': ['/usr/bin/chromium-headless-shell'],
   chromium: ['/usr/bin/chromium'],
 };
 
