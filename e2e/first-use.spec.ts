@@ -110,3 +110,37 @@ test('a scan on any page goes to the cell; one that nothing carries is told', as
   await scan(page, 'b-0243');
   await expect(page).toHaveURL(/cells\/B-0243$/);
 });
+
+test('a scan the server will not take is told its reason, one nobody hears the lost connection', async ({
+  page,
+}) => {
+  await signIn(page, 'technician');
+  await page.goto('/reports', { waitUntil: 'networkidle' });
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await scan(page, `LONG-${'0'.repeat(200)}1`);
+  await expect(page.getByText(/at most 200/)).toBeVisible();
+  await page.context().setOffline(true);
+  await scan(page, 'NOBODY-00418');
+  await expect(page.getByText('No connection: nobody knows what was scanned.')).toBeVisible();
+  await page.context().setOffline(false);
+  await expect(page).toHaveURL(/reports$/);
+});
+
+test('the finder says when nobody could be asked, and why it was refused', async ({ page }) => {
+  await signIn(page, 'technician');
+  await page.goto('/reports');
+  await page.getByRole('button', { name: /Find/ }).click();
+  const typed = page.getByRole('dialog').getByPlaceholder('Cell, lot, report, place');
+  await typed.fill('no such thing');
+  await expect(page.getByText('Nothing fits “no such thing”.')).toBeVisible();
+  await typed.fill('x'.repeat(81));
+  await expect(page.getByRole('dialog').getByText(/at most 80/)).toBeVisible();
+  await page.context().setOffline(true);
+  await typed.fill('B-0243');
+  await expect(page.getByText('No connection: only places of the app are found.')).toBeVisible();
+  await page.context().setOffline(false);
+  await expect(page.getByRole('option', { name: /B-0243/ })).toBeVisible();
+});

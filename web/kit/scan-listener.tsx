@@ -3,7 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, useLayoutEffect, useRef } from 'react';
 import { say } from './say';
-import { cellsOfCode } from '@/lib/search';
+import { cellsOfCode, SearchRefused } from '@/lib/search';
 import { looksScanned } from './looks-scanned';
 
 /** Keys of a scanner follow each other faster than any hand, ms. */
@@ -88,8 +88,12 @@ export function ScanListener() {
         if (words) say(words);
         return;
       }
-      const cells = await cellsOfCode(code).catch(() => null);
-      if (cells === null) say('No connection: nobody knows what was scanned.');
+      const cells = await cellsOfCode(code).catch((error: unknown) =>
+        error instanceof SearchRefused
+          ? error.message
+          : 'No connection: nobody knows what was scanned.',
+      );
+      if (typeof cells === 'string') say(cells);
       else if (cells.length === 0) say(`${code} is on no cell yet.`);
       else if (cells.length === 1) router.push(`/cells/${cells[0]!.number}`);
       else

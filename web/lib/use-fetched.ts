@@ -17,6 +17,8 @@ import {
 export const fetched = new QueryClient({
   defaultOptions: { queries: { staleTime: 30_000, retry: 1, refetchOnWindowFocus: false } },
 });
+// Only then it hears that the connection is back, and what waited for it goes on.
+if (typeof window !== 'undefined') fetched.mount();
 
 type Options<Data, Key extends readonly unknown[]> = UseQueryOptions<Data, DefaultError, Data, Key>;
 type Known<Data, Key extends readonly unknown[]> = DefinedInitialDataOptions<

@@ -4,7 +4,7 @@ import { queryOptions } from '@tanstack/react-query';
 import { Command } from 'cmdk';
 import { useRouter } from 'next/navigation';
 import { type KeyboardEvent as KeyPress, useEffect, useEffectEvent, useState } from 'react';
-import { searchFor } from '@/lib/search';
+import { searchFor, SearchRefused } from '@/lib/search';
 import { fetched, useFetched } from '@/lib/use-fetched';
 
 const ACTS = [
@@ -24,7 +24,16 @@ const searchOf = (text: string) =>
   queryOptions({
     queryKey: ['search', text],
     queryFn: () => searchFor(text),
+    // A refusal stays one; only a lost answer is asked for again.
+    retry: (failures, error) => failures < 1 && !(error instanceof SearchRefused),
   });
+
+/** Why the list is empty, when nothing was found. */
+function whyEmpty(text: string, { error, isPaused }: { error: Error | null; isPaused: boolean }) {
+  if (error instanceof SearchRefused) return error.message;
+  if (error !== null || isPaused) return 'No connection: only places of the app are found.';
+  return `Nothing fits “${text}”.`;
+}
 
 /** What fits what is typed, and the places of the app; Enter goes to the first. */
 export function FinderPanel({
@@ -39,10 +48,8 @@ export function FinderPanel({
 }) {
   const router = useRouter();
   const [text, setText] = useState(typed.text);
-  const { data: hits = [], isLoading } = useFetched({
-    ...searchOf(text),
-    enabled: open && text.trim() !== '',
-  });
+  const search = useFetched({ ...searchOf(text), enabled: open && text.trim() !== '' });
+  const { data: hits = [], isLoading } = search;
   const words = text.trim().toLowerCase();
   const acts = ACTS.filter(({ title }) => title.toLowerCase().includes(words));
   const offered = [...hits.map(({ href }) => href), ...acts.map(({ href }) => href)];
@@ -96,7 +103,7 @@ export function FinderPanel({
         className="field mb-2"
       />
       <Command.List className="max-h-[50vh] overflow-y-auto">
-        <Command.Empty className="px-3 py-2 text-quiet">Nothing fits “{text}”.</Command.Empty>
+        <Command.Empty className="px-3 py-2 text-quiet">{whyEmpty(text, search)}</Command.Empty>
         {hits.map((hit) => (
           <Command.Item
             key={hit.href}
