@@ -106,3 +106,58 @@ test('one undo for one paste; what was not stored is counted, and there after a 
     one.getByText('2 not stored: 1 asked about, 1 not understood or not taken.'),
   ).toBeVisible();
 });
+
+test('two tabs of one person without a connection: what was typed in either is stored', async ({
+  browser,
+}) => {
+  const context = await browser.newContext();
+  const first = await context.newPage();
+  await signIn(first, 'lead');
+  const code = await takeInLot(first, lot, 'readings');
+  const second = await context.newPage();
+  for (const page of [first, second]) {
+    await page.goto(`/lots/${code}/readings`);
+    await expect(field(page, 0)).toBeVisible();
+  }
+  const readings = '**/api/lots/*/readings';
+  await context.route(readings, (route) =>
+    route.request().method() === 'POST' ? route.abort() : route.continue(),
+  );
+  await type(first, 0, '0.441');
+  await type(first, 1, '0.442');
+  await expect(first.getByText(/2 readings are waiting in this browser/)).toBeVisible();
+  await type(second, 2, '0.443');
+  await expect(second.getByText(/1 reading is waiting in this browser/)).toBeVisible();
+  await first.close();
+  await second.close();
+  const later = await context.newPage();
+  await context.unroute(readings);
+  await later.goto(`/lots/${code}/readings`);
+  await expect(later.getByText('All readings are stored.')).toBeVisible();
+  await later.reload();
+  for (const [i, value] of ['0.441', '0.442', '0.443'].entries())
+    await expect(field(later, i)).toHaveValue(value);
+  await context.close();
+});
+
+test('a browser without room to keep anything says so, and sends all the same', async ({
+  page,
+}) => {
+  await signIn(page, 'lead');
+  await takeInLot(page, lot, 'readings');
+  await expect(field(page, 0)).toBeVisible();
+  await page.evaluate(() => {
+    Storage.prototype.setItem = () => {
+      throw new DOMException('full', 'QuotaExceededError');
+    };
+  });
+  await page.route('**/api/lots/*/readings', (route) =>
+    route.request().method() === 'POST' ? route.abort() : route.continue(),
+  );
+  await type(page, 0, '0.441');
+  await expect(page.getByText(/leave this page open/)).toBeVisible();
+  await page.unroute('**/api/lots/*/readings');
+  await expect(page.getByText('All readings are stored.')).toBeVisible();
+  await page.reload();
+  await expect(field(page, 0)).toHaveValue('0.441');
+});

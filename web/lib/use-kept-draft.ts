@@ -2,6 +2,7 @@
 
 import { useCallback, useState, useSyncExternalStore } from 'react';
 import { usePerson } from '@/kit/person';
+import { keep, parsed, readKept } from './browser-store';
 
 const nothing = () => () => undefined;
 
@@ -26,30 +27,24 @@ export function useKeptDraft<Draft extends object>(
   const key = `dusk-draft:${id}:${what}`;
   const stored = useStored(key);
   const [typed, setTyped] = useState<Draft | null>(null);
-  const draft = typed ?? { ...first, ...read<Draft>(stored) };
+  const draft = typed ?? { ...first, ...fieldsOf<Draft>(parsed(stored)) };
   const set = useCallback(
     (patch: Partial<Draft>) =>
       setTyped((before) => {
         const next = {
-          ...(before ?? { ...first, ...read<Draft>(localStorage.getItem(key)) }),
+          ...(before ?? { ...first, ...fieldsOf<Draft>(readKept(key)) }),
           ...patch,
         };
-        localStorage.setItem(key, JSON.stringify(next));
+        keep(key, next);
         return next;
       }),
     // The first fields are the same as long as the form stands.
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [key],
   );
-  const clear = useCallback(() => localStorage.removeItem(key), [key]);
+  const clear = useCallback(() => void keep(key, null), [key]);
   return [draft, set, clear];
 }
 
-function read<Draft extends object>(text: string | null): Partial<Draft> {
-  try {
-    const kept: unknown = JSON.parse(text ?? '{}');
-    return typeof kept === 'object' && kept !== null ? (kept as Partial<Draft>) : {};
-  } catch {
-    return {};
-  }
-}
+const fieldsOf = <Draft extends object>(kept: unknown): Partial<Draft> =>
+  typeof kept === 'object' && kept !== null ? (kept as Partial<Draft>) : {};

@@ -3,7 +3,7 @@
 import { usePathname } from 'next/navigation';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { usePerson } from '@/kit/person';
-import { heldKey, keepHeld, readHeld } from './held-entries';
+import { HELD_CHANGED, heldKey, keepHeld, readHeld } from './held-entries';
 
 export type OutboxState =
   | { kind: 'kept' }
@@ -35,6 +35,7 @@ interface QueueSettings<T> {
 }
 
 const RETRY_MS = 4000;
+const NOT_KEPT = 'This browser has no room to keep it: leave this page open.';
 /** Sent no more by itself until something changes: this machine is signed out, or another’s. */
 const NOT_OURS = 401;
 /** The server understood and said no; the same again will not help. */
@@ -52,6 +53,9 @@ export function useSendQueue<T extends { clientKey: string }>(settings: QueueSet
   const storageKey = heldKey(person.id, what);
   const [state, setState] = useState<OutboxState>({ kind: 'kept' });
   const pending = useRef<T[]>([]);
+  /** Keys of all that was ever here: what other pages of the same person hold is not touched. */
+  const own = useRef(new Set<string>());
+  const isKept = useRef(true);
   const sending = useRef(false);
   const apart = useRef(false);
   const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
@@ -61,10 +65,11 @@ export function useSendQueue<T extends { clientKey: string }>(settings: QueueSet
     latest.current = settings;
   });
 
-  const persist = useCallback(
-    () => keepHeld(storageKey, { place, entries: pending.current }),
-    [storageKey, place],
-  );
+  const persist = useCallback(() => {
+    for (const { clientKey } of pending.current) own.current.add(clientKey);
+    isKept.current = keepHeld(storageKey, { place, entries: pending.current }, own.current);
+    window.dispatchEvent(new Event(HELD_CHANGED));
+  }, [storageKey, place]);
 
   const flush = useCallback(async () => {
     if (sending.current || pending.current.length === 0) return;
@@ -105,7 +110,8 @@ export function useSendQueue<T extends { clientKey: string }>(settings: QueueSet
     }
     sending.current = false;
     if (problem) {
-      setState({ kind: 'waiting', count: pending.current.length, message: problem });
+      const message = isKept.current ? problem : `${problem} ${NOT_KEPT}`;
+      setState({ kind: 'waiting', count: pending.current.length, message });
       timer.current = setTimeout(() => flushRef.current(), RETRY_MS);
     } else if (pending.current.length > 0) flushRef.current();
     else setState({ kind: 'kept' });
@@ -118,6 +124,7 @@ export function useSendQueue<T extends { clientKey: string }>(settings: QueueSet
   /** What waited from before a reload; also starts sending it. */
   const restore = useCallback((): T[] => {
     pending.current = (readHeld(storageKey)?.entries as T[] | undefined) ?? [];
+    for (const { clientKey } of pending.current) own.current.add(clientKey);
     void flush();
     return [...pending.current];
   }, [flush, storageKey]);

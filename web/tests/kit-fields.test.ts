@@ -3,7 +3,6 @@ import { describe, expect, it } from 'vitest';
 import { decimalsOfColumn } from '../features/verdicts/cell-columns';
 import { dayWords, readDay } from '../kit/date-text';
 import { quantityOfHead, understand } from '../kit/quantity-field';
-import { heldKey, heldOf, readHeld } from '../lib/held-entries';
 import { idOf } from '../lib/id-param';
 
 describe('a day as typed', () => {
@@ -105,38 +104,6 @@ describe('decimals of a column', () => {
     expect(decimalsOfColumn([])).toBeUndefined();
     expect(decimalsOfColumn([null, 0])).toBeUndefined();
   });
-});
-
-describe('entries that wait', () => {
-  const storage = (items: Record<string, string>): Storage => ({
-    length: Object.keys(items).length,
-    key: (i) => Object.keys(items)[i] ?? null,
-    getItem: (key) => items[key] ?? null,
-    setItem: () => undefined,
-    removeItem: () => undefined,
-    clear: () => undefined,
-  });
-  const held = (place: string, count: number) =>
-    JSON.stringify({ place, entries: Array(count).fill({ value: 1 }) });
-
-  it('belong to one person', () => {
-    const items = storage({
-      [heldKey(1, 'readings:4')]: held('/lots/L-004/readings', 2),
-      [heldKey(12, 'readings:4')]: held('/lots/L-004/readings', 5),
-      [heldKey(1, 'codes:9')]: held('/lots/L-009/arrival/codes', 1),
-      'dusk-other:1:x': held('/elsewhere', 7),
-    });
-    expect(heldOf(1, items).map(({ place, entries }) => [place, entries.length])).toEqual([
-      ['/lots/L-009/arrival/codes', 1],
-      ['/lots/L-004/readings', 2],
-    ]);
-    expect(heldOf(2, items)).toEqual([]);
-  });
-
-  it.each(['', 'null', '7', '[]', '{"place":3,"entries":[]}', '{"place":"/","entries":{}}', '{'])(
-    'what cannot be read (%s) is nothing',
-    (text) => expect(readHeld('key', storage({ key: text }))).toBeNull(),
-  );
 });
 
 describe('an id in an address', () => {

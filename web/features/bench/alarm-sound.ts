@@ -1,11 +1,13 @@
 'use client';
 
+import { keep, readKept } from '@/lib/browser-store';
+
 /** Until when sound is off is kept in the browser. */
 const KEY = 'dusk-bench-muted-until';
 
-export const mutedUntil = (): number => Number(localStorage.getItem(KEY) ?? 0);
-export const muteForAnHour = (): void => localStorage.setItem(KEY, String(Date.now() + 3_600_000));
-export const unmute = (): void => localStorage.removeItem(KEY);
+export const mutedUntil = (): number => Number(readKept(KEY) ?? 0);
+export const muteForAnHour = (): void => void keep(KEY, Date.now() + 3_600_000);
+export const unmute = (): void => void keep(KEY, null);
 
 let context: AudioContext | null = null;
 

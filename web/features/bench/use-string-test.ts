@@ -5,6 +5,7 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { usePerson } from '@/kit/person';
 import { useAct } from '@/kit/use-act';
+import { keep, readKept } from '@/lib/browser-store';
 import { saveStringTestAct } from './bench-acts';
 import { draftOf, FRESH_TEST, storedOf, type StringDraft } from './string-draft';
 
@@ -17,15 +18,6 @@ export interface StringLot {
 
 const keyOf = (personId: number, id: number | null, runId: number | null) =>
   `dusk-load-test:${personId}:${id ?? (runId === null ? 'new' : `log-${runId}`)}`;
-
-/** What was typed here before and not stored. */
-function heldDraft(key: string): StringDraft | null {
-  try {
-    return JSON.parse(localStorage.getItem(key) ?? 'null') as StringDraft | null;
-  } catch {
-    return null;
-  }
-}
 
 /** What a load test is of. */
 export interface TestProps {
@@ -43,12 +35,12 @@ export function useStringTest({ lots, view, runId, lotId }: TestProps) {
   const { run, busy, problem, setProblem } = useAct();
   const key = keyOf(usePerson().id, view?.row.id ?? null, runId);
   const [draft, setDraft] = useState<StringDraft>(
-    () => heldDraft(key) ?? (view ? draftOf(view) : FRESH_TEST),
+    () => (readKept(key) as StringDraft | null) ?? (view ? draftOf(view) : FRESH_TEST),
   );
   const [lot, setLot] = useState(view?.lot.id ?? lotId ?? lots[0]?.id ?? 0);
-  const keep = (next: StringDraft) => {
+  const keepDraft = (next: StringDraft) => {
     setDraft(next);
-    localStorage.setItem(key, JSON.stringify(next));
+    keep(key, next);
   };
   const save = () => {
     let stored: ReturnType<typeof storedOf>;
@@ -68,16 +60,16 @@ export function useStringTest({ lots, view, runId, lotId }: TestProps) {
           lotId: lot,
         }),
       ({ id }) => {
-        localStorage.removeItem(key);
+        keep(key, null);
         if (!view) router.push(`/bench/load-test/${id}`);
       },
     );
   };
   const begin = () => {
-    localStorage.removeItem(key);
+    keep(key, null);
     setDraft(view ? draftOf(view) : FRESH_TEST);
   };
-  return { draft, keep, lot, setLot, save, begin, busy, problem };
+  return { draft, keep: keepDraft, lot, setLot, save, begin, busy, problem };
 }
 
 /** A load test under way. */

@@ -3,6 +3,7 @@
 import type { ReadingPurpose } from '@dusk-tally/core/arrivals';
 import { useEffect, useRef } from 'react';
 import { usePerson } from '@/kit/person';
+import { keep, readKept } from '@/lib/browser-store';
 import type { GridCell, GridColumn } from './entry-columns';
 import { isAsked } from './grid-judge';
 import type { Grid, Place } from './grid-state';
@@ -13,14 +14,9 @@ interface Kept {
   unplaced: number;
 }
 
-function readKept(key: string): Kept {
-  try {
-    const kept = JSON.parse(localStorage.getItem(key) ?? 'null') as Kept | null;
-    if (kept && Array.isArray(kept.texts)) return kept;
-  } catch {
-    // What cannot be read is nothing.
-  }
-  return { texts: [], unplaced: 0 };
+function unstored(key: string): Kept {
+  const kept = readKept(key) as Kept | null;
+  return kept && Array.isArray(kept.texts) ? kept : { texts: [], unplaced: 0 };
 }
 
 /** Keeps what is typed and not stored past a reload, for the person who typed it. */
@@ -51,14 +47,14 @@ export function useUnstored(
       const own = columns[column];
       return cell && own ? [{ cellId: cell.id, kind: own.kind, purpose, text: entry.text }] : [];
     });
-    if (texts.length === 0 && grid.unplaced === 0) localStorage.removeItem(key);
-    else localStorage.setItem(key, JSON.stringify({ texts, unplaced: grid.unplaced }));
+    const { unplaced } = grid;
+    keep(key, texts.length === 0 && unplaced === 0 ? null : { texts, unplaced });
   }, [grid, cells, columns, purpose, key]);
   return {
     /** What was typed before a reload, where it stands now. */
     read: (): { texts: { at: Place; text: string }[]; unplaced: number } => {
       ready.current = true;
-      const kept = readKept(key);
+      const kept = unstored(key);
       return {
         unplaced: kept.unplaced,
         texts: kept.texts.flatMap(({ cellId, kind, purpose: own, text }) => {

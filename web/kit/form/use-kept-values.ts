@@ -2,18 +2,15 @@
 
 import { useCallback, useEffect, useState } from 'react';
 import type { DefaultValues, FieldValues, UseFormReturn } from 'react-hook-form';
+import { keep, readKept } from '@/lib/browser-store';
 import { usePerson } from '../person';
 
 /** What is on its way to the server: a form that is made anew meanwhile does not take it for a draft. */
 const onTheWay = new Set<string>();
 
 function read(key: string): Record<string, unknown> | null {
-  try {
-    const kept: unknown = JSON.parse(localStorage.getItem(key) ?? 'null');
-    return typeof kept === 'object' && kept !== null ? (kept as Record<string, unknown>) : null;
-  } catch {
-    return null;
-  }
+  const kept = readKept(key);
+  return typeof kept === 'object' && kept !== null ? (kept as Record<string, unknown>) : null;
 }
 
 /**
@@ -44,16 +41,14 @@ export function useKeptValues<Values extends FieldValues>(
       setRestored(true);
     }
     const { unsubscribe } = form.watch((values) => {
-      const text = JSON.stringify(values);
-      if (text === JSON.stringify(clean.current)) localStorage.removeItem(key);
-      else localStorage.setItem(key, text);
+      keep(key, JSON.stringify(values) === JSON.stringify(clean.current) ? null : values);
     });
     return unsubscribe;
     // What was kept is read once, when the form is opened.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [key, form]);
   const forget = useCallback(() => {
-    if (key !== null) localStorage.removeItem(key);
+    if (key !== null) keep(key, null);
     setRestored(false);
   }, [key]);
   const sending = useCallback(
