@@ -32,6 +32,17 @@ describe('the ends of the hypergeometric range', () => {
     const of = { population: 7, marked: 3, sample: 7 };
     expect([0, 1, 2, 3, 4].map((c) => hypergeometricAtMost(c, of))).toEqual([0, 0, 0, 1, 1]);
   });
+  it('neither under- nor overflows where a lot is large', () => {
+    // Half of them marked: as likely below the middle as above it, the middle itself shared.
+    const of = { population: 200_000, marked: 100_000, sample: 50_000 };
+    const [below, to] = [24_999, 25_000].map((c) => hypergeometricAtMost(c, of)) as [
+      number,
+      number,
+    ];
+    expect((below + to) / 2).toBeCloseTo(0.5, 9);
+    // The middle term by the normal approximation of its standard deviation, 96.8.
+    expect(to - below).toBeCloseTo(1 / (Math.sqrt(2 * Math.PI) * 96.825), 6);
+  });
   it('agrees with a count of every sample there is', () => {
     const choose = (n: number, k: number): number => {
       if (k < 0 || k > n) return 0;

@@ -1,17 +1,20 @@
 import { describe, expect, it } from 'vitest';
 import {
   addJobs,
+  cancelJobs,
   changeBenchSettings,
+  changeJob,
   checkPlace,
   listRecipes,
   moveJob,
   planAll,
   planBoard,
-  planState,
+  retiredRecipes,
   retireRecipe,
   saveRecipe,
   setChannelLimits,
   stopPlanning,
+  takeUpRecipe,
 } from '../src/bench';
 import { closeLab } from '../src';
 import { addModel, changeClaim } from '../src/arrivals';
@@ -79,7 +82,7 @@ describe('planning', () => {
       expect(hour).toBeGreaterThanOrEqual(8);
       expect(hour).toBeLessThan(18);
     }
-    expect((await planState(lab(), technician, {})).planSummary).toEqual(summary);
+    expect((await planBoard(lab(), technician, {})).settings.planSummary).toEqual(summary);
     const calendar = await dueCalendar(lab(), technician, {});
     expect(calendar.match(/SUMMARY:Connect and watch/g)).toHaveLength(8);
     expect(calendar.replace(/\r\n /g, '')).toContain(`Connect and watch ${cells[0]!.number}`);
@@ -152,7 +155,7 @@ describe('planning', () => {
     await closeLab(other);
   });
   it('hours are kept with their version', async () => {
-    const settings = await planState(lab(), technician, {});
+    const { settings } = await planBoard(lab(), technician, {});
     const hours = {
       attendedFromMin: 480,
       attendedToMin: 1080,
@@ -190,6 +193,67 @@ it('a recipe that jobs wait for is not retired', async () => {
   await retireRecipe(lab(), fresh.admin, { id: saved.id });
   expect((await listRecipes(lab(), fresh.admin, {})).map(({ name }) => name)).not.toContain(
     'Short lived',
+  );
+});
+
+it('what is due and pressing is changed while it waits, by whoever saw it last', async () => {
+  const jobs = async () => (await planBoard(lab(), technician, {})).jobs;
+  const [job] = await jobs();
+  const { id, version } = job!;
+  await changeJob(lab(), technician, { id, version, dueOn: '2026-04-01', priority: 3 });
+  const after = (await jobs()).find((one) => one.id === id)!;
+  expect(after).toMatchObject({ dueOn: '2026-04-01', priority: 3, version: version + 1 });
+  expect({ ...after, dueOn: null, priority: 0, version: 0 }).toEqual({
+    ...job!,
+    dueOn: null,
+    priority: 0,
+    version: 0,
+  });
+  expect(
+    (await failure(changeJob(lab(), technician, { id, version, dueOn: null, priority: 1 }))).code,
+  ).toBe('conflict');
+  expect((await jobs()).find((one) => one.id === id)).toEqual(after);
+  await changeJob(lab(), technician, { id, version: version + 1, dueOn: null, priority: 1 });
+  await cancelJobs(lab(), technician, { ids: [id] });
+  expect(
+    (
+      await failure(
+        changeJob(lab(), technician, { id, version: version + 3, dueOn: null, priority: 1 }),
+      )
+    ).message,
+  ).toContain('cancelled; only one that waits can be changed');
+});
+
+it('a recipe off the list is neither changed nor used, and is taken up again as it was', async () => {
+  const steps = (await recipe('Claim check')).steps;
+  const own = { name: 'On and off', purpose: 'own' as const, attendedOnly: false, steps };
+  const { id } = await saveRecipe(lab(), fresh.admin, own);
+  const before = (await listRecipes(lab(), fresh.admin, {})).find((one) => one.id === id)!;
+  await retireRecipe(lab(), fresh.admin, { id });
+  expect(await retiredRecipes(lab(), technician, {})).toContainEqual(
+    expect.objectContaining({ id, name: 'On and off' }),
+  );
+  for (const act of [
+    retireRecipe(lab(), fresh.admin, { id }),
+    saveRecipe(lab(), fresh.admin, { ...own, id, rowVersion: before.rowVersion + 1 }),
+  ])
+    expect((await failure(act)).message).toBe(
+      '“On and off” is off the list. Take it up again first.',
+    );
+  expect((await failure(saveRecipe(lab(), fresh.admin, own))).message).toBe(
+    'A recipe named On and off is here already, off the list: it can be taken up again.',
+  );
+  const cellIds = [cells[0]!.id];
+  expect((await failure(addJobs(lab(), technician, { lotId, cellIds, recipeId: id }))).code).toBe(
+    'notFound',
+  );
+  expect((await failure(takeUpRecipe(lab(), technician, { id }))).code).toBe('notAllowed');
+  await takeUpRecipe(lab(), fresh.admin, { id });
+  expect((await failure(takeUpRecipe(lab(), fresh.admin, { id }))).code).toBe('conflict');
+  const after = (await listRecipes(lab(), fresh.admin, {})).find((one) => one.id === id)!;
+  expect({ ...after, rowVersion: 0 }).toEqual({ ...before, rowVersion: 0 });
+  expect(await retiredRecipes(lab(), technician, {})).toEqual(
+    expect.not.arrayContaining([expect.objectContaining({ id })]),
   );
 });
 

@@ -6,7 +6,6 @@ import {
   changeLotModel,
   changeOrder,
   completeModel,
-  decodeCode,
   keepOffer,
   listModels,
   listProfiles,
@@ -17,6 +16,8 @@ import {
   tryTemplate,
   useTemplate as switchTemplate,
 } from '../src/arrivals';
+import { readCode } from '@dusk-tally/core/arrivals';
+import { codeReaders } from '../src/arrivals/code-rules';
 import { recordReadings } from '../src/evidence';
 import { lotCells } from '../src/verdicts';
 import { failure } from '../testing/failure';
@@ -214,7 +215,8 @@ describe('code rules', () => {
       ).message,
     ).toMatch(/is no part/);
     const row = await addTemplate(fresh.lab, fresh.admin, { name: 'Brine', pattern });
-    const decoded = () => decodeCode(fresh.lab, fresh.admin, { text: 's2611-30410' });
+    const decoded = async () =>
+      readCode('s2611-30410', await codeReaders(fresh.lab), { arrivedOn: null });
     expect(await decoded()).toMatchObject({ ok: true, scheme: 'Brine', serial: '30410' });
     await switchTemplate(fresh.lab, fresh.admin, { id: row.id, version: 1, active: false });
     expect(await decoded()).toMatchObject({ ok: false });

@@ -1,4 +1,4 @@
-import { robustZ } from '../statistics';
+import { robustScores } from '../statistics';
 
 /** What a column of the entry grid holds. */
 export type TypedColumn =
@@ -59,15 +59,21 @@ const SLIPS: Record<TypedColumn, string> = {
   durationH: 'a thousandth of hours',
 };
 
+/** A robust z beyond this is asked about. */
+const UNLIKE = 4;
+/** However little a lot scatters, within this share of its middle nothing is unlike it. */
+const SAME_READING = 0.002;
+
 const near = (value: number, target: number, share: number): boolean =>
   Math.abs(value / target - 1) <= share;
 
-function digitsSwapped(value: number, centre: number, spreadShare: number): boolean {
+/** Whether two neighbouring digits changed over give a value that fits. */
+function digitsSwapped(value: number, fits: (swapped: number) => boolean): boolean {
   const text = String(value);
   for (let i = 0; i + 1 < text.length; i++) {
     if (!/\d/.test(text[i]!) || !/\d/.test(text[i + 1]!) || text[i] === text[i + 1]) continue;
     const swapped = Number(text.slice(0, i) + text[i + 1] + text[i] + text.slice(i + 2));
-    if (near(swapped, centre, spreadShare)) return true;
+    if (fits(swapped)) return true;
   }
   return false;
 }
@@ -108,9 +114,11 @@ export function checkTyped(
       question: `${value} ${unit} is outside what a cell can show (${low} to ${high} ${unit}). Keep it?`,
     };
   }
-  const z = robustZ(value, context.others);
-  if (z !== null && Math.abs(z) > 4 && !near(value, centre ?? value, 0.002)) {
-    if (centre && digitsSwapped(value, centre, 0.03)) {
+  const scoreOf = robustScores(context.others);
+  const isUnlike = (other: number): boolean =>
+    Math.abs(scoreOf(other) ?? 0) > UNLIKE && !near(other, centre ?? other, SAME_READING);
+  if (isUnlike(value)) {
+    if (digitsSwapped(value, (swapped) => !isUnlike(swapped))) {
       return {
         code: 'transposed',
         question: `${value} ${unit} against the usual ${centre} ${unit}: are two digits swapped?`,

@@ -1,4 +1,4 @@
-import { type CompiledTemplate, compileTemplate, readCode } from '@dusk-tally/core/arrivals';
+import { type CompiledTemplate, compileTemplate } from '@dusk-tally/core/arrivals';
 import type { CodeTemplateRow, MakerCodeRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
 import { makerInput, templateInput } from '../inputs';
@@ -129,12 +129,4 @@ export const codeRules = question({
     ]);
     return { templates, makers };
   },
-});
-
-/** What one code says, by the lab's rules; nothing is stored. */
-export const decodeCode = question({
-  role: 'technician',
-  input: z.object({ text: z.string().max(120), arrivedOn: z.string().nullish() }),
-  run: async (lab, { text, arrivedOn }) =>
-    readCode(text, await codeReaders(lab), { arrivedOn: arrivedOn ?? null }),
 });

@@ -1,6 +1,6 @@
 import type { BenchJobRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
-import { dueOnInput, jobsInput } from '../inputs';
+import { jobChange, jobsInput } from '../inputs';
 import { openLot, requireOpenGate } from '../lots';
 import { found, type Lab, LabError, procedure } from '../shared';
 import { lotConditions } from './conditions';
@@ -153,12 +153,7 @@ export async function openJob(
 /** Changes when a job is due and how pressing it is. */
 export const changeJob = procedure({
   role: 'technician',
-  input: z.object({
-    id: z.int(),
-    version: z.int(),
-    dueOn: dueOnInput,
-    priority: z.int().min(1).max(5),
-  }),
+  input: jobChange,
   run: async ({ lab, input: { id, version, ...after }, transaction, audit }): Promise<void> => {
     const before = await openJob(lab, id, version, transaction);
     await lab.store.bench.jobs.update({ ...after, version: version + 1 }, { id }, transaction);

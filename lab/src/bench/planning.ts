@@ -5,7 +5,6 @@ import { type Lab, LabError, procedure, question } from '../shared';
 import { openJob } from './jobs';
 import { type BenchProblem, loadProblem, placementsOf } from './problem';
 import type { PlanAnswer } from '../compute';
-import { benchSettings } from './settings';
 
 /** Longest the planner is given, ms. */
 const MOST_MS = 20_000;
@@ -260,11 +259,4 @@ export const unpinJob = procedure({
     );
     await audit({ act: 'unpinned job', subjectType: 'job', subjectId: job.id });
   },
-});
-
-/** Hours and what the last planning found. */
-export const planState = question({
-  role: 'technician',
-  input: z.object({}),
-  run: (lab) => benchSettings(lab),
 });

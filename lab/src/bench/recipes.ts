@@ -121,12 +121,13 @@ export const saveRecipe = procedure({
         },
         transaction,
       );
-    const taken = (error: unknown): never => {
-      if (isDuplicate(error))
-        throw new LabError('duplicate', `A recipe named ${name} is here already.`, {
-          field: 'name',
-        });
-      throw error;
+    const taken = async (error: unknown): Promise<never> => {
+      if (!isDuplicate(error)) throw error;
+      const other = await bench.recipes.one({ name }, { transaction });
+      const where = other?.retiredAt ? ', off the list: it can be taken up again' : '';
+      throw new LabError('duplicate', `A recipe named ${name} is here already${where}.`, {
+        field: 'name',
+      });
     };
     if (!input.id) {
       const row = await bench.recipes
@@ -150,6 +151,7 @@ export const saveRecipe = procedure({
         'conflict',
         `Someone changed “${before.name}” meanwhile. Reload to see how; yours is still on the screen.`,
       );
+    requireOnList(before);
     const number = before.current + 1;
     await version(before.id, number);
     await bench.recipes
@@ -170,6 +172,42 @@ export const saveRecipe = procedure({
   },
 });
 
+/** @throws LabError where a recipe is off the list: it is neither changed nor taken off again. */
+function requireOnList({ name, retiredAt }: RecipeRow): void {
+  if (retiredAt !== null)
+    throw new LabError('conflict', `“${name}” is off the list. Take it up again first.`);
+}
+
+/** Recipes that were taken off the list, the last first. */
+export const retiredRecipes = question({
+  role: 'technician',
+  input: z.object({}),
+  run: async (lab): Promise<{ id: number; name: string; retiredAt: Date }[]> => {
+    const rows = await lab.store.bench.recipes.find(
+      { retiredAt: { not: null } },
+      { order: [['retiredAt', 'DESC']], columns: ['id', 'name', 'retiredAt'] },
+    );
+    return rows.map(({ id, name, retiredAt }) => ({ id, name, retiredAt: retiredAt! }));
+  },
+});
+
+/** Puts a recipe on the list again, as it was. */
+export const takeUpRecipe = procedure({
+  role: 'lead',
+  input: z.object({ id: z.int() }),
+  run: async ({ lab, input: { id }, transaction, audit }): Promise<void> => {
+    const { recipes } = lab.store.bench;
+    const recipe = found(
+      await recipes.one({ id }, { transaction, forUpdate: true }),
+      'That recipe',
+    );
+    if (recipe.retiredAt === null)
+      throw new LabError('conflict', `“${recipe.name}” is on the list.`);
+    await recipes.update({ retiredAt: null, version: recipe.version + 1 }, { id }, transaction);
+    await audit({ act: 'took up recipe', subjectType: 'recipe', subjectId: recipe.name });
+  },
+});
+
 /** Takes a recipe off the list; runs that used it keep it. */
 export const retireRecipe = procedure({
   role: 'lead',
@@ -180,6 +218,7 @@ export const retireRecipe = procedure({
       await bench.recipes.one({ id: input.id }, { transaction, forUpdate: true }),
       'That recipe',
     );
+    requireOnList(recipe);
     const versions = await bench.recipeVersions.find(
       { recipeId: recipe.id },
       { transaction, columns: ['id'] },
@@ -194,7 +233,7 @@ export const retireRecipe = procedure({
     if (waiting > 0)
       throw new LabError(
         'conflict',
-        `${waiting} job(s) still wait for “${recipe.name}”. Cancel them first.`,
+        `${waiting === 1 ? '1 job waits' : `${waiting} jobs wait`} for “${recipe.name}” or run by it. Take what waits off the bench’s list first, or let it end.`,
       );
     await bench.recipes.update(
       { retiredAt: lab.now(), version: recipe.version + 1 },

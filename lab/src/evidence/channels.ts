@@ -1,4 +1,4 @@
-import { type CalibrationPoint, calibrationState, correctReading } from '@dusk-tally/core/evidence';
+import { calibrationState } from '@dusk-tally/core/evidence';
 import type { ChannelRow } from '@dusk-tally/store';
 import { z } from 'zod';
 import { channelChange, channelInput } from '../inputs';
@@ -122,7 +122,3 @@ export const listChannels = question({
       .sort((a, b) => a.title.localeCompare(b.title, undefined, { numeric: true }));
   },
 });
-
-/** Volts a channel showed, by its table; as shown where it has none. */
-export const referenceVolts = (points: readonly CalibrationPoint[], shown: number): number =>
-  points.length === 0 ? shown : correctReading(points, shown);

@@ -52,6 +52,14 @@ export const jobsInput = z.object({
   reason: z.string().trim().max(400).default(''),
 });
 
+/** A job on the list: when it is due and how pressing it is, 1 to 5. */
+export const jobChange = z.object({
+  id: z.int(),
+  version: z.int(),
+  dueOn: dueOnInput,
+  priority: z.int().min(1).max(5),
+});
+
 const size = z.number('Expected a number.').min(0, 'Expected 0 or more.').finite();
 const above0 = z.number('Expected a number.').positive('Expected a number above 0.').finite();
 const address = z

@@ -9,16 +9,6 @@ import type { ReportSnapshot } from '../compute';
 
 export type ReportView = Omit<ReportRow, 'snapshot' | 'pdf'>;
 
-/** What a report would say, without issuing it. */
-export const previewReport = question({
-  role: 'technician',
-  input: reportInput,
-  run: (lab, input, actor) =>
-    lab.store.transaction((transaction) =>
-      makeSnapshot(lab, { ...input, number: 'preview', issuedBy: actor.name }, transaction),
-    ),
-});
-
 /**
  * A report is not given out over a doubt (handbook, chapter 3). A result that a person set aside
  * does not stand in the way where another one of the cell counts.

@@ -23,6 +23,7 @@ import {
   spotReading,
   startJob,
   startList,
+  takeUpRecipe,
   unpinJob,
 } from '@dusk-tally/lab/bench';
 import { lab } from '@/lib/lab';
@@ -60,6 +61,8 @@ export const saveRecipeAct = async (input: ActInput<typeof saveRecipe>) =>
   runAct(saveRecipe, input);
 export const retireRecipeAct = async (input: ActInput<typeof retireRecipe>) =>
   runAct(retireRecipe, input);
+export const takeUpRecipeAct = async (input: ActInput<typeof takeUpRecipe>) =>
+  runAct(takeUpRecipe, input);
 export const makeTokenAct = async (input: ActInput<typeof makeToken>) => runAct(makeToken, input);
 export const revokeTokenAct = async (input: ActInput<typeof revokeToken>) =>
   runAct(revokeToken, input);

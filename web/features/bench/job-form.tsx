@@ -30,7 +30,7 @@ function pick(lot: LotChoice, text: string): CellsRead {
 }
 
 const GRID =
-  'grid items-end gap-3 sm:grid-cols-2 lg:grid-cols-[2fr_2fr_2fr_minmax(9.5rem,1fr)_auto]';
+  'grid items-end gap-3 sm:grid-cols-2 lg:grid-cols-[minmax(0,2fr)_minmax(0,3fr)_minmax(0,1.6fr)_minmax(9.5rem,1fr)_auto]';
 
 /** Puts cells on the bench’s list. */
 export function JobForm({

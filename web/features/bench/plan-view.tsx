@@ -7,17 +7,14 @@ import { useState } from 'react';
 import { Button, ButtonLink } from '@/kit/button';
 import { Empty, Problem } from '@/kit/page';
 import { useAct } from '@/kit/use-act';
-import { cancelJobsAct, moveJobAct, planAllAct, unpinJobAct } from './bench-acts';
+import { moveJobAct, planAllAct } from './bench-acts';
 import { HoursForm } from './hours-form';
 import { JobForm, type LotChoice } from './job-form';
+import { Picked } from './picked-job';
 import { PlanBoard, type Place } from './plan-board';
 import { clockOf } from '@/kit/use-clock';
 import { StartDialog } from './start-dialog';
 import { lengthOf } from './words';
-import { useMomentField } from '@/kit/lab-time';
-import { Label } from '@/kit/form-parts';
-import { Choice, Option } from '@/kit/choice';
-import { MomentField } from '@/kit/date-field';
 
 export type { StartList };
 
@@ -33,9 +30,10 @@ function Summary({ board }: { board: Board }) {
     <p className="max-w-[100ch]" data-testid="plan-summary">
       Planned {clockOf(String(plannedAt), now, board.timeZone)}: all done by{' '}
       <strong>{clockOf(plan.finishAt, now, board.timeZone)}</strong>.
-      {plan.lateJobs > 0 && <strong className="text-missed"> {plan.lateJobs} late.</strong>} No plan
-      could end before {clockOf(plan.boundAt, now, board.timeZone)} ({plan.boundFrom}); this one is{' '}
-      {(100 * plan.gap).toFixed(1)} % above.
+      {plan.lateJobs > 0 && <strong className="text-missed"> {plan.lateJobs} late.</strong>}{' '}
+      {plan.gap < 0.0005
+        ? `No plan could end earlier (${plan.boundFrom}).`
+        : `No plan could end before ${clockOf(plan.boundAt, now, board.timeZone)} (${plan.boundFrom}); this one is ${(100 * plan.gap).toFixed(1)} % above.`}
       {plan.oneMore && (
         <>
           {' '}
@@ -50,92 +48,6 @@ function Summary({ board }: { board: Board }) {
         </span>
       )}
     </p>
-  );
-}
-
-/** What can be done with the part of a job that was picked on the board. */
-function Picked({
-  job,
-  part,
-  board,
-  start,
-  drop,
-}: {
-  job: BoardJob;
-  part: number;
-  board: Board;
-  start: () => void;
-  drop: (place: Place) => void;
-}) {
-  const { run, busy, problem } = useAct();
-  const planned = job.parts[part];
-  const [channelId, setChannelId] = useState(planned?.channelId ?? board.channels[0]?.id ?? 0);
-  const { toField, fromField } = useMomentField();
-  const [from, setFrom] = useState(planned ? toField(planned.from) : '');
-  const now = new Date(board.now);
-  return (
-    <section className="panel mt-3 p-4" aria-label={`Job of ${job.cell}`}>
-      <div className="flex flex-wrap items-start justify-between gap-3">
-        <div>
-          <h3 className="font-semibold">
-            {job.cell}: {job.recipe}
-            {job.parts.length > 1 && `, part ${part + 1} of ${job.parts.length}`}
-          </h3>
-          <p className="text-quiet">
-            {planned &&
-              `${clockOf(planned.from, now, board.timeZone)} to ${clockOf(planned.to, now, board.timeZone)}. `}
-            {job.dueOn && `Due ${job.dueOn}. `}
-            {job.firstCharge && 'Its first charge runs while somebody is there. '}
-            {job.attendedOnly && 'Runs in attended hours from start to finish. '}
-            {job.pinned && 'Put here by hand; planning leaves it.'}
-          </p>
-        </div>
-        <div className="flex flex-wrap gap-2">
-          <Button look="primary" onClick={start}>
-            Start it now
-          </Button>
-          {job.pinned && (
-            <Button
-              disabled={busy}
-              onClick={() => run(() => unpinJobAct({ id: job.id, version: job.version }))}
-            >
-              Let the planner move it
-            </Button>
-          )}
-          <Button disabled={busy} onClick={() => run(() => cancelJobsAct({ ids: [job.id] }))}>
-            Take off the list
-          </Button>
-        </div>
-      </div>
-      {planned && (
-        <form
-          className="mt-3 flex flex-wrap items-end gap-3"
-          onSubmit={(event) => {
-            event.preventDefault();
-            drop({ job, part, channelId, from: fromField(from) });
-          }}
-        >
-          <Label text="Channel">
-            <Choice
-              className="w-52"
-              value={channelId}
-              onValue={(next) => setChannelId(Number(next))}
-            >
-              {board.channels.map(({ id, title }) => (
-                <Option key={id} value={id}>
-                  {title}
-                </Option>
-              ))}
-            </Choice>
-          </Label>
-          <Label text="Starts">
-            <MomentField label="Starts" value={from} onValue={(next) => setFrom(next)} />
-          </Label>
-          <Button type="submit">Move</Button>
-        </form>
-      )}
-      {problem && <Problem>{problem}</Problem>}
-    </section>
   );
 }
 

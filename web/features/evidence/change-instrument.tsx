@@ -11,6 +11,7 @@ import { Over } from '@/kit/panel-over';
 import { AccuracyFields, type InstrumentKind } from './accuracy-fields';
 import { changeInstrumentAct } from './acts';
 import { HoldsFrom } from './holds-from';
+import { type HeldPeriod, WhatHeld } from './what-held';
 
 /** An instrument as it is described now. */
 export interface DescribedInstrument {
@@ -38,6 +39,12 @@ function ChangeForm({ instrument, done }: { instrument: DescribedInstrument; don
     act: changeInstrumentAct,
     done,
   });
+  const { form: fields } = form;
+  const mend = ({ holdsFrom, data: { accuracy, calibratedOn, dueOn } }: HeldPeriod) =>
+    fields.reset(
+      { ...fields.getValues(), ...(accuracy && { accuracy }), calibratedOn, dueOn, holdsFrom },
+      { keepDefaultValues: true },
+    );
   return (
     <Form
       of={form}
@@ -53,6 +60,7 @@ function ChangeForm({ instrument, done }: { instrument: DescribedInstrument; don
         <DayField name="dueOn" label="Due on" />
       </div>
       <HoldsFrom instrumentId={instrument.id} channelId={null} />
+      <WhatHeld instrumentId={instrument.id} channelId={null} mend={mend} />
       <TextField name="reason" label="Why" />
     </Form>
   );

@@ -70,9 +70,10 @@ export function Instruments({
 }) {
   return (
     <>
-      {instruments.map((row) => (
+      {instruments.map((row, i) => (
+        // Under one name stands what held of an instrument before and after its calibration.
         <Text
-          key={row.name}
+          key={`${row.name} ${i}`}
           style={styles.item}
         >{`${row.serial ? say(`${row.name} (serial ${row.serial})`) : row.name}: ${say(row.accuracy)}; ${say(row.calibration)}.`}</Text>
       ))}

@@ -9,6 +9,7 @@ import { Form } from '@/kit/form/form';
 import { useLabForm } from '@/kit/form/use-lab-form';
 import { typedNumber } from '@/kit/typed-number';
 import { HoldsFrom } from '../holds-from';
+import { type HeldPeriod, WhatHeld } from '../what-held';
 import { addChannelAct, changeChannelAct } from './channel-acts';
 
 /** `2.0 2.001` per line: what the channel showed, what the reference said. */
@@ -33,6 +34,9 @@ const table = z.string().superRefine((text, context) => {
 });
 const added = channelInput.omit({ voltageTable: true }).extend({ table });
 const changed = channelChange.omit({ voltageTable: true }).extend({ table });
+/** The other way about. */
+const textOf = (points: readonly { shown: number; reference: number }[]): string =>
+  points.map(({ shown, reference }) => `${shown} ${reference}`).join('\n');
 const pointsOf = (text: string) => tableOf(text) as { shown: number; reference: number }[];
 
 function Fields() {
@@ -77,7 +81,7 @@ export function ChannelForm({ channel, done }: { channel: ChannelView; done: () 
       name,
       calibratedOn,
       dueOn,
-      table: voltageTable.map((point) => `${point.shown} ${point.reference}`).join('\n'),
+      table: textOf(voltageTable),
       holdsFrom: null,
       reason: '',
     }),
@@ -89,6 +93,18 @@ export function ChannelForm({ channel, done }: { channel: ChannelView; done: () 
     act: ({ table: text, ...rest }) => changeChannelAct({ ...rest, voltageTable: pointsOf(text) }),
     done,
   });
+  const { form: fields } = form;
+  const mend = ({ holdsFrom, data }: HeldPeriod) =>
+    fields.reset(
+      {
+        ...fields.getValues(),
+        calibratedOn: data.calibratedOn,
+        dueOn: data.dueOn,
+        table: textOf(data.voltageTable ?? []),
+        holdsFrom,
+      },
+      { keepDefaultValues: true },
+    );
   return (
     <Form
       of={form}
@@ -99,6 +115,7 @@ export function ChannelForm({ channel, done }: { channel: ChannelView; done: () 
     >
       <Fields />
       <HoldsFrom instrumentId={channel.instrumentId} channelId={id} />
+      <WhatHeld instrumentId={channel.instrumentId} channelId={id} mend={mend} />
       <TextField name="reason" label="Why" />
     </Form>
   );

@@ -1,6 +1,7 @@
 import { mayAct } from '@dusk-tally/lab';
-import { listRecipes } from '@dusk-tally/lab/bench';
+import { listRecipes, retiredRecipes } from '@dusk-tally/lab/bench';
 import { Link } from '@/kit/link';
+import { RetiredRecipes } from '@/features/bench/recipe-off-list';
 import { stepWords } from '@/features/bench/recipe-steps';
 import { ButtonLink } from '@/kit/button';
 import { lab } from '@/lib/lab';
@@ -10,7 +11,10 @@ export const metadata = { title: 'Recipes' };
 
 export default async function RecipesPage() {
   const who = await requireActor();
-  const recipes = await listRecipes(lab(), who, {});
+  const [recipes, retired] = await Promise.all([
+    listRecipes(lab(), who, {}),
+    retiredRecipes(lab(), who, {}),
+  ]);
   const mayLead = mayAct(who.role, 'lead');
   return (
     <>
@@ -24,9 +28,9 @@ export default async function RecipesPage() {
           </ButtonLink>
         )}
       </div>
-      <div className="grid items-start gap-3 lg:grid-cols-2">
+      <div className="gap-3 lg:columns-2">
         {recipes.map((recipe) => (
-          <article key={recipe.id} className="panel p-4">
+          <article key={recipe.id} className="panel mb-3 break-inside-avoid p-4">
             <div className="flex flex-wrap items-baseline justify-between gap-2">
               <h2 className="font-semibold">
                 <Link href={`/bench/recipes/${recipe.id}`} className="hover:underline">
@@ -48,6 +52,7 @@ export default async function RecipesPage() {
           </article>
         ))}
       </div>
+      <RetiredRecipes recipes={retired} mayLead={mayLead} />
     </>
   );
 }

@@ -1,8 +1,10 @@
 import { SHIPPED_RECIPES } from '@dusk-tally/core/bench';
+import { mayAct } from '@dusk-tally/lab';
 import { listRecipes, triedModels } from '@dusk-tally/lab/bench';
 import { listProtocols } from '@dusk-tally/lab/resting';
 import { notFound } from 'next/navigation';
 import { type RecipeDraft, RecipeEditor } from '@/features/bench/recipe-editor';
+import { RetireRecipe } from '@/features/bench/recipe-off-list';
 import { lab } from '@/lib/lab';
 import { requireActor } from '@/lib/session';
 
@@ -40,11 +42,14 @@ export default async function RecipePage({ params }: { params: Promise<{ id: str
         steps: [...SHIPPED_RECIPES[0]!.steps],
       };
   return (
-    <RecipeEditor
-      key={`${id}-${draft.number}`}
-      draft={draft}
-      models={models}
-      protocols={protocols.map(({ protocol }) => protocol.name)}
-    />
+    <>
+      <RecipeEditor
+        key={`${id}-${draft.number}`}
+        draft={draft}
+        models={models}
+        protocols={protocols.map(({ protocol }) => protocol.name)}
+      />
+      {recipe && mayAct(who.role, 'lead') && <RetireRecipe id={recipe.id} name={recipe.name} />}
+    </>
   );
 }
