@@ -98,7 +98,7 @@ async function vitest(projects) {
 /** Browser tests that begin when the other tests are over: the shorter part of them. */
 const LATER = [
   ...['screens.spec.ts', 'kit.spec.ts', 'forms.spec.ts'],
-  ...['shelf.spec.ts', 'stopping-early.spec.ts'],
+  ...['shelf.spec.ts', 'stopping-early.spec.ts', 'strings.spec.ts', 'plan-and-recipes.spec.ts'],
 ];
 
 /** Files of the two groups; a new one is in the first without being named. */

@@ -37,8 +37,9 @@ export function planFaults(
     else if (Math.abs(one.toS - one.fromS - durationS) > SLACK_S)
       add(one, 'It takes another time on this channel.');
     const window = windowAt(one.fromS);
+    const watchedS = Number.isFinite(durationS) ? leg.attendedShare * durationS : 0;
     if (!window) add(one, 'Nobody is there to connect it at that hour.');
-    else if (one.fromS + leg.attendedShare * durationS > window.toS + SLACK_S)
+    else if (one.fromS + watchedS > window.toS + SLACK_S)
       add(
         one,
         leg.attendedShare === 1
