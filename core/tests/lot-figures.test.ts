@@ -167,7 +167,7 @@ describe('share short', () => {
     expect(summary.mean).toBeCloseTo(101.15, 12);
     // Five cells of five have a result, one of them too close to call.
     expect(lotSentence(5, summary, null, true)).not.toMatch(/not tested/);
-    expect(lotSentence(6, summary, null, true)).toMatch(/1 of 6 are not tested/);
+    expect(lotSentence(6, summary, null, true)).toMatch(/1 of 6 is not tested/);
     const only = summarise([bound]);
     expect(only).toMatchObject({ n: 0, bounds: 1, mean: null });
     expect(lotSentence(1, only, null, true)).not.toMatch(/not tested yet/);
@@ -185,7 +185,7 @@ describe('share short', () => {
     ]);
     expect(summary).toMatchObject({ n: 5, held: 1, met: 5 });
     expect(summary.mean).toBeLessThan(102);
-    expect(lotSentence(6, summary, null, true)).toMatch(/1 of 6 are held\. 1 result is held/);
+    expect(lotSentence(6, summary, null, true)).toMatch(/1 of 6 is held\. 1 result is held/);
     expect(lotSentence(6, summary, null, true)).not.toMatch(/not tested/);
   });
 });

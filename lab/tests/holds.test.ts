@@ -42,7 +42,7 @@ it('more than such a cell can hold is held: kept, shown, in no figure of the lot
   expect(after.capacity).toMatchObject({ n: before.n, held: 1, met: before.met });
   expect(after.capacity!.mean).toBe(before.mean);
   expect(after.holds[0]).toMatchObject({ count: 1, cells: [numbers[6]] });
-  expect(after.sentence).toMatch(/1 of 20 are held/);
+  expect(after.sentence).toMatch(/1 of 20 is held/);
   expect(after.sentence).toMatch(/13 of 20 are not tested/);
   const { strokes } = await lotHead(fresh.lab, fresh.admin, { code });
   expect(strokes[6]!.mark).toBe('held');

@@ -128,6 +128,25 @@ export function lotSentence(
   return facts.length === 0 ? opening : `${opening} ${facts.join('; ')}.`;
 }
 
+/** Cells nobody tested: what is held, cannot be compared or has no uncertainty was tested. */
+const untestedOf = (
+  cells: number,
+  { n, bounds, held, notComparable, noUncertainty }: ItemSummary,
+): number => Math.max(0, cells - n - bounds - held - notComparable - noUncertainty);
+
+/** Why cells of a lot have no result that counts, in words. */
+function waitsOf(cells: number, capacity: ItemSummary): string[] {
+  const waits: [number, string][] = [
+    [untestedOf(cells, capacity), 'not tested'],
+    [capacity.held, 'held'],
+    [capacity.notComparable, 'not comparable with the claim'],
+    [capacity.noUncertainty, 'measured with no known uncertainty'],
+  ];
+  return waits.flatMap(([n, words]) =>
+    n > 0 ? [`${n} of ${cells} ${n === 1 ? 'is' : 'are'} ${words}`] : [],
+  );
+}
+
 function headline({ cells, capacity, resistance, plausible }: LotKnown): string {
   const measured = [capacity, resistance].filter(
     (summary): summary is ItemSummary => summary !== null && summary.judged > 0,
@@ -135,21 +154,18 @@ function headline({ cells, capacity, resistance, plausible }: LotKnown): string 
   if (plausible === false) return 'This lot cannot be what was claimed.';
   if (measured.some((summary) => summary.notMet > 0)) return MISSED;
   const results = capacity ? capacity.n + capacity.bounds : 0;
-  if (capacity && results === 0 && capacity.held > 0)
-    return `All ${capacity.held} capacity results are held.`;
-  if (!capacity || results === 0) return 'Capacity is not tested yet.';
+  if (!capacity || cells <= untestedOf(cells, capacity)) return 'Capacity is not tested yet.';
+  if (results === 0) {
+    const { held, notComparable, noUncertainty } = capacity;
+    if (notComparable + noUncertainty === 0) return `All ${held} capacity results are held.`;
+    return `No capacity result can be judged; ${waitsOf(cells, capacity).join(', ')}.`;
+  }
   if (capacity.judged === 0)
     return 'The capacity is claimed as typical: the mean of the lot is judged, no single cell.';
   const complete = results >= cells && measured.every((summary) => summary.tooClose === 0);
   if (complete) return 'Every cell holds what was claimed.';
-  const open = cells - results - capacity.held;
-  if (results < cells) {
-    const waits = [
-      open > 0 ? `${open} of ${cells} are not tested` : '',
-      capacity.held > 0 ? `${capacity.held} of ${cells} are held` : '',
-    ].filter(Boolean);
-    return `Tested cells do not contradict the claim; ${waits.join(', ')}.`;
-  }
+  if (results < cells)
+    return `Tested cells do not contradict the claim; ${waitsOf(cells, capacity).join(', ')}.`;
   return 'The claim is neither shown nor refuted for every cell.';
 }
 
@@ -160,7 +176,7 @@ function headline({ cells, capacity, resistance, plausible }: LotKnown): string 
 export function whatWouldChange({ cells, capacity, plausible }: LotKnown): string[] {
   const results = capacity ? capacity.n + capacity.bounds : 0;
   const held = capacity?.held ?? 0;
-  const untested = Math.max(0, cells - results - held - (capacity?.notComparable ?? 0));
+  const untested = capacity ? untestedOf(cells, capacity) : cells;
   const cellsWords = (n: number) => (n === 1 ? '1 cell' : `${n} cells`);
   const changes: string[] = [];
   if (plausible === false && results === 0)
