@@ -4,6 +4,16 @@ import type { Section } from './sections';
 import { temperatureSummary } from './temperature';
 import type { Trace } from './trace';
 
+/** What a kept current had shown by a reading. */
+export interface ShownBy {
+  /** Time since the current began, s. */
+  afterS: number;
+  /** Lowest voltage up to then, V. */
+  lowestV: number;
+  /** Highest temperature up to then, °C; null where none was logged. */
+  maxC: number | null;
+}
+
 /** A current that was kept for a while. */
 export interface SustainedCurrent {
   kind: 'charge' | 'discharge';
@@ -18,6 +28,27 @@ export interface SustainedCurrent {
   lowestV: number;
   /** Highest temperature in it, °C; null where none was logged. */
   maxTemperatureC: number | null;
+  /** What it had shown at the readings that follow `PULSES_S`; absent in logs taken in before it was kept. */
+  by?: readonly ShownBy[];
+}
+
+/** Usual lengths of claimed pulses, s. */
+const PULSES_S = [1, 2, 5, 10, 15, 20, 30, 60, 120, 180, 300, 600];
+
+/** What rows `from` to `to` had shown at the first reading at or after each usual length. */
+function shownBy({ timeS, voltageV, temperatureC }: Trace, from: number, to: number): ShownBy[] {
+  const shown: ShownBy[] = [];
+  let [lowestV, maxC, next] = [Infinity, -Infinity, 0];
+  for (let row = from; row <= to && next < PULSES_S.length; row++) {
+    const afterS = timeS[row]! - timeS[from]!;
+    const celsius = temperatureC?.[row] ?? NaN;
+    lowestV = Math.min(lowestV, voltageV[row]!);
+    if (Number.isFinite(celsius)) maxC = Math.max(maxC, celsius);
+    if (afterS < PULSES_S[next]!) continue;
+    while (next < PULSES_S.length && afterS >= PULSES_S[next]!) next++;
+    shown.push({ afterS, lowestV, maxC: Number.isFinite(maxC) ? maxC : null });
+  }
+  return shown;
 }
 
 /** Shorter stretches tell nothing of a current that was kept, s. */
@@ -51,6 +82,7 @@ export function sustainedCurrents(trace: Trace, sections: readonly Section[]): S
             sectionAh: section.ah,
             lowestV,
             maxTemperatureC: temperatureSummary(trace, from, to)?.maxC ?? null,
+            by: shownBy(trace, from, to),
           },
         ];
       });

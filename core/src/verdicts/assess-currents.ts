@@ -1,4 +1,4 @@
-import type { SustainedCurrent } from '../evidence';
+import type { ShownBy, SustainedCurrent } from '../evidence';
 import type { AssessedItem, CellEvidence, ClaimedItem, ItemState } from './assessed-item';
 
 /** A current this close below the claimed one counts as it, as a share. */
@@ -86,47 +86,81 @@ function chargeAcceptance(
   };
 }
 
-function discharged(
-  own: readonly SustainedCurrent[],
-  { conditions }: ClaimedItem,
-  capacityAh: number | null,
+/** A stretch at the claimed current against its cut-off and its temperature. */
+function judgedBy(
+  current: SustainedCurrent,
+  { lowestV, maxC }: Pick<ShownBy, 'lowestV' | 'maxC'>,
 ): Assessed {
-  const { pulseS, cutoffV } = conditions;
-  const isLong = ({ durationS, lowestV, ah }: SustainedCurrent) =>
-    pulseS
-      ? durationS >= CLOSE_ENOUGH * pulseS
-      : cutoffV !== undefined && lowestV <= cutoffV && ah >= LEAST_DOWN * (capacityAh ?? 0);
-  const fell = (current: SustainedCurrent) =>
-    Boolean(pulseS) &&
-    cutoffV !== undefined &&
-    current.lowestV < cutoffV &&
-    current.durationS < CLOSE_ENOUGH * pulseS!;
-  const broken = own.find(fell);
-  const long = own.find(isLong);
-  if (!long && broken)
-    return {
-      estimate: at(broken),
-      differences: [
-        `Its voltage was at ${broken.lowestV.toFixed(3)} V after ${broken.durationS.toFixed(0)} s, below the cut-off of ${cutoffV} V.`,
-      ],
-      ...sure(false),
-    };
-  if (!long) {
-    const longest = own.reduce((a, b) => (b.durationS > a.durationS ? b : a));
-    return {
-      estimate: at(longest),
-      differences: [],
-      state: 'waitingFor',
-      what: [pulseS ? `a load of ${pulseS} s` : 'a run at this current down to the cut-off'],
-    };
-  }
-  const common = { estimate: at(long), differences: [] as string[] };
-  const { maxTemperatureC } = long;
-  if (maxTemperatureC === null)
+  const common = { estimate: at(current), differences: [] as string[] };
+  if (maxC === null)
     return { ...common, state: 'waitingFor', what: ['the temperature under this load'] };
   return {
     ...common,
-    ...sure(maxTemperatureC < WARMEST_C),
-    differences: [`It reached ${maxTemperatureC.toFixed(1)} °C; below ${WARMEST_C} °C is asked.`],
+    ...sure(maxC < WARMEST_C),
+    differences: [
+      `Its lowest voltage was ${lowestV.toFixed(3)} V; it reached ${maxC.toFixed(1)} °C, below ${WARMEST_C} °C is asked.`,
+    ],
+  };
+}
+
+/** All a stretch is known to have shown by a reading, its end among it. */
+const shownOf = ({ by = [], durationS, lowestV, maxTemperatureC }: SustainedCurrent): ShownBy[] => [
+  ...by.filter(({ afterS }) => afterS < durationS),
+  { afterS: durationS, lowestV, maxC: maxTemperatureC },
+];
+
+/**
+ * A current claimed for some seconds: what came later in a longer run neither speaks for it nor against it.
+ * Where no reading falls near the end of that time it is open.
+ */
+function pulsed(own: readonly SustainedCurrent[], pulseS: number, cutoffV: number): Assessed {
+  const stood = own.flatMap((current) => {
+    const after = shownOf(current).find(({ afterS }) => afterS >= CLOSE_ENOUGH * pulseS);
+    const holds =
+      after && after.lowestV >= cutoffV && (after.maxC === null || after.maxC < WARMEST_C);
+    return holds ? [judgedBy(current, after)] : [];
+  });
+  const met = stood.find(({ state }) => state === 'met') ?? stood[0];
+  if (met) return met;
+  for (const current of own) {
+    const within = shownOf(current).filter(({ afterS }) => afterS <= pulseS / CLOSE_ENOUGH);
+    const fallen = within.find(({ lowestV }) => lowestV < cutoffV);
+    if (fallen)
+      return {
+        estimate: at(current),
+        differences: [
+          `Its voltage was at ${fallen.lowestV.toFixed(3)} V after ${fallen.afterS.toFixed(0)} s, below the cut-off of ${cutoffV} V.`,
+        ],
+        ...sure(false),
+      };
+    const hot = within.find(({ maxC }) => maxC !== null && maxC >= WARMEST_C);
+    if (hot) return judgedBy(current, hot);
+  }
+  const longest = own.reduce((a, b) => (b.durationS > a.durationS ? b : a));
+  return {
+    estimate: at(longest),
+    differences: [],
+    state: 'waitingFor',
+    what: [`a load of ${pulseS} s, read at its end`],
+  };
+}
+
+function discharged(
+  own: readonly SustainedCurrent[],
+  { conditions: { pulseS, cutoffV } }: ClaimedItem,
+  capacityAh: number | null,
+): Assessed {
+  if (pulseS) return pulsed(own, pulseS, cutoffV ?? -Infinity);
+  const down = own.find(
+    ({ lowestV, ah }) =>
+      cutoffV !== undefined && lowestV <= cutoffV && ah >= LEAST_DOWN * (capacityAh ?? 0),
+  );
+  if (down) return judgedBy(down, { lowestV: down.lowestV, maxC: down.maxTemperatureC });
+  const longest = own.reduce((a, b) => (b.durationS > a.durationS ? b : a));
+  return {
+    estimate: at(longest),
+    differences: [],
+    state: 'waitingFor',
+    what: ['a run at this current down to the cut-off'],
   };
 }
