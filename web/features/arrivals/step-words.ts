@@ -9,4 +9,4 @@ export const STEP_NAMES = {
   sampling: 'Sampling',
 } as const;
 export type StepName = keyof typeof STEP_NAMES;
-export const isStep = (text: string): text is StepName => text in STEP_NAMES;
+export const isStep = (text: string): text is StepName => Object.hasOwn(STEP_NAMES, text);

@@ -72,7 +72,7 @@ export function CellsTable({
   const columns = useMemo(() => cellColumns(lines), [lines]);
   const { query, set } = useAddress();
   const asked = query.get('show') ?? 'all';
-  const filter: Filter = asked in FILTERS ? (asked as Filter) : 'all';
+  const filter: Filter = Object.hasOwn(FILTERS, asked) ? (asked as Filter) : 'all';
   const life = query.get('life');
   const shown = useMemo(
     () =>

@@ -139,7 +139,7 @@ export function compileTemplate(template: CodeTemplate): CompiledTemplate {
 function pieceOf(text: string, parts: TemplatePart[]): Piece {
   const match = /^([A-Z]+)(?::(\d{1,2}))?$/.exec(text);
   const name = match?.[1]!.toLowerCase() as TemplatePart | undefined;
-  if (!match || !name || !(name in TEMPLATE_PARTS))
+  if (!match || !name || !Object.hasOwn(TEMPLATE_PARTS, name))
     throw new RangeError(
       `{${text}} is no part; known are ${Object.keys(TEMPLATE_PARTS).join(', ')}, each with its length, such as {serial:6}.`,
     );
