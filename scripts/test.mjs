@@ -73,15 +73,16 @@ async function audit() {
 }
 
 /** Some of Vitest's projects; counts come from its JSON. */
-async function vitest(projects) {
+async function vitest(projects, env = {}) {
   const file = join(home, `vitest-${projects.join('-')}.json`);
-  await run(bin('vitest'), [
+  const args = [
     'run',
     ...projects.flatMap((name) => ['--project', name]),
     '--reporter=default',
     '--reporter=json',
     `--outputFile.json=${file}`,
-  ]).catch(() => undefined);
+  ];
+  await run(bin('vitest'), args, { env: { ...process.env, ...env } }).catch(() => undefined);
   try {
     const { numPassedTests, numFailedTests, numPendingTests, numFailedTestSuites, success } =
       JSON.parse(readFileSync(file, 'utf8'));
@@ -143,14 +144,14 @@ async function browserWorker(files, url, at) {
   if (stats.unexpected > 0) console.log(`The app said:\n${app.child.output()}`);
 }
 
-/** The build, and a database with the demo beside a copy of it. @returns their addresses. */
+/** The build, and a database with the demo beside two copies of it. @returns their addresses. */
 async function prepareBrowser() {
   await check('build', process.execPath, [join(ROOT, 'scripts/build.mjs')]);
   database = await startDatabase(home);
-  const urls = [database.url(), database.url('dusk_tally_2')];
+  const urls = [database.url(), database.url('dusk_tally_2'), database.url('dusk_tally_3')];
   await ensureBuild();
   await runTypeScript('scripts/load-demo.ts', { DUSK_DATABASE_URL: urls[0] });
-  await copyDatabase(urls[0], urls[1]);
+  for (const url of urls.slice(1)) await copyDatabase(urls[0], url);
   return urls;
 }
 
@@ -200,9 +201,9 @@ const browser = async (at) => {
 await Promise.all([
   browser(0),
   vitest(['core', 'bench', 'web', 'lab']).then(() => browser(1)),
-  vitest(['story'])
+  prepared
+    .then((urls) => urls && vitest(['story'], { DUSK_STORY_DATABASE: urls[2] }))
     // The build has made the types of its routes; nothing waits for this check.
-    .then(() => prepared)
     .then(() =>
       check('types of the web room', bin('tsc'), ['-p', 'web/tsconfig.json', '--noEmit']),
     ),

@@ -23,7 +23,9 @@ interface Picture {
 
 describe('the demo, stopped and started in the middle of its runs', () => {
   const home = mkdtempSync(join(tmpdir(), 'dusk-story-'));
-  let database: Awaited<ReturnType<typeof startDatabase>>;
+  /** A database that holds the demo already, where one was made for this story; else one of its own. */
+  const given = process.env.DUSK_STORY_DATABASE;
+  let database: Awaited<ReturnType<typeof startDatabase>> | null = null;
   let env: Record<string, string>;
   let running: { app: { child: unknown }; bench: { stop: () => Promise<void> } } | null = null;
 
@@ -93,14 +95,15 @@ describe('the demo, stopped and started in the middle of its runs', () => {
 
   beforeAll(async () => {
     await ensureBuild();
-    database = await startDatabase(home);
+    if (!given) database = await startDatabase(home);
+    const databaseUrl = given ?? database!.url();
     env = {
-      DUSK_DATABASE_URL: database.url(),
+      DUSK_DATABASE_URL: databaseUrl,
       DUSK_SESSION_SECRET: keptSecret(join(home, 'secret')),
       DUSK_DEMO: '1',
     };
-    await runTypeScript('scripts/load-demo.ts', env);
-    lab = openLab({ databaseUrl: database.url(), workerFile: WORKER_FILE });
+    if (!given) await runTypeScript('scripts/load-demo.ts', env);
+    lab = openLab({ databaseUrl, workerFile: WORKER_FILE });
     const person = (await lab.store.people.one({ role: 'admin' }))!;
     who = { id: person.id, name: person.name, role: 'admin' };
   }, 600_000);
