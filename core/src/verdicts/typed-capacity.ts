@@ -3,7 +3,7 @@ import { combineBudget, type Figure, budgetPart } from '../units';
 /** Kept with every capacity typed by hand. */
 export const TYPED_CAPACITY_METHOD = { name: 'typed-capacity', version: 1 };
 /** Kept with every AC resistance typed by hand. */
-export const AC_RESISTANCE_METHOD = { name: 'typed-ac-resistance', version: 2 };
+export const AC_RESISTANCE_METHOD = { name: 'typed-ac-resistance', version: 3 };
 /** Kept with every open-circuit voltage typed by hand. */
 export const OCV_METHOD = { name: 'typed-ocv', version: 1 };
 /** Kept with every energy read behind an inverter. */
@@ -83,9 +83,18 @@ const SPECS = {
 /** Quantities that are typed off an instrument. */
 export type TypedQuantityName = keyof typeof SPECS;
 
-/** Range over standard deviation of three normal readings (d₂), and what a median costs. */
-const RANGE_OF_THREE = 1.693;
-const MEDIAN_OF_THREE = 0.67;
+/**
+ * Of two to nine normal readings: their mean range over the standard deviation (d₂), and the standard
+ * deviation of their median over that of one.
+ */
+const RANGE_OF = [1.128, 1.693, 2.059, 2.326, 2.534, 2.704, 2.847, 2.97];
+const MEDIAN_OF = [0.707, 0.67, 0.546, 0.536, 0.463, 0.459, 0.41, 0.408];
+
+/** What the median of so many readings scatters by, from their range; more than nine are taken as nine. */
+function scatterOfMedian(count: number, range: number): number {
+  const at = Math.min(count, RANGE_OF.length + 1) - 2;
+  return (MEDIAN_OF[at]! * range) / RANGE_OF[at]!;
+}
 
 /** Contact of the probes from the spread of the readings, and what is worth saying of it. */
 function contactOf(unit: string, { repeats, decimals, value }: TypedReading) {
@@ -96,7 +105,7 @@ function contactOf(unit: string, { repeats, decimals, value }: TypedReading) {
     range,
     part: budgetPart(
       'probeContact',
-      (MEDIAN_OF_THREE * range) / RANGE_OF_THREE,
+      scatterOfMedian(repeats.length, range),
       `median of ${repeats.length} readings ${range.toPrecision(2)} ${unit} apart`,
     ),
     finding: wide
