@@ -201,14 +201,18 @@ test('an instrument with its accuracy is added and offered where logs come in', 
 
 test('words nobody offers in an address are no places, and break no page', async ({ page }) => {
   await signIn(page, 'lead');
-  for (const path of ['/lots/L-001/arrival/toString', '/lab/grades/change?for=__proto__'])
+  for (const path of [
+    '/lots/L-001/arrival/toString',
+    '/lab/grades/change?for=__proto__',
+    '/bench/load-test/new?run=abc',
+    '/bench/load-test/new?run=1&run=2',
+  ])
     expect((await page.goto(path))?.status(), path).toBe(404);
   for (const path of [
     '/lots/L-001/cells?show=toString&sort=constructor&find=%25%5C&life=__proto__',
     '/lots/L-001/curves?axis=constructor&cells=!!&only=2&band=',
     '/lots/L-001/verdict?figure=abc',
     '/bench/plan?lot=__proto__&cells=9e9',
-    '/bench/load-test/new?run=abc',
     '/bench/parallel?lot=1e99',
   ]) {
     expect((await page.goto(path, { waitUntil: 'networkidle' }))?.status(), path).toBe(200);

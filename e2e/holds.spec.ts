@@ -62,7 +62,7 @@ test('what cannot be is held: said first, kept out, not reported, and lifted wit
   const first = page.getByTestId('held-results');
   await expect(first).toContainText('Results of 1 cell are held');
   await expect(first).toContainText('more than such a cell can hold');
-  await expect(page.getByTestId('lot-sentence')).toContainText('1 of 4 are held');
+  await expect(page.getByTestId('lot-sentence')).toContainText('1 of 4 is held');
   await expect(page.getByTestId('lot-sentence')).toContainText('2 of 4 are not tested');
   await first.getByRole('link', { name: 'All of them in the cells table' }).click();
   await expect(page.getByRole('radio', { name: /^Held 1/ })).toBeChecked();
