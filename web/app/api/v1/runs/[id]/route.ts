@@ -1,7 +1,6 @@
 import { API_OPERATIONS } from '@dusk-tally/lab/api';
 import { runPage } from '@dusk-tally/lab/verdicts';
 import { answerToken } from '@/lib/api-v1';
-import { idOf } from '@/lib/id-param';
 import { lab } from '@/lib/lab';
 
 /** A run with its figures. */
@@ -10,6 +9,6 @@ export async function GET(
   { params }: { params: Promise<{ id: string }> },
 ): Promise<Response> {
   return answerToken(request, API_OPERATIONS.run, async (who) =>
-    Response.json(await runPage(lab(), who, { id: idOf((await params).id) })),
+    Response.json(await runPage(lab(), who, { id: Number((await params).id) })),
   );
 }
