@@ -8,7 +8,6 @@ import {
   checkRun,
   compareStrings,
   keepMapping,
-  meterHistory,
   previewMeterChange,
   recordRetightened,
   runWindow,
@@ -25,8 +24,6 @@ export const addInstrumentAct = async (input: ActInput<typeof addInstrument>) =>
   runAct(addInstrument, input);
 export const changeInstrumentAct = async (input: ActInput<typeof changeInstrument>) =>
   runAct(changeInstrument, input);
-export const meterHistoryAct = async (input: ActInput<typeof meterHistory>) =>
-  outcomeOf(meterHistory(lab(), await actor(), input));
 export const previewMeterChangeAct = async (input: ActInput<typeof previewMeterChange>) =>
   outcomeOf(previewMeterChange(lab(), await actor(), input));
 

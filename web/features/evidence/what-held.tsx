@@ -3,10 +3,18 @@
 import type { meterHistory } from '@dusk-tally/lab/evidence';
 import { Button } from '@/kit/button';
 import { useFetched } from '@/lib/use-fetched';
-import { meterHistoryAct } from './acts';
 
 /** What held of an instrument or a channel from a day on. */
 export type HeldPeriod = Awaited<ReturnType<typeof meterHistory>>[number];
+
+/** @throws Error without a connection, or where the server refuses. */
+async function historyOf(instrumentId: number, channelId: number | null): Promise<HeldPeriod[]> {
+  const asked = new URLSearchParams({ instrument: String(instrumentId) });
+  if (channelId !== null) asked.set('channel', String(channelId));
+  const response = await fetch(`/api/meters/history?${asked}`);
+  if (!response.ok) throw new Error('What held could not be fetched.');
+  return ((await response.json()) as { data: HeldPeriod[] }).data;
+}
 
 const datesOf = ({ calibratedOn, dueOn }: HeldPeriod['data']): string =>
   [calibratedOn && `calibrated on ${calibratedOn}`, dueOn && `due on ${dueOn}`]
@@ -31,9 +39,9 @@ export function WhatHeld({
     // What was kept a moment ago is asked for anew.
     staleTime: 0,
     gcTime: 0,
-    queryFn: () => meterHistoryAct({ instrumentId, channelId }),
+    queryFn: () => historyOf(instrumentId, channelId),
   });
-  const periods = data?.ok ? data.data : [];
+  const periods = data ?? [];
   if (periods.length < 2) return null;
   return (
     <section aria-label="What held" className="mt-3">
