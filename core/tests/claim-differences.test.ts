@@ -1,22 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { claimDifferences, programOf, type RecipeStep } from '../src/bench';
 import { CONDITIONS } from '../testing/bench-conditions';
-
-const CHARGE = {
-  kind: 'charge',
-  current: { in: 'It', value: 0.5 },
-  limitV: null,
-  taperIt: 0.05,
-  maxHours: null,
-  limitAh: null,
-} as const;
-const DISCHARGE = {
-  kind: 'discharge',
-  load: { by: 'current', current: { in: 'claimRate' } },
-  cutoffV: null,
-  maxHours: null,
-  limitAh: null,
-} as const;
+import { CHARGE, DISCHARGE } from '../testing/recipe-parts';
 
 describe('what a run differs in from the claim', () => {
   const rest = { kind: 'rest', minutes: 60 } as const;

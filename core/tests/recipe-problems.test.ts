@@ -8,30 +8,8 @@ import {
   type RecipeStep,
 } from '../src/bench';
 import { CONDITIONS } from '../testing/bench-conditions';
+import { CHARGE, DISCHARGE, half, PULSE } from '../testing/recipe-parts';
 
-const half = { in: 'It', value: 0.5 } as const;
-const CHARGE = {
-  kind: 'charge',
-  current: half,
-  limitV: null,
-  taperIt: 0.05,
-  maxHours: null,
-  limitAh: null,
-} as const;
-const DISCHARGE = {
-  kind: 'discharge',
-  load: { by: 'current', current: { in: 'claimRate' } },
-  cutoffV: null,
-  maxHours: null,
-  limitAh: null,
-} as const;
-const PULSE = {
-  kind: 'pulse',
-  first: { in: 'It', value: 0.2 },
-  firstS: 10,
-  second: { in: 'It', value: 1 },
-  secondS: 1,
-} as const;
 /** What is said against steps, and which of them is to blame. */
 function problem(
   steps: readonly RecipeStep[],

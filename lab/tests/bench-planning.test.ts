@@ -234,10 +234,10 @@ it('a recipe off the list is neither changed nor used, and is taken up again as 
     expect.objectContaining({ id, name: 'On and off' }),
   );
   for (const act of [
-    retireRecipe(lab(), fresh.admin, { id }),
-    saveRecipe(lab(), fresh.admin, { ...own, id, rowVersion: before.rowVersion + 1 }),
+    () => retireRecipe(lab(), fresh.admin, { id }),
+    () => saveRecipe(lab(), fresh.admin, { ...own, id, rowVersion: before.rowVersion + 1 }),
   ])
-    expect((await failure(act)).message).toBe(
+    expect((await failure(act())).message).toBe(
       '“On and off” is off the list. Take it up again first.',
     );
   expect((await failure(saveRecipe(lab(), fresh.admin, own))).message).toBe(
