@@ -1,5 +1,6 @@
 import { Link } from '@/kit/link';
 import { type ReactNode, Suspense } from 'react';
+import { EarlyKeys } from '@/kit/early-keys';
 import { ScanListener } from '@/kit/scan-listener';
 import { Brand } from '@/features/frame/brand';
 import { Finder } from '@/features/frame/finder';
@@ -23,6 +24,7 @@ export default async function LabLayout({ children }: { children: ReactNode }) {
   return (
     <PersonProvider person={{ id: who.id, name: who.name, widths }}>
       <LabTime timeZone={timeZone}>
+        <EarlyKeys />
         <div className="flex min-h-dvh max-lg:flex-col">
           <a
             href="#main"

@@ -1,8 +1,9 @@
 'use client';
 
 import { Search } from 'lucide-react';
-import { useEffect, useEffectEvent, useState } from 'react';
+import { useState } from 'react';
 import { onDemand } from '@/kit/on-demand';
+import { useKeys } from '@/kit/use-keys';
 
 const usePanel = onDemand(() => import('./finder-panel'));
 
@@ -24,7 +25,7 @@ export function Finder() {
     setTyped(NOTHING);
     setOpen(true);
   };
-  const onKey = useEffectEvent((event: KeyboardEvent) => {
+  useKeys((event) => {
     const asked =
       (event.key === 'k' && (event.ctrlKey || event.metaKey)) ||
       (event.key === '/' && !isTyping(event.target));
@@ -43,10 +44,6 @@ export function Finder() {
         setTyped(({ text }) => ({ text: text + key, entered: false }));
     }
   });
-  useEffect(() => {
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, []);
   return (
     <>
       <button

@@ -1,24 +1,20 @@
 'use client';
 
 import { Over } from '@/kit/panel-over';
+import { useKeys } from '@/kit/use-keys';
 import { usePathname } from 'next/navigation';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { shortcutsOf } from './shortcut-list';
 
 /** The shortcuts of the screen, on `?`. */
 export function Shortcuts() {
   const path = usePathname();
   const [open, setOpen] = useState(false);
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const typing =
-        event.target instanceof HTMLElement &&
-        /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName);
-      if (event.key === '?' && !typing) setOpen(true);
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, []);
+  useKeys((event) => {
+    const typing =
+      event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName);
+    if (event.key === '?' && !typing) setOpen(true);
+  });
   const rows = shortcutsOf(path);
   return (
     <Over open={open} onOpen={setOpen} width={460} title="Keys on this screen">
