@@ -49,7 +49,6 @@ export default defineConfig({
         test: {
           name: 'story',
           include: STORIES,
-          globalSetup: ['./lab/testing/global-setup.ts'],
           fileParallelism: false,
           testTimeout: 600_000,
           hookTimeout: 240_000,

@@ -17,7 +17,7 @@ await ensureBuild();
 const home = mkdtempSync(join(tmpdir(), 'dusk-shots-'));
 let app = null;
 let bench = null;
-const database = await startDatabase(home);
+const database = await startDatabase(home, { forTests: true });
 const cleanUp = async () => {
   await bench?.stop();
   await stop(app?.child);

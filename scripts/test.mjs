@@ -147,7 +147,7 @@ async function browserWorker(files, url, at) {
 /** The build, and a database with the demo beside two copies of it. @returns their addresses. */
 async function prepareBrowser() {
   await check('build', process.execPath, [join(ROOT, 'scripts/build.mjs')]);
-  database = await startDatabase(home);
+  database = await startDatabase(home, { forTests: true });
   const urls = [database.url(), database.url('dusk_tally_2'), database.url('dusk_tally_3')];
   await ensureBuild();
   await runTypeScript('scripts/load-demo.ts', { DUSK_DATABASE_URL: urls[0] });

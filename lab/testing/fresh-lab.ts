@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { join } from 'node:path';
-import { openConnection, parseDatabaseUrl, QueryTypes } from '@dusk-tally/store';
 import { inject } from 'vitest';
+import { databaseFrom } from '../../scripts/lib/copy-database.mjs';
 import { type Actor, closeLab, type Lab, openLab } from '../src';
 import { addLot, addModel } from '../src/arrivals';
 import { makeFirstAdmin, signIn } from '../src/people';
@@ -25,18 +25,13 @@ export const anotherProcess = (databaseUrl: string, now?: () => Date): Lab =>
 
 /** A lab on an empty database of its own. */
 export async function freshLab(now?: () => Date): Promise<FreshLab> {
-  const settings = parseDatabaseUrl(inject('databaseUrl'));
-  const database = `test_${randomBytes(6).toString('hex')}`;
-  const server = openConnection(settings);
-  await server.query(`CREATE DATABASE ${database} CHARACTER SET utf8mb4`, { type: QueryTypes.RAW });
-  await server.close();
-  const url = inject('databaseUrl').replace(/\/[^/]*$/, `/${database}`);
+  const url = inject('databaseUrl').replace(/\/[^/]*$/, `/test_${randomBytes(6).toString('hex')}`);
+  await databaseFrom(inject('emptyLab'), url);
   const lab = openLab({
     databaseUrl: url,
     workerFile: WORKER_FILE,
     now,
   });
-  await lab.store.migrate();
   await makeFirstAdmin(lab, {
     email: 'admin@lab.example',
     name: 'Ada',

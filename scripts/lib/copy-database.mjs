@@ -1,4 +1,5 @@
 import { spawn } from 'node:child_process';
+import { createReadStream, createWriteStream } from 'node:fs';
 import { pipeline } from 'node:stream/promises';
 
 /** A client of MariaDB, told where and as whom. */
@@ -20,25 +21,38 @@ const ended = (child, what) =>
     );
   });
 
+/** Makes an empty database. @throws where it is there. */
+function make(address) {
+  const args = ['-e', `CREATE DATABASE \`${nameIn(address)}\` CHARACTER SET utf8mb4`];
+  return ended(client('mariadb', address, args, ['ignore', 'inherit', 'inherit']), 'Making it');
+}
+
+function dump(address) {
+  const args = ['--single-transaction', '--hex-blob', '--triggers', '--skip-lock-tables'];
+  return client('mariadb-dump', address, [...args, nameIn(address)], ['ignore', 'pipe', 'inherit']);
+}
+
+/** Lets a stream of statements run on a database. */
+async function pour(statements, address) {
+  const load = client('mariadb', address, [nameIn(address)], ['pipe', 'inherit', 'inherit']);
+  await Promise.all([pipeline(statements, load.stdin), ended(load, 'mariadb')]);
+}
+
 /** Copies a database whole to a new one on the same or another server. @throws where the other is there. */
 export async function copyDatabase(from, to) {
-  const made = client(
-    'mariadb',
-    to,
-    ['-e', `CREATE DATABASE \`${nameIn(to)}\``],
-    ['ignore', 'inherit', 'inherit'],
-  );
-  await ended(made, 'Making the database');
-  const dump = client(
-    'mariadb-dump',
-    from,
-    ['--single-transaction', '--hex-blob', '--triggers', '--skip-lock-tables', nameIn(from)],
-    ['ignore', 'pipe', 'inherit'],
-  );
-  const load = client('mariadb', to, [nameIn(to)], ['pipe', 'inherit', 'inherit']);
-  await Promise.all([
-    pipeline(dump.stdout, load.stdin),
-    ended(dump, 'mariadb-dump'),
-    ended(load, 'mariadb'),
-  ]);
+  await make(to);
+  const out = dump(from);
+  await Promise.all([pour(out.stdout, to), ended(out, 'mariadb-dump')]);
+}
+
+/** Writes a database to a file, for `databaseFrom`. */
+export async function databaseToFile(from, file) {
+  const out = dump(from);
+  await Promise.all([pipeline(out.stdout, createWriteStream(file)), ended(out, 'mariadb-dump')]);
+}
+
+/** A new database as the file says. @throws where one of its name is there. */
+export async function databaseFrom(file, to) {
+  await make(to);
+  await pour(createReadStream(file), to);
 }

@@ -72,9 +72,11 @@ async function install(folder, temporary, secrets) {
 /**
  * Starts a private MariaDB on loopback with its data in `home`, made at the first start.
  * A server of the same folder that still runs is used as it is.
+ * @param {{ forTests?: boolean }} [options] for tests: what it writes need not outlive the machine, and
+ *   nothing waits for the disk.
  * @returns {Promise<{ url: (name?: string) => string, home: string, reused: boolean, stop: () => Promise<void> }>}
  */
-export async function startDatabase(home) {
+export async function startDatabase(home, { forTests = false } = {}) {
   const folder = join(home, 'mariadb');
   const temporary = join(home, 'mariadb-tmp');
   const settingsFile = join(home, 'database.json');
@@ -113,6 +115,7 @@ export async function startDatabase(home) {
       '--innodb-buffer-pool-size=192M',
       '--innodb-log-file-size=96M',
       '--performance-schema=OFF',
+      ...(forTests ? ['--debug-no-sync', '--innodb-flush-log-at-trx-commit=0'] : []),
       '--max-connections=60',
       `--log-error=${join(home, 'mariadb.log')}`,
       `--pid-file=${join(home, 'mariadb.pid')}`,

@@ -95,7 +95,7 @@ describe('the demo, stopped and started in the middle of its runs', () => {
 
   beforeAll(async () => {
     await ensureBuild();
-    if (!given) database = await startDatabase(home);
+    if (!given) database = await startDatabase(home, { forTests: true });
     const databaseUrl = given ?? database!.url();
     env = {
       DUSK_DATABASE_URL: databaseUrl,
