@@ -1,5 +1,26 @@
 const DAY_MS = 86_400_000;
 
+/** Making one takes far longer than asking it. */
+const clocks = new Map<string, Intl.DateTimeFormat>();
+
+/** What shows the date and the time of a zone in numbers. @throws RangeError for a name nobody knows. */
+function clockOf(timeZone: string): Intl.DateTimeFormat {
+  const known = clocks.get(timeZone);
+  if (known) return known;
+  const clock = new Intl.DateTimeFormat('en-GB', {
+    timeZone,
+    hourCycle: 'h23',
+    year: 'numeric',
+    month: '2-digit',
+    day: '2-digit',
+    hour: '2-digit',
+    minute: '2-digit',
+    second: '2-digit',
+  });
+  clocks.set(timeZone, clock);
+  return clock;
+}
+
 /**
  * How far a time zone is ahead of UTC at a moment, ms.
  * @param timeZone IANA name. @throws RangeError for a name nobody knows.
@@ -7,16 +28,7 @@ const DAY_MS = 86_400_000;
  */
 export function aheadMs(timeZone: string, at: Date): number {
   const parts = Object.fromEntries(
-    new Intl.DateTimeFormat('en-GB', {
-      timeZone,
-      hourCycle: 'h23',
-      year: 'numeric',
-      month: '2-digit',
-      day: '2-digit',
-      hour: '2-digit',
-      minute: '2-digit',
-      second: '2-digit',
-    })
+    clockOf(timeZone)
       .formatToParts(at)
       .map(({ type, value }) => [type, Number(value)]),
   ) as Record<'year' | 'month' | 'day' | 'hour' | 'minute' | 'second', number>;

@@ -1,7 +1,13 @@
 import { type Gate, GATES } from '@dusk-tally/core/arrivals';
-import type { CellArrivalRow } from '@dusk-tally/store';
+import type {
+  CellArrivalRow,
+  CellStateCount,
+  LotRow,
+  PackRow,
+  ReceivingEntryRow,
+} from '@dusk-tally/store';
 import { z } from 'zod';
-import { type Lab, question } from '../shared';
+import { byLot, found, type Lab, question } from '../shared';
 import { ARRIVAL_STEPS, type ArrivalStep } from './receiving';
 
 export interface StepView {
@@ -24,29 +30,61 @@ function stateOf(done: number, all: number): StepView['state'] {
   return done >= all ? 'done' : 'begun';
 }
 
-/** Where receiving a lot stands: each step with what is open, and how many cells are at which gate. */
-export async function arrivalOf(lab: Lab, lotId: number): Promise<ArrivalView> {
-  const { arrivals, cells: cellTable, lots } = lab.store;
-  const [lot, entries, rows, coded, packs, plans] = await Promise.all([
-    lots.one({ id: lotId }),
+type Counted = readonly CellStateCount[];
+
+/** What is known of the arrival of one lot. */
+interface Known {
+  lot: Pick<LotRow, 'takenAs'>;
+  entries: readonly ReceivingEntryRow[];
+  states: Counted;
+  withCode: number;
+  packs: readonly Pick<PackRow, 'openedAt'>[];
+  isDrawn: boolean;
+}
+
+/** Where receiving some lots stands, asked of all at once: by lot. */
+export async function arrivalsOf(
+  lab: Lab,
+  lots: readonly Pick<LotRow, 'id' | 'takenAs'>[],
+): Promise<Map<number, ArrivalView>> {
+  const { arrivals } = lab.store;
+  const lotId = lots.map(({ id }) => id);
+  const [entries, states, codes, packs, plans] = await Promise.all([
     arrivals.newestReceiving(lotId),
-    arrivals.cells.find(
-      { lotId },
-      { columns: ['cellId', 'gate', 'inspected', 'firstV', 'triage'] },
-    ),
-    cellTable.find({ lotId }, { columns: ['id', 'label'] }),
-    arrivals.packs.find({ lotId }, { columns: ['id', 'openedAt'] }),
-    arrivals.samplingPlans.count({ lotId }),
+    arrivals.cellStates(lotId),
+    arrivals.codeCounts(lotId),
+    arrivals.packs.find({ lotId }, { columns: ['lotId', 'openedAt'] }),
+    arrivals.samplingPlans.find({ lotId }, { columns: ['lotId'] }),
   ]);
+  const [entriesOf, statesOf, packsOf] = [byLot(entries), byLot(states), byLot(packs)];
+  const coded = new Map(codes.map((row) => [row.lotId, row.count]));
+  const drawn = new Set(plans.map((row) => row.lotId));
+  return new Map(
+    lots.map((lot) => [
+      lot.id,
+      viewOf({
+        lot,
+        entries: entriesOf.get(lot.id) ?? [],
+        states: statesOf.get(lot.id) ?? [],
+        withCode: coded.get(lot.id) ?? 0,
+        packs: packsOf.get(lot.id) ?? [],
+        isDrawn: drawn.has(lot.id),
+      }),
+    ]),
+  );
+}
+
+/** Where receiving a lot stands: each step with what is open, and how many cells are at which gate. */
+function viewOf({ lot, entries, states, withCode, packs, isDrawn }: Known): ArrivalView {
   const value = (field: string) => entries.find((entry) => entry.field === field)?.value;
-  const all = rows.length;
-  const count = (pick: (row: (typeof rows)[number]) => boolean) => rows.filter(pick).length;
-  const asPacks = lot?.takenAs === 'packs';
+  const count = (pick: (row: Counted[number]) => boolean) =>
+    states.filter(pick).reduce((total, row) => total + row.count, 0);
+  const all = count(() => true);
+  const asPacks = lot.takenAs === 'packs';
   const counted = value(asPacks ? 'packsCounted' : 'counted') as number | undefined;
   const weighed = ['grossG', 'netG'].some((field) => typeof value(field) === 'number');
-  const withCode = coded.filter((cell) => cell.label).length;
   const inspected = count((row) => row.inspected);
-  const read = count((row) => row.firstV !== null);
+  const read = count((row) => row.isRead);
   const waiting = count((row) => row.triage === 'waitsForLead' || row.triage === 'recovering');
   const opened = packs.filter((pack) => pack.openedAt).length;
   const told: Record<ArrivalStep, Omit<StepView, 'step'>> = {
@@ -75,19 +113,19 @@ export async function arrivalOf(lab: Lab, lotId: number): Promise<ArrivalView> {
               ? `nothing to decide, ${all - read} not read`
               : 'nothing to decide',
     },
-    sampling: { state: plans > 0 ? 'done' : 'open', words: plans > 0 ? 'drawn' : 'not drawn' },
+    sampling: { state: isDrawn ? 'done' : 'open', words: isDrawn ? 'drawn' : 'not drawn' },
   };
-  const steps = ARRIVAL_STEPS.filter(
-    (step) => step !== 'packs' || lot?.takenAs === 'packs' || packs.length > 0,
-  ).map((step): StepView => {
-    const { state, words } = told[step];
-    const leftOut = value(`skip:${step}`) === true && state !== 'done';
-    return {
-      step,
-      state: leftOut ? 'leftOut' : state,
-      words: leftOut ? `left out; ${words}` : words,
-    };
-  });
+  const steps = ARRIVAL_STEPS.filter((step) => step !== 'packs' || asPacks || packs.length > 0).map(
+    (step): StepView => {
+      const { state, words } = told[step];
+      const leftOut = value(`skip:${step}`) === true && state !== 'done';
+      return {
+        step,
+        state: leftOut ? 'leftOut' : state,
+        words: leftOut ? `left out; ${words}` : words,
+      };
+    },
+  );
   return {
     steps,
     gates: GATES.map((gate) => ({ gate, count: count((row) => row.gate === gate) })).filter(
@@ -100,7 +138,10 @@ export async function arrivalOf(lab: Lab, lotId: number): Promise<ArrivalView> {
 export const lotArrival = question({
   role: 'technician',
   input: z.object({ lotId: z.int() }),
-  run: (lab, { lotId }) => arrivalOf(lab, lotId),
+  run: async (lab, { lotId }) => {
+    const lot = found(await lab.store.lots.one({ id: lotId }), 'That lot');
+    return (await arrivalsOf(lab, [lot])).get(lotId)!;
+  },
 });
 
 /** A cell as the boards of receiving show it. */

@@ -1,10 +1,10 @@
 import type { Gate } from '@dusk-tally/core/arrivals';
 import { momentIn } from '@dusk-tally/core/units';
 import type { LotRow } from '@dusk-tally/store';
-import { labTimeZone, loadClaim } from '../lots';
+import { labTimeZone, loadClaims, type LotClaim } from '../lots';
 import { DUE, type DueItem, type Lab, type Urgency } from '../shared';
-import { arrivalOf } from './arrival-view';
-import { sampleOfLot } from './sample-view';
+import { arrivalsOf, type ArrivalView } from './arrival-view';
+import { sampleStandings } from './sample-view';
 
 export type ArrivalDue =
   | 'quarantined'
@@ -39,16 +39,22 @@ const STEP_WORDS = {
 
 const DAY_MIN = 1440;
 
+/** What is asked of all lots at once. */
+interface Asked {
+  timeZone: string;
+  arrivals: ReadonlyMap<number, ArrivalView>;
+  samples: Awaited<ReturnType<typeof sampleStandings>>;
+  claims: ReadonlyMap<number, LotClaim>;
+  /** Lots whose dispute was sent, or settled. */
+  disputed: ReadonlySet<number>;
+}
+
 /** What a lot’s arrival and claim wait for. */
-async function dueOfLot(lab: Lab, lot: LotRow, timeZone: string): Promise<DueItem<ArrivalDue>[]> {
-  const [arrival, sample, { claim }, disputes] = await Promise.all([
-    arrivalOf(lab, lot.id),
-    sampleOfLot(lab, lot.id),
-    loadClaim(lab, lot.id),
-    lab.store.disputing.disputes.find({ lotId: lot.id }, { columns: ['id', 'stage'] }),
-  ]);
-  // What was sent, or settled, needs no reminder.
-  const isDisputed = disputes.some(({ stage }) => stage !== 'draft');
+function dueOfLot(now: Date, lot: LotRow, asked: Asked): DueItem<ArrivalDue>[] {
+  const { timeZone } = asked;
+  const arrival = asked.arrivals.get(lot.id)!;
+  const sample = asked.samples.get(lot.id);
+  const { claim } = asked.claims.get(lot.id)!;
   const of = arrival.cells;
   const item = (
     kind: ArrivalDue,
@@ -77,7 +83,7 @@ async function dueOfLot(lab: Lab, lot: LotRow, timeZone: string): Promise<DueIte
     days !== null && lot.arrivedOn
       ? new Date(momentIn(timeZone, lot.arrivedOn, (days + 1) * DAY_MIN))
       : null;
-  const leftMs = endsAt ? endsAt.getTime() - lab.now().getTime() : -1;
+  const leftMs = endsAt ? endsAt.getTime() - now.getTime() : -1;
   return [
     ...GATES.flatMap(([gate, urgency, tab]) =>
       item(gate, urgency, tab, {
@@ -90,7 +96,11 @@ async function dueOfLot(lab: Lab, lot: LotRow, timeZone: string): Promise<DueIte
     ...item('disputeEnds', 'now', 'money/dispute', {
       // Spoken of from half of the window on; within three days it presses.
       count:
-        !isDisputed && leftMs > 0 && leftMs <= (((days ?? 0) + 1) / 2) * DAY_MIN * 60_000 ? 1 : 0,
+        !asked.disputed.has(lot.id) &&
+        leftMs > 0 &&
+        leftMs <= (((days ?? 0) + 1) / 2) * DAY_MIN * 60_000
+          ? 1
+          : 0,
       at: endsAt,
     }),
     ...item('impossible', 'blocked', 'claim', {
@@ -110,6 +120,18 @@ export async function dueArrivals(
   lab: Lab,
   lots: readonly LotRow[],
 ): Promise<DueItem<ArrivalDue>[]> {
-  const timeZone = await labTimeZone(lab);
-  return (await Promise.all(lots.map((lot) => dueOfLot(lab, lot, timeZone)))).flat();
+  const lotId = lots.map(({ id }) => id);
+  const [timeZone, arrivals, samples, claims, disputes] = await Promise.all([
+    labTimeZone(lab),
+    arrivalsOf(lab, lots),
+    sampleStandings(lab, lotId),
+    loadClaims(lab, lots),
+    lab.store.disputing.disputes.find({ lotId }, { columns: ['lotId', 'stage'] }),
+  ]);
+  // What was sent, or settled, needs no reminder.
+  const disputed = new Set(
+    disputes.filter(({ stage }) => stage !== 'draft').map((dispute) => dispute.lotId),
+  );
+  const asked = { timeZone, arrivals, samples, claims, disputed };
+  return lots.flatMap((lot) => dueOfLot(lab.now(), lot, asked));
 }

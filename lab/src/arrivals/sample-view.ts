@@ -6,9 +6,9 @@ import {
   stoppingLimits,
   type StoppingLimits,
 } from '@dusk-tally/core/arrivals';
-import type { SamplingPlanRow } from '@dusk-tally/store';
+import type { ReceivingEntryRow, SamplingPlanRow } from '@dusk-tally/store';
 import { z } from 'zod';
-import { type Lab, question } from '../shared';
+import { byLot, type Lab, question } from '../shared';
 import { type PlanInput, planFor } from './sampling';
 
 export interface SampleView {
@@ -119,35 +119,20 @@ function toldPlan(plan: SamplingPlanRow): { words: string; curve: OperatingPoint
   };
 }
 
-/** The lot’s newest sample, how it stands, and what was decided when it failed. */
-export async function sampleOfLot(lab: Lab, lotId: number): Promise<SampleView | null> {
-  const { store } = lab;
-  const plan = await store.arrivals.samplingPlans.one({ lotId }, { order: [['id', 'DESC']] });
-  if (!plan) return null;
-  const [cells, arrivals, capacities, entries, person, drawn] = await Promise.all([
-    store.cells.find(
-      { id: plan.cellIds },
-      { order: [['position', 'ASC']], columns: ['id', 'number', 'label', 'box'] },
-    ),
-    store.arrivals.cells.find({ cellId: plan.cellIds }, { columns: ['cellId', 'producedOn'] }),
-    store.verdicts.assessments.find(
-      { cellId: plan.cellIds, item: 'capacity' },
-      { columns: ['cellId', 'state', 'value'] },
-    ),
-    store.arrivals.newestReceiving(lotId),
-    store.people.one({ id: plan.personId }),
-    store.arrivals.samplingPlans.count({ lotId }),
-  ]);
-  const produced = new Map(arrivals.map((row) => [row.cellId, row.producedOn]));
-  const assessed = new Map(capacities.map((row) => [row.cellId, row]));
-  const picks = cells.map((cell) => {
-    const capacity = assessed.get(cell.id);
-    const verdict = capacity?.state;
-    return {
-      ...cell,
-      producedOn: produced.get(cell.id) ?? null,
-      state: pickState(verdict, capacity?.value ?? null),
-    };
+type Standing = Omit<SampleView, 'plan' | 'words' | 'curve' | 'person' | 'drawnBefore'>;
+type DrawnCell = Omit<Pick, 'state'>;
+type Assessed = { state: string; value: number | null };
+
+/** How a drawn sample stands, after what is known of its cells. */
+function standOf(
+  plan: SamplingPlanRow,
+  cells: readonly DrawnCell[],
+  capacities: ReadonlyMap<number, Assessed>,
+  entries: readonly ReceivingEntryRow[],
+): Standing {
+  const picks = cells.map((cell): Pick => {
+    const capacity = capacities.get(cell.id);
+    return { ...cell, state: pickState(capacity?.state, capacity?.value ?? null) };
   });
   if (plan.method === 'sequential') {
     const place = new Map(plan.cellIds.map((id, i) => [id, i]));
@@ -159,32 +144,103 @@ export async function sampleOfLot(lab: Lab, lotId: number): Promise<SampleView |
   const judged =
     sequential?.counted ??
     picks.filter((pick) => pick.state === 'short' || pick.state === 'good').length;
-  const undecided = picks.length - judged;
   const decision = entries.find((entry) => entry.field === 'decision')?.value as
     ({ planId: number } & NonNullable<SampleView['decision']>) | undefined;
-  const { words, curve } = toldPlan(plan);
   return {
-    plan,
-    words,
-    curve,
-    person: person?.name ?? '',
-    drawnBefore: drawn - 1,
     picks,
     short,
     judged,
-    outcome: outcomeOf(),
+    outcome: outcomeOf(plan, { short, undecided: picks.length - judged, sequential }),
     decision: decision && decision.planId === plan.id ? decision : null,
     sequential,
   };
+}
 
-  function outcomeOf(): SampleView['outcome'] {
-    // Where every cell is tested there is no sample to accept a lot by.
-    if (plan!.method === 'all') return undecided === 0 ? 'accepted' : 'open';
-    if (sequential)
-      return ({ accept: 'accepted', reject: 'failed', goOn: 'open' } as const)[sequential.decision];
-    if (short > plan!.acceptance) return 'failed';
-    return short + undecided <= plan!.acceptance ? 'accepted' : 'open';
-  }
+function outcomeOf(
+  plan: SamplingPlanRow,
+  {
+    short,
+    undecided,
+    sequential,
+  }: { short: number; undecided: number; sequential: SequentialStanding | null },
+): SampleView['outcome'] {
+  // Where every cell is tested there is no sample to accept a lot by.
+  if (plan.method === 'all') return undecided === 0 ? 'accepted' : 'open';
+  if (sequential)
+    return ({ accept: 'accepted', reject: 'failed', goOn: 'open' } as const)[sequential.decision];
+  if (short > plan.acceptance) return 'failed';
+  return short + undecided <= plan.acceptance ? 'accepted' : 'open';
+}
+
+/** What the capacity of each drawn cell was assessed as. */
+async function capacitiesOf(lab: Lab, cellId: number[]): Promise<Map<number, Assessed>> {
+  const rows = await lab.store.verdicts.assessments.find(
+    { cellId, item: 'capacity' },
+    { columns: ['cellId', 'state', 'value'] },
+  );
+  return new Map(rows.map((row) => [row.cellId, row]));
+}
+
+/** How the newest samples of some lots stand, asked of all at once: by lot; lots without one are left out. */
+export async function sampleStandings(
+  lab: Lab,
+  lotIds: readonly number[],
+): Promise<Map<number, Standing>> {
+  const { store } = lab;
+  const drawn = await store.arrivals.samplingPlans.find(
+    { lotId: [...lotIds] },
+    { order: [['id', 'ASC']] },
+  );
+  const plans = [...new Map(drawn.map((plan) => [plan.lotId, plan])).values()];
+  if (plans.length === 0) return new Map();
+  const cellIds = plans.flatMap((plan) => plan.cellIds);
+  const [cells, capacities, entries] = await Promise.all([
+    store.cells.find(
+      { id: cellIds },
+      { order: [['position', 'ASC']], columns: ['id', 'lotId', 'number', 'label', 'box'] },
+    ),
+    capacitiesOf(lab, cellIds),
+    store.arrivals.newestReceiving(plans.map(({ lotId }) => lotId)),
+  ]);
+  const [cellsOf, entriesOf] = [byLot(cells), byLot(entries)];
+  return new Map(
+    plans.map((plan) => [
+      plan.lotId,
+      standOf(
+        plan,
+        (cellsOf.get(plan.lotId) ?? []).map((cell) => ({ ...cell, producedOn: null })),
+        capacities,
+        entriesOf.get(plan.lotId) ?? [],
+      ),
+    ]),
+  );
+}
+
+/** The lot’s newest sample, how it stands, and what was decided when it failed. */
+async function sampleOfLot(lab: Lab, lotId: number): Promise<SampleView | null> {
+  const { store } = lab;
+  const plan = await store.arrivals.samplingPlans.one({ lotId }, { order: [['id', 'DESC']] });
+  if (!plan) return null;
+  const [cells, arrivals, capacities, entries, person, drawn] = await Promise.all([
+    store.cells.find(
+      { id: plan.cellIds },
+      { order: [['position', 'ASC']], columns: ['id', 'number', 'label', 'box'] },
+    ),
+    store.arrivals.cells.find({ cellId: plan.cellIds }, { columns: ['cellId', 'producedOn'] }),
+    capacitiesOf(lab, plan.cellIds),
+    store.arrivals.newestReceiving(lotId),
+    store.people.one({ id: plan.personId }),
+    store.arrivals.samplingPlans.count({ lotId }),
+  ]);
+  const produced = new Map(arrivals.map((row) => [row.cellId, row.producedOn]));
+  const known = cells.map((cell) => ({ ...cell, producedOn: produced.get(cell.id) ?? null }));
+  return {
+    plan,
+    ...toldPlan(plan),
+    person: person?.name ?? '',
+    drawnBefore: drawn - 1,
+    ...standOf(plan, known, capacities, entries),
+  };
 }
 
 export const lotSample = question({

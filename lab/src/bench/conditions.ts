@@ -1,7 +1,7 @@
 import type { RecipeConditions } from '@dusk-tally/core/bench';
 import type { Chemistry } from '@dusk-tally/core/chemistry';
 import type { Transaction } from '@dusk-tally/store';
-import { type LotClaim, loadClaim } from '../lots';
+import { loadClaim, loadClaims, type LotClaim } from '../lots';
 import { type Lab, LabError } from '../shared';
 
 /** What recipes stand for with the cells of a lot. */
@@ -42,6 +42,17 @@ export function conditionsOf({ lot, claim, model, profile }: LotClaim): LotCondi
     maxDischargeA: number('maxDischarge'),
     lowV: Math.min(profile.cutoffV, claim.cutoffV.value),
   };
+}
+
+/** Conditions of some lots, asked of all at once: by lot. @throws LabError where one has no capacity known. */
+export async function conditionsOfLots(
+  lab: Lab,
+  lotIds: readonly number[],
+  transaction?: Transaction,
+): Promise<Map<number, LotConditions>> {
+  const lots = await lab.store.lots.find({ id: [...lotIds] }, { transaction });
+  const claims = await loadClaims(lab, lots, transaction);
+  return new Map([...claims].map(([lotId, claim]) => [lotId, conditionsOf(claim)]));
 }
 
 export const lotConditions = async (

@@ -10,7 +10,7 @@ import type { BenchJobRow, RecipeVersionRow, Transaction } from '@dusk-tally/sto
 import { labTimeZone } from '../lots';
 import type { Lab } from '../shared';
 import { type BenchChannel, benchChannels } from './bench-channels';
-import { type LotConditions, lotConditions } from './conditions';
+import { conditionsOfLots, type LotConditions } from './conditions';
 import { knownCells } from './known-cells';
 import { type JobCourse, jobCourse, legsOf } from './job-course';
 import { remainingOfRun } from './run-progress';
@@ -109,9 +109,8 @@ export async function loadProblem(lab: Lab, transaction?: Transaction): Promise<
     await store.bench.runs.find({ state: ACTIVE_RUN_STATES }, { transaction }),
   ];
   const attended = attendedSpans(settings, timeZone, now, DAYS_AHEAD);
-  const conditions = new Map<number, LotConditions>();
-  for (const lotId of new Set([...jobs, ...active].map((row) => row.lotId)))
-    conditions.set(lotId, await lotConditions(lab, lotId, transaction));
+  const lotIds = [...new Set([...jobs, ...active].map((row) => row.lotId))];
+  const conditions = await conditionsOfLots(lab, lotIds, transaction);
   const cellIds = jobs.map(({ cellId }) => cellId);
   const voltages = await newestVoltages(lab, cellIds, transaction);
   const known = await knownCells(lab, cellIds, transaction);
@@ -131,10 +130,15 @@ export async function loadProblem(lab: Lab, transaction?: Transaction): Promise<
     channels,
     dueS: (day) => (momentIn(timeZone, day, DAY_MIN) - now.getTime()) / 1000,
   });
+  const lives = new Map(
+    (await store.bench.live.find({ benchRunId: active.map(({ id }) => id) }, { transaction })).map(
+      (live) => [live.benchRunId, live],
+    ),
+  );
   const taken = new Map<number, Span[]>();
   for (const run of active) {
     if (run.channelId === null) continue;
-    const endS = await remainingOf(lab, run.id, transaction);
+    const endS = remainingOfRun(run, lives.get(run.id) ?? null, now);
     taken.set(run.channelId, [...(taken.get(run.channelId) ?? []), { fromS: 0, toS: endS }]);
   }
   const index = new Map(channels.map(({ id }, i) => [id, i]));
@@ -154,17 +158,6 @@ export async function loadProblem(lab: Lab, transaction?: Transaction): Promise<
       pinned,
     },
   };
-}
-
-/** How long a run under way still takes, s. */
-async function remainingOf(
-  lab: Lab,
-  benchRunId: number,
-  transaction?: Transaction,
-): Promise<number> {
-  const run = (await lab.store.bench.runs.one({ id: benchRunId }, { transaction }))!;
-  const live = await lab.store.bench.live.one({ benchRunId }, { transaction });
-  return remainingOfRun(run, live, lab.now());
 }
 
 /** A job’s parts as the planner has them. */

@@ -12,8 +12,8 @@ import {
   type Plausibility,
 } from '@dusk-tally/core/chemistry';
 import type { CellModelRow, ClaimItemRow, LotRow, Transaction } from '@dusk-tally/store';
-import { found, type Lab } from '../shared';
-import { profileOf } from './profiles';
+import { byLot, found, type Lab } from '../shared';
+import { profilesOf } from './profiles';
 
 /** A value with where it came from: the claim, the model's data sheet, or the chemistry. */
 export interface Inherited<T> {
@@ -182,19 +182,47 @@ export interface LotClaim {
   claim: EffectiveClaim;
 }
 
+/** Some lots with their models, profiles and claims, asked of all at once: by lot. */
+export async function loadClaims(
+  lab: Lab,
+  lots: readonly LotRow[],
+  transaction?: Transaction,
+): Promise<Map<number, LotClaim>> {
+  const { store } = lab;
+  const modelIds = [...new Set(lots.map(({ modelId }) => modelId))];
+  const [models, items] = await Promise.all([
+    store.cellModels.find({ id: modelIds }, { transaction }),
+    store.claimItems.find(
+      { lotId: lots.map(({ id }) => id) },
+      { transaction, order: [['id', 'ASC']] },
+    ),
+  ]);
+  const profiles = await profilesOf(
+    lab,
+    models.map(({ chemistry }) => chemistry),
+    transaction,
+  );
+  const modelOf = new Map(models.map((model) => [model.id, model]));
+  const itemsOf = byLot(items);
+  return new Map(
+    lots.map((lot) => {
+      const model = found(modelOf.get(lot.modelId) ?? null, 'The cell model');
+      const profile = profiles.get(model.chemistry)!;
+      const own = itemsOf.get(lot.id) ?? [];
+      return [
+        lot.id,
+        { lot, model, profile, items: own, claim: effectiveClaim(own, model, profile) },
+      ];
+    }),
+  );
+}
+
 /** A lot with its model, the chemistry's profile and the claim it is judged by. */
 export async function loadClaim(
   lab: Lab,
   lotId: number,
   transaction?: Transaction,
 ): Promise<LotClaim> {
-  const { store } = lab;
-  const lot = found(await store.lots.one({ id: lotId }, { transaction }), 'That lot');
-  const [model, items] = await Promise.all([
-    store.cellModels.one({ id: lot.modelId }, { transaction }),
-    store.claimItems.find({ lotId }, { transaction, order: [['id', 'ASC']] }),
-  ]);
-  const known = found(model, 'The cell model');
-  const profile = await profileOf(lab, known.chemistry, transaction);
-  return { lot, model: known, profile, items, claim: effectiveClaim(items, known, profile) };
+  const lot = found(await lab.store.lots.one({ id: lotId }, { transaction }), 'That lot');
+  return (await loadClaims(lab, [lot], transaction)).get(lotId)!;
 }

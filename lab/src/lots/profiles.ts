@@ -8,18 +8,31 @@ import type { Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
 import { type Lab, question } from '../shared';
 
+/** Profiles of some chemistries: the lab's own where a lead set one, else the house default. */
+export async function profilesOf(
+  lab: Lab,
+  chemistries: readonly Chemistry[],
+  transaction?: Transaction,
+): Promise<Map<Chemistry, ChemistryProfile>> {
+  const own = await lab.store.arrivals.chemistryProfiles.find(
+    { chemistry: [...new Set(chemistries)] },
+    { transaction, order: [['id', 'ASC']] },
+  );
+  const newest = new Map(own.map(({ chemistry, profile }) => [chemistry, profile]));
+  return new Map(
+    chemistries.map((chemistry) => [
+      chemistry,
+      newest.get(chemistry) ?? CHEMISTRY_PROFILES[chemistry],
+    ]),
+  );
+}
+
 /** A chemistry's profile: the lab's own where a lead set one, else the house default. */
-export async function profileOf(
+export const profileOf = async (
   lab: Lab,
   chemistry: Chemistry,
   transaction?: Transaction,
-): Promise<ChemistryProfile> {
-  const own = await lab.store.arrivals.chemistryProfiles.one(
-    { chemistry },
-    { transaction, order: [['id', 'DESC']] },
-  );
-  return own?.profile ?? CHEMISTRY_PROFILES[chemistry];
-}
+): Promise<ChemistryProfile> => (await profilesOf(lab, [chemistry], transaction)).get(chemistry)!;
 
 export interface ProfileView {
   profile: ChemistryProfile;

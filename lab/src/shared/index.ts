@@ -1,6 +1,7 @@
 export * from './errors';
 export * from './lab';
 export * from './audit';
+export * from './by-lot';
 export * from './changes';
 export * from './due';
 export * from './procedure';

@@ -16,7 +16,7 @@ import {
   type SupplierRow,
 } from '@dusk-tally/store';
 import { z } from 'zod';
-import { type ArrivalView, arrivalOf } from '../arrivals';
+import { arrivalsOf, type ArrivalView } from '../arrivals';
 import { type EffectiveClaim, lifeStates, loadClaim } from '../lots';
 import { found, type Lab, question } from '../shared';
 
@@ -180,10 +180,11 @@ export const lotList = question({
   input: z.object({}),
   run: async (lab): Promise<LotListRow[]> => {
     const lots = await lab.store.lots.find({}, { order: [['id', 'DESC']] });
+    const arrivals = await arrivalsOf(lab, lots);
     return Promise.all(
       lots.map(async (lot) => ({
         ...(await headOf(lab, lot)),
-        arrival: await arrivalOf(lab, lot.id),
+        arrival: arrivals.get(lot.id)!,
       })),
     );
   },

@@ -183,3 +183,13 @@ export interface CellArrivalRow {
   triageReason: string | null;
   gate: Gate;
 }
+
+/** How many cells of a lot stand alike in what its arrival waits for. */
+export interface CellStateCount extends Pick<
+  CellArrivalRow,
+  'lotId' | 'gate' | 'inspected' | 'triage'
+> {
+  /** A first voltage is known. */
+  isRead: boolean;
+  count: number;
+}

@@ -154,13 +154,18 @@ export class ArrivalTables extends Tables {
     gate: c.text,
   });
 
-  /** The newest entry of each field of a lot. */
-  newestReceiving(lotId: number, transaction?: Transaction): Promise<Rows.ReceivingEntryRow[]> {
+  /** The newest entry of each field of a lot, or of each of some lots. */
+  newestReceiving(
+    lotId: number | readonly number[],
+    transaction?: Transaction,
+  ): Promise<Rows.ReceivingEntryRow[]> {
+    const lotIds = [lotId].flat();
+    if (lotIds.length === 0) return Promise.resolve([]);
     return this.session
       .rows<Rows.ReceivingEntryRow>(
         `SELECT * FROM receiving_entries WHERE id IN
-          (SELECT MAX(id) FROM receiving_entries WHERE lotId = :lotId GROUP BY field)`,
-        { type: QueryTypes.SELECT, replacements: { lotId }, transaction },
+          (SELECT MAX(id) FROM receiving_entries WHERE lotId IN (:lotIds) GROUP BY lotId, field)`,
+        { type: QueryTypes.SELECT, replacements: { lotIds }, transaction },
       )
       .then((rows) => rows.map((row) => ({ ...row, value: JSON.parse(row.value as string) })));
   }
@@ -179,11 +184,31 @@ export class ArrivalTables extends Tables {
     );
   }
 
-  /** How many cells of each lot stand at each gate. */
-  gateCounts(): Promise<{ lotId: number; gate: Rows.CellArrivalRow['gate']; count: number }[]> {
+  /** How many cells of some lots stand alike in what their arrival waits for. */
+  async cellStates(lotIds: readonly number[]): Promise<Rows.CellStateCount[]> {
+    if (lotIds.length === 0) return [];
+    const rows = await this.session.rows<
+      Omit<Rows.CellStateCount, 'inspected' | 'isRead'> & { inspected: number; isRead: number }
+    >(
+      `SELECT lotId, gate, inspected, firstV IS NOT NULL AS isRead, triage, COUNT(*) AS count
+         FROM cell_arrivals WHERE lotId IN (:lotIds)
+        GROUP BY lotId, gate, inspected, firstV IS NOT NULL, triage`,
+      { type: QueryTypes.SELECT, replacements: { lotIds } },
+    );
+    return rows.map(({ inspected, isRead, ...row }) => ({
+      ...row,
+      inspected: inspected === 1,
+      isRead: isRead === 1,
+    }));
+  }
+
+  /** How many cells of some lots carry a code of their own. */
+  codeCounts(lotIds: readonly number[]): Promise<{ lotId: number; count: number }[]> {
+    if (lotIds.length === 0) return Promise.resolve([]);
     return this.session.rows(
-      'SELECT lotId, gate, COUNT(*) AS count FROM cell_arrivals GROUP BY lotId, gate',
-      { type: QueryTypes.SELECT },
+      `SELECT lotId, COUNT(*) AS count FROM cells
+        WHERE lotId IN (:lotIds) AND label IS NOT NULL AND label <> '' GROUP BY lotId`,
+      { type: QueryTypes.SELECT, replacements: { lotIds } },
     );
   }
 
