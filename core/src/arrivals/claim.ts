@@ -153,11 +153,15 @@ export const CLAIM_WORDS = Object.fromEntries(
   CLAIM_KINDS.map((kind) => [kind, CLAIM_ITEMS[kind].words]),
 ) as Record<ClaimKind, string>;
 
-/** Whether a supplier's word for the condition means cells that were never in use. */
+const NEW = /\b(new|unused|never used|fresh)\b/i;
+/** Words that take it back: as good as new, not quite new, no longer unused. */
+const NOT_NEW =
+  /\b(as|like|nearly|almost|not|no longer|hardly|isn[’']t|aren[’']t)[ -](\w+[ -])?(new|unused|fresh)\b/i;
+
+/**
+ * Whether a supplier's word for the condition means cells that were never in use.
+ * @example claimsNew(['as good as new']) // false
+ */
 export function claimsNew(words: readonly (string | null | undefined)[]): boolean {
-  return words.some(
-    (text) =>
-      /\b(new|unused|never used|fresh)\b/i.test(text ?? '') &&
-      !/\b(as|like|nearly|almost) new\b/i.test(text ?? ''),
-  );
+  return words.some((text) => NEW.test(text ?? '') && !NOT_NEW.test(text ?? ''));
 }

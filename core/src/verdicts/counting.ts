@@ -14,6 +14,15 @@ export interface CandidateResult {
   typed: boolean;
 }
 
+/** Which of two of one rank: of bounds in one direction the one that says more, else the newer. */
+function goesBefore(result: CandidateResult, other: CandidateResult): boolean {
+  if (result.bound === other.bound && result.value !== other.value) {
+    if (result.bound === 'atLeast') return result.value > other.value;
+    if (result.bound === 'atMost') return result.value < other.value;
+  }
+  return result.order > other.order;
+}
+
 /**
  * Which of a cell’s results counts: one rule, for everybody. Nothing that is held; of the rest the
  * newest exact and comparable one with a trace; else, where only bounds are there, the one that
@@ -33,9 +42,7 @@ export function countingResult(results: readonly CandidateResult[]): number | nu
     }
     const other = results[best]!;
     const difference = rank(result) - rank(other);
-    const isLater =
-      result.bound === 'exact' ? result.order > other.order : result.value > other.value;
-    if (difference > 0 || (difference === 0 && isLater)) best = i;
+    if (difference > 0 || (difference === 0 && goesBefore(result, other))) best = i;
   });
   return best;
 }

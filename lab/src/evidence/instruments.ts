@@ -2,7 +2,7 @@ import type { Accuracy } from '@dusk-tally/core/evidence';
 import { dayIn } from '@dusk-tally/core/units';
 import type { InstrumentKind, InstrumentRow, MeterPeriodRow, ReadingKind } from '@dusk-tally/store';
 import { z } from 'zod';
-import { instrumentChange, instrumentInput } from '../inputs';
+import { dayInput, instrumentChange, instrumentInput } from '../inputs';
 import { labDay, labTimeZone } from '../lots';
 import { found, isDuplicate, type Lab, LabError, procedure, question } from '../shared';
 import { FIRST_DAY, keepPeriod, metersThen } from './meter-periods';
@@ -140,7 +140,7 @@ export const previewMeterChange = question({
     instrumentId: z.int(),
     /** A channel of it; null for the instrument itself. */
     channelId: z.int().nullable(),
-    holdsFrom: z.iso.date(),
+    holdsFrom: dayInput,
   }),
   run: async (lab, { instrumentId, channelId, holdsFrom }): Promise<MeterPreview> => {
     const [meters, runs, typed, timeZone] = await Promise.all([

@@ -1,5 +1,6 @@
 import type { ChannelLimits, ChannelWiring } from '@dusk-tally/core/bench';
 import { z } from 'zod';
+import { dayOrNone } from './day';
 
 /** The hours somebody is there, and how long agents carry on alone. */
 export const benchSettingsInput = z
@@ -35,18 +36,12 @@ export const tokenInput = z.object({
   scopes: z.array(z.enum(SCOPES_OF_TOKENS)).min(1, 'Expected at least one scope.'),
 });
 
-/** A day something is due, or none. */
-export const dueOnInput = z.iso
-  .date('Expected a date.')
-  .nullish()
-  .transform((value) => value ?? null);
-
 /** Cells of a lot put on the list of the bench, one job each. */
 export const jobsInput = z.object({
   lotId: z.int(),
   cellIds: z.array(z.int()).min(1, 'Expected at least one cell.').max(2000),
   recipeId: z.int(),
-  dueOn: dueOnInput,
+  dueOn: dayOrNone,
   priority: z.int().min(1).max(5).default(1),
   /** Asked for where a cell was conditioned twice already. */
   reason: z.string().trim().max(400).default(''),
@@ -56,7 +51,7 @@ export const jobsInput = z.object({
 export const jobChange = z.object({
   id: z.int(),
   version: z.int(),
-  dueOn: dueOnInput,
+  dueOn: dayOrNone,
   priority: z.int().min(1).max(5),
 });
 
@@ -66,6 +61,7 @@ const address = z
   .string()
   .trim()
   .regex(/^[A-Za-z0-9.-]+:\d{1,5}$/, 'Expected an address such as 192.168.1.20:5025.')
+  .refine((text) => Number(text.split(':')[1]) <= 65_535, 'Expected a port of at most 65535.')
   .nullable();
 const input = z.object({ address: address.unwrap(), input: z.int().min(1).max(256) }).nullable();
 

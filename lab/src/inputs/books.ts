@@ -1,5 +1,6 @@
 import { centsOf } from '@dusk-tally/core/money';
 import { z } from 'zod';
+import { dayOrNone } from './day';
 
 const cents = (amount: number) => centsOf(amount.toFixed(2));
 const amount = z
@@ -24,12 +25,6 @@ const rate = z
   .max(1e6, 'Expected at most 1 000 000.')
   .nullish()
   .transform((value) => value ?? null);
-const day = z
-  .string()
-  .regex(/^20\d\d-\d\d-\d\d$/, 'Expected a day.')
-  .nullish()
-  .transform((value) => value ?? null);
-
 const days = z
   .int('Expected a whole number of days.')
   .min(0, 'Expected 0 or more.')
@@ -56,7 +51,7 @@ const booksFields = z.object({
   asksTesting: z.boolean().default(false),
   /** What one of the lot’s currency was worth in the house’s, on that day. */
   rate,
-  rateOn: day,
+  rateOn: dayOrNone,
   benchPerHour: cost,
   perKwh: cost,
   /** Days until the money is there, when the goods go back and when they stay. */

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { dayInput } from './instruments';
+import { dayOrNone } from './day';
 import { reasonInput } from './people';
 
 const voltageTable = z
@@ -12,8 +12,8 @@ const voltageTable = z
 
 const fields = {
   name: z.string().trim().min(1, 'Expected a name.').max(40),
-  calibratedOn: dayInput,
-  dueOn: dayInput,
+  calibratedOn: dayOrNone,
+  dueOn: dayOrNone,
   voltageTable,
 };
 
@@ -26,6 +26,6 @@ export const channelChange = z.object({
   version: z.int(),
   ...fields,
   /** From this day on; runs of earlier days keep what held then. Today where it is open. */
-  holdsFrom: dayInput,
+  holdsFrom: dayOrNone,
   reason: reasonInput,
 });

@@ -1,5 +1,6 @@
 import { CLAIM_ITEMS, CLAIM_KINDS } from '@dusk-tally/core/arrivals';
 import { z } from 'zod';
+import { dayInput } from './day';
 
 const positive = z.number().positive('Expected a number above 0.').finite();
 
@@ -58,7 +59,7 @@ export const claimItemInput = z
     if (most !== undefined && item.value !== null && item.value > most)
       problem(`expected at most ${most} ${CLAIM_ITEMS[item.kind].unit}; found ${item.value}.`);
     if (input !== 'number' && item.text === null) problem('expected words.');
-    if (input === 'date' && item.text && !/^\d{4}-\d{2}-\d{2}$/.test(item.text))
+    if (input === 'date' && item.text && !dayInput.safeParse(item.text).success)
       problem(`expected a date such as 2026-03-01; found “${item.text}”.`);
     const { statedAs, low } = item.conditions;
     if (statedAs === 'range' && !(low && item.value && low <= item.value))

@@ -1,12 +1,12 @@
 import { centsOf } from '@dusk-tally/core/money';
 import { z } from 'zod';
+import { dayInput } from './day';
 
 const amount = z
   .number('Expected an amount.')
   .min(0, 'Expected an amount of 0 or more.')
   .max(40_000_000, 'Expected at most 40 000 000.')
   .transform((value) => centsOf(value.toFixed(2)));
-const day = z.string().regex(/^20\d\d-\d\d-\d\d$/, 'Expected a day.');
 
 /** What can be asked of a supplier. */
 export const REMEDIES = ['partialRefund', 'return', 'replace'] as const;
@@ -31,7 +31,7 @@ export const disputeMove = z.object({
   id: z.int(),
   version: z.int(),
   stage: z.enum(['sent', 'answered', 'agreed', 'paid', 'lost', 'dropped']),
-  day,
+  day: dayInput,
   text: z.string().trim().min(3, 'Say what happened, in a few words.').max(2000),
   /** Agreed or paid. */
   amount: amount.nullish().transform((value) => value ?? null),

@@ -5,6 +5,7 @@ export * from './cells';
 export * from './channels';
 export * from './claim';
 export * from './codes';
+export * from './day';
 export * from './disputes';
 export * from './grading';
 export * from './hand-log';

@@ -1,14 +1,9 @@
 import { z } from 'zod';
+import { dayOrNone } from './day';
 import { reasonInput } from './people';
 
 const share = z.number().min(0, 'Expected 0 or more.').max(50);
 const size = z.number().min(0, 'Expected 0 or more.').finite();
-/** A day, or none. */
-export const dayInput = z.iso
-  .date('Expected a date.')
-  .nullish()
-  .transform((value) => value ?? null);
-
 const common = {
   name: z.string().trim().min(1, 'Expected a name.').max(120),
   serial: z
@@ -17,8 +12,8 @@ const common = {
     .max(60)
     .nullish()
     .transform((value) => value || null),
-  calibratedOn: dayInput,
-  dueOn: dayInput,
+  calibratedOn: dayOrNone,
+  dueOn: dayOrNone,
 };
 
 const testerAccuracy = z
@@ -69,6 +64,6 @@ export const instrumentChange = z.object({
   ...common,
   accuracy: z.union([testerAccuracy, meterAccuracy]),
   /** From this day on; runs of earlier days keep what held then. Today where it is open. */
-  holdsFrom: dayInput,
+  holdsFrom: dayOrNone,
   reason: reasonInput,
 });

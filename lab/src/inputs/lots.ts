@@ -1,14 +1,6 @@
 import { z } from 'zod';
+import { dayOrNone } from './day';
 import { reasonInput } from './people';
-
-const [FIRST_DAY, LAST_DAY] = ['1990-01-01', '2099-12-31'];
-const day = z.iso
-  .date('Expected a day, such as 2026-11-27.')
-  .refine((value) => value >= FIRST_DAY && value <= LAST_DAY, {
-    message: 'Expected a day from 1990 to 2099.',
-  })
-  .nullish()
-  .transform((value) => value ?? null);
 
 /** Most cells one lot may have. */
 export const MOST_CELLS = 20_000;
@@ -24,8 +16,8 @@ const money = z
 export const orderFields = {
   title: z.string().trim().min(1, 'Expected a short name for the lot.').max(160),
   supplierId: z.int(),
-  orderedOn: day,
-  arrivedOn: day,
+  orderedOn: dayOrNone,
+  arrivedOn: dayOrNone,
   orderedQuantity: z
     .int('Expected a whole number.')
     .min(0)

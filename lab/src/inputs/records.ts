@@ -1,9 +1,9 @@
 import { CHEMISTRIES } from '@dusk-tally/core/chemistry';
 import { centsOf } from '@dusk-tally/core/money';
 import { z } from 'zod';
+import { dayInput } from './day';
 import { reasonInput } from './people';
 
-const day = z.string().regex(/^(19|20)\d\d-\d\d-\d\d$/, 'Expected a day.');
 const maybeCount = z
   .int('Expected a whole number.')
   .min(0, 'Expected 0 or more.')
@@ -34,7 +34,7 @@ export const earlierLotInput = z
       .enum(CHEMISTRIES)
       .nullish()
       .transform((value) => value ?? null),
-    arrivedOn: day,
+    arrivedOn: dayInput,
     cells: z.int('Expected a whole number.').min(1, 'Expected 1 or more.').max(1_000_000),
     judged: z.int('Expected a whole number.').min(0, 'Expected 0 or more.'),
     met: z.int('Expected a whole number.').min(0, 'Expected 0 or more.'),

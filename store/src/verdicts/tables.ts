@@ -217,12 +217,13 @@ export class VerdictTables extends Tables {
     );
   }
 
-  /** How many cells with an AC resistance each lot has. */
-  resistanceCounts(): Promise<{ lotId: number; count: number }[]> {
+  /** How many cells with an AC resistance some lots have. */
+  resistanceCounts(lotIds: readonly number[]): Promise<{ lotId: number; count: number }[]> {
+    if (lotIds.length === 0) return Promise.resolve([]);
     return this.session.rows(
       `SELECT lotId, COUNT(*) AS count FROM assessments
-        WHERE item = 'acResistance' AND value IS NOT NULL GROUP BY lotId`,
-      { type: QueryTypes.SELECT },
+        WHERE lotId IN (:lotIds) AND item = 'acResistance' AND value IS NOT NULL GROUP BY lotId`,
+      { type: QueryTypes.SELECT, replacements: { lotIds } },
     );
   }
 

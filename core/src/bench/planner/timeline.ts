@@ -53,7 +53,7 @@ export class Timeline {
         next++;
         continue;
       }
-      return start;
+      return start < givenUpS ? start : Infinity;
     }
   }
 }
