@@ -99,8 +99,7 @@ async function vitest(projects, env = {}) {
 /** Browser tests that begin when the other tests are over: the shorter part of them. */
 const LATER = [
   ...['screens.spec.ts', 'kit.spec.ts', 'forms.spec.ts'],
-  ...['shelf.spec.ts', 'stopping-early.spec.ts', 'strings.spec.ts', 'plan-and-recipes.spec.ts'],
-  ...['mapping.spec.ts', 'photographs.spec.ts', 'samples.spec.ts'],
+  ...['shelf.spec.ts', 'strings.spec.ts', 'plan-and-recipes.spec.ts'],
 ];
 
 /** Files of the two groups; a new one is in the first without being named. */

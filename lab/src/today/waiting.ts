@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { question, type Urgency } from '../shared';
-import { headOf, type LotHead } from '../verdicts';
+import { headsOf, type LotHead } from '../verdicts';
 import { type Due, dueItems, openLots, urgencyAt } from './due';
 
 /** What is due, with how much it presses now. */
@@ -14,10 +14,7 @@ export const today = question({
   input: z.object({}),
   run: async (lab): Promise<{ items: PressingDue[]; heads: LotHead[] }> => {
     const lots = await openLots(lab);
-    const [items, heads] = await Promise.all([
-      dueItems(lab, lots),
-      Promise.all(lots.map((lot) => headOf(lab, lot))),
-    ]);
+    const [items, heads] = await Promise.all([dueItems(lab, lots), headsOf(lab, lots)]);
     const first = (code: string) => {
       const at = items.findIndex(({ lot }) => lot?.code === code);
       return at < 0 ? items.length : at;

@@ -13,7 +13,7 @@ export async function dueVerdicts(
     verdicts.cellCounts(),
     verdicts.capacityCounts(),
     verdicts.readyUntested(),
-    verdicts.resistanceCounts(),
+    verdicts.resistanceCounts(lots.map(({ id }) => id)),
   ]);
   const of = (rows: readonly { lotId: number; count: number }[], lotId: number) =>
     rows.find((row) => row.lotId === lotId)?.count ?? 0;

@@ -1,4 +1,5 @@
 export * from './standings';
+export * from './lot-strokes';
 export * from './lot-views';
 export * from './lot-moves';
 export * from './lot-days';

@@ -6,7 +6,6 @@ import { expandedUncertainty } from '@dusk-tally/core/units';
 import type { ItemStateName, Verdict } from '@dusk-tally/core/verdicts';
 import {
   type AssessmentRow,
-  type CellArrivalRow,
   type CellModelRow,
   type CellRow,
   type ClaimItemRow,
@@ -17,35 +16,9 @@ import {
 } from '@dusk-tally/store';
 import { z } from 'zod';
 import { arrivalsOf, type ArrivalView } from '../arrivals';
-import { type EffectiveClaim, lifeStates, loadClaim } from '../lots';
+import { type EffectiveClaim, lifeStates, loadClaims } from '../lots';
 import { found, type Lab, question } from '../shared';
-
-/** One stroke of the tally strip. */
-export interface Stroke {
-  number: string;
-  /** Capacity over claim; null before a test. */
-  share: number | null;
-  mark:
-    'untested' | 'met' | 'notMet' | 'tooClose' | 'atLeast' | 'notComparable' | 'noClaim' | 'held';
-  /** What its arrival found; null where nothing was, or before. */
-  sign: 'stop' | 'discard' | 'serious' | 'lead' | 'recovering' | 'note' | null;
-}
-
-type SlimArrival = Pick<CellArrivalRow, 'cellId' | 'gate' | 'worst'>;
-
-/** The sign a stroke carries for what its arrival found, worst first. */
-function signOf(arrival: SlimArrival | undefined): Stroke['sign'] {
-  if (!arrival) return null;
-  const byGate = {
-    quarantined: 'stop',
-    discard: 'discard',
-    blocked: 'serious',
-    waitsForLead: 'lead',
-    recovering: 'recovering',
-  } as const;
-  if (arrival.gate in byGate) return byGate[arrival.gate as keyof typeof byGate];
-  return arrival.worst === 'note' ? 'note' : null;
-}
+import { type Stroke, strokesOf } from './lot-strokes';
 
 /** A cell as the lot's tables show it. */
 export interface CellLine {
@@ -96,73 +69,37 @@ export interface LotHead {
   resistances: number;
 }
 
-type SlimAssessment = Pick<AssessmentRow, 'cellId' | 'value' | 'bound' | 'state'>;
-
-/** The mark of a stroke, from what was assessed of its capacity. */
-function markOf(capacity: SlimAssessment | undefined): Stroke['mark'] {
-  if (!capacity || capacity.value === null) return 'untested';
-  switch (capacity.state) {
-    case 'held':
-    case 'notComparable':
-    case 'met':
-      return capacity.state;
-    case 'notMet':
-    case 'tooClose':
-      return capacity.bound === 'atLeast' ? 'atLeast' : capacity.state;
-    default:
-      return 'noClaim';
-  }
-}
-
-/** Strokes of a lot, in the order of its cells. */
-export async function strokesOf(
-  lab: Lab,
-  lotId: number,
-  claimedAh: number | null,
-): Promise<Stroke[]> {
-  const [cells, arrivals, capacities] = await Promise.all([
-    lab.store.cells.find({ lotId }, { order: [['position', 'ASC']], columns: ['id', 'number'] }),
-    lab.store.arrivals.cells.find({ lotId }, { columns: ['cellId', 'gate', 'worst'] }),
-    lab.store.verdicts.assessments.find(
-      { lotId, item: 'capacity' },
-      { columns: ['cellId', 'value', 'bound', 'state'] },
-    ),
-  ]);
-  const byCell = new Map(capacities.map((row) => [row.cellId, row]));
-  const arrivalOf = new Map(arrivals.map((arrival) => [arrival.cellId, arrival]));
-  return cells.map((cell) => {
-    const capacity = byCell.get(cell.id);
-    const sign = signOf(arrivalOf.get(cell.id));
-    const share = capacity?.value && claimedAh ? capacity.value / claimedAh : null;
-    return { number: cell.number, share, mark: markOf(capacity), sign };
-  });
-}
-
-/** What every page and row of a lot starts from. */
-export async function headOf(lab: Lab, lot: LotRow): Promise<LotHead> {
+/** What every page and row of a lot starts from, asked of all lots at once: in their order. */
+export async function headsOf(lab: Lab, lots: readonly LotRow[]): Promise<LotHead[]> {
   const { store } = lab;
-  const [supplier, { model, profile, items: claimItems, claim }] = await Promise.all([
-    store.suppliers.one({ id: lot.supplierId }),
-    loadClaim(lab, lot.id),
+  const [claims, suppliers, resistances] = await Promise.all([
+    loadClaims(lab, lots),
+    store.suppliers.find({ id: [...new Set(lots.map(({ supplierId }) => supplierId))] }),
+    store.verdicts.resistanceCounts(lots.map(({ id }) => id)),
   ]);
-  const strokes = await strokesOf(lab, lot.id, claim.capacityAh?.value ?? null);
-  const counts = await store.verdicts.assessments.count({
-    lotId: lot.id,
-    item: 'acResistance',
-    value: { not: null },
+  const strokesByLot = await strokesOf(lab, claims);
+  const supplierOf = new Map(suppliers.map((supplier) => [supplier.id, supplier]));
+  const countOf = new Map(resistances.map(({ lotId, count }) => [lotId, count]));
+  return lots.map((lot) => {
+    const { model, profile, items: claimItems, claim } = claims.get(lot.id)!;
+    const strokes = strokesByLot.get(lot.id)!;
+    return {
+      lot,
+      supplier: found(supplierOf.get(lot.supplierId) ?? null, 'The supplier'),
+      model,
+      profile,
+      claimItems,
+      claim,
+      strokes,
+      tested: strokes.filter(({ mark }) => mark !== 'untested').length,
+      resistances: countOf.get(lot.id) ?? 0,
+    };
   });
-  return {
-    lot,
-    supplier: found(supplier, 'The supplier'),
-    model,
-    profile,
-    claimItems,
-    claim,
-    strokes,
-    tested: strokes.filter((s) => s.mark !== 'untested').length,
-    resistances: counts,
-  };
 }
+
+/** The head of one lot. */
+export const headOf = async (lab: Lab, lot: LotRow): Promise<LotHead> =>
+  (await headsOf(lab, [lot]))[0]!;
 
 /** The head every page of a lot carries. */
 export const lotHead = question({
@@ -180,13 +117,8 @@ export const lotList = question({
   input: z.object({}),
   run: async (lab): Promise<LotListRow[]> => {
     const lots = await lab.store.lots.find({}, { order: [['id', 'DESC']] });
-    const arrivals = await arrivalsOf(lab, lots);
-    return Promise.all(
-      lots.map(async (lot) => ({
-        ...(await headOf(lab, lot)),
-        arrival: arrivals.get(lot.id)!,
-      })),
-    );
+    const [heads, arrivals] = await Promise.all([headsOf(lab, lots), arrivalsOf(lab, lots)]);
+    return heads.map((head) => ({ ...head, arrival: arrivals.get(head.lot.id)! }));
   },
 });
 
