@@ -9,12 +9,67 @@ const HOURS = {
 };
 const ZONES = ['UTC', 'Europe/Vienna', 'America/New_York', 'Asia/Kolkata', 'Pacific/Auckland'];
 
+/** A clock that says how far it is ahead: GMT+05:30. */
+const offsetClock = (timeZone: string) =>
+  new Intl.DateTimeFormat('en-GB', { timeZone, timeZoneName: 'longOffset', year: 'numeric' });
+const offsetText = (clock: Intl.DateTimeFormat, atMs: number) =>
+  clock.format(atMs).split(', ').at(-1)!;
+
+/** How far a zone says it is ahead, ms. */
+function saidAheadMs(zone: string, atMs: number): number {
+  const text = offsetText(offsetClock(zone), atMs);
+  const [, sign, hours, minutes, seconds] = /GMT(?:([+-])(\d\d):(\d\d)(?::(\d\d))?)?/.exec(text)!;
+  const size = Number(hours ?? 0) * 3600 + Number(minutes ?? 0) * 60 + Number(seconds ?? 0);
+  return (sign === '-' ? -1 : 1) * size * 1000 + 0;
+}
+
 describe('the lab’s own clock', () => {
   it('knows how far a zone is ahead, summer and winter', () => {
     expect(aheadMs('Europe/Vienna', new Date('2026-07-01T00:00:00Z'))).toBe(7_200_000);
     expect(aheadMs('Europe/Vienna', new Date('2026-01-01T00:00:00Z'))).toBe(3_600_000);
     expect(aheadMs('America/New_York', new Date('2026-01-01T00:00:00Z'))).toBe(-18_000_000);
     expect(() => aheadMs('Nowhere/Land', new Date(0))).toThrow(RangeError);
+  });
+  it('every zone of the world is as far ahead as its own clock says, asked in any order', () => {
+    const world = Intl.supportedValuesOf('timeZone');
+    const since = Date.UTC(1985, 0, 1) / 1000;
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...world),
+        fc.integer({ min: since, max: since + 55 * 365 * 86_400 }),
+        fc.array(fc.integer({ min: -120, max: 120 }), { minLength: 1, maxLength: 4 }),
+        (zone, atS, besideS) => {
+          for (const s of [0, ...besideS])
+            expect(aheadMs(zone, new Date(1000 * (atS + s)))).toBe(
+              saidAheadMs(zone, 1000 * (atS + s)),
+            );
+        },
+      ),
+      { numRuns: 500 },
+    );
+  });
+  it('clocks are changed at whole minutes, by which what they say is remembered', () => {
+    const DAY_MS = 86_400_000;
+    const [from, until] = [Date.UTC(1990, 0, 1), Date.UTC(2038, 0, 1)];
+    let changes = 0;
+    for (const zone of Intl.supportedValuesOf('timeZone')) {
+      const clock = offsetClock(zone);
+      let before = offsetText(clock, from);
+      for (let atMs = from; atMs < until; atMs += 21 * DAY_MS) {
+        const after = offsetText(clock, atMs + 21 * DAY_MS);
+        if (after === before) continue;
+        let [low, high] = [atMs, atMs + 21 * DAY_MS];
+        while (high - low > 1000) {
+          const middle = Math.floor((low + high) / 2000) * 1000;
+          if (offsetText(clock, middle) === before) low = middle;
+          else high = middle;
+        }
+        expect(high % 60_000, `${zone} ${new Date(high).toISOString()}`).toBe(0);
+        changes++;
+        before = after;
+      }
+    }
+    expect(changes).toBeGreaterThan(10_000);
   });
   it('names the lab’s day, not that of UTC', () => {
     expect(dayIn('Europe/Vienna', new Date('2026-07-01T21:59:59Z'))).toBe('2026-07-01');

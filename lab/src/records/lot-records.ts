@@ -13,7 +13,7 @@ import type {
 } from '@dusk-tally/store';
 import { type EffectiveClaim, loadClaim } from '../lots';
 import { outlayOf, UNTOLD } from '../money';
-import { found, type Lab } from '../shared';
+import { byLot, found, type Lab } from '../shared';
 
 /** A lot as the record of its supplier counts it. */
 export interface LotRecord {
@@ -218,16 +218,6 @@ export const earlierRecord = (row: EarlierLotRow): LotRecord => ({
   calledOff: null,
 });
 
-function grouped<Row extends { lotId: number }>(rows: readonly Row[]): Map<number, Row[]> {
-  const groups = new Map<number, Row[]>();
-  for (const row of rows) {
-    const own = groups.get(row.lotId);
-    if (own) own.push(row);
-    else groups.set(row.lotId, [row]);
-  }
-  return groups;
-}
-
 const DISPUTE_WORDS: Record<string, string> = {
   draft: 'being written',
   sent: 'open',
@@ -260,9 +250,9 @@ export async function lotRecords(lab: Lab): Promise<LotRecord[]> {
     ]);
   const house = found(settings, 'The lab’s settings').currency;
   const [byStanding, byCapacity, byArrival] = [
-    grouped(standings),
-    grouped(capacities),
-    grouped(arrivals),
+    byLot(standings),
+    byLot(capacities),
+    byLot(arrivals),
   ];
   const tested = await Promise.all(
     lots.map(async (lot) => {

@@ -19,7 +19,7 @@ import {
 import { expandedUncertainty, type WholeCurve } from '@dusk-tally/core/units';
 import type { BenchRunRow, HandLogRow, HandPointRow } from '@dusk-tally/store';
 import { z } from 'zod';
-import { lotConditions } from '../../bench';
+import { conditionsOf } from '../../bench';
 import { loadClaim } from '../../lots';
 import { found, type Lab, question } from '../../shared';
 import { curvesOf, pointsOf, settingOf, shapeRunsOf } from './load';
@@ -190,15 +190,15 @@ export async function readingBy(
   lotId: number,
   log: Pick<HandLogRow, 'endedAt' | 'shapeRuns'> | null,
 ): Promise<Omit<SaysBy, 'setA'>> {
-  const [{ claim }, conditions, settings, runs] = await Promise.all([
+  const [claimed, settings, runs] = await Promise.all([
     loadClaim(lab, lotId),
-    lotConditions(lab, lotId),
     lab.store.settings.one({ id: 1 }),
     log?.endedAt ? log.shapeRuns : shapeRunsOf(lab, lotId),
   ]);
+  const conditions = conditionsOf(claimed);
   return {
     curves: await curvesOf(lab, runs),
-    claimedAh: claim.capacityAh?.value ?? null,
+    claimedAh: claimed.claim.capacityAh?.value ?? null,
     claimedA: conditions.ratedAh * conditions.claimRateIt,
     claimCutoffV: conditions.claimCutoffV,
     guardFactor: found(settings, 'The lab’s settings').guardFactor,
