@@ -69,7 +69,7 @@ const COLUMNS: DataColumn<LotRowView>[] = [
   {
     key: 'arrived',
     head: 'Arrived',
-    width: 105,
+    width: 116,
     plain: ({ arrivedOn }) => arrivedOn,
     cell: ({ arrivedOn }) => <span className="whitespace-nowrap">{arrivedOn ?? '–'}</span>,
   },
@@ -92,7 +92,7 @@ const COLUMNS: DataColumn<LotRowView>[] = [
   {
     key: 'arrival',
     head: 'On arrival',
-    width: 200,
+    width: 189,
     plain: ({ calledOff, arrival }) => (calledOff ? 'called off' : arrival.whole),
     cell: ({ code, calledOff, arrival: { steps, heldUp, whole } }) => (
       <Link
