@@ -86,6 +86,8 @@ test('what held of an instrument is listed, and an earlier mistake is mended fro
   await dialog.getByLabel('Why').fill('the certificate came');
   await dialog.getByRole('button', { name: 'Keep the change' }).click();
   await expect(dialog).toHaveCount(0);
+  // The page shows it: what is opened now is opened on it.
+  await expect(page.getByRole('row').filter({ hasText: 'Bench scale' })).toContainText(until);
 
   dialog = await open();
   const held = dialog.getByRole('region', { name: 'What held' });

@@ -29,9 +29,9 @@ function ChangeForm({ instrument, done }: { instrument: DescribedInstrument; don
   const { kind, ...rest } = instrument;
   const first = useMemo(
     () => ({ ...rest, serial: rest.serial ?? '', holdsFrom: null, reason: '' }),
-    // The form is opened on one version of the instrument.
+    // What it is now, also where the page was renewed after the form was opened.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-    [],
+    [instrument.version],
   );
   const form = useLabForm({
     schema: 'instrumentChange',
