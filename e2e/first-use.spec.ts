@@ -34,6 +34,17 @@ test('a scan on a page that is shown and not yet alive is taken once it is', asy
   await expect(page).toHaveURL(/cells\/B-0243$/);
 });
 
+test('a page that comes alive in the middle of a scan takes its keys in their order', async ({
+  page,
+}) => {
+  await signIn(page, 'technician');
+  for (const number of ['0241', '0242', '0243', '0244']) {
+    const alive = await shownAndStill(page, '/reports');
+    await scan(page, `b-${number}`, alive);
+    await expect(page).toHaveURL(new RegExp(`cells/B-${number}$`));
+  }
+});
+
 test('what is asked of a page that is not yet alive comes: the keys, the finder and its words', async ({
   page,
 }) => {

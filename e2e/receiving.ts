@@ -14,22 +14,29 @@ const lineOf = (page: Page): Promise<CDPSession> => {
 /**
  * A scanner: keys 2 ms after each other, ended by Enter. They carry the time they were pressed at, as
  * a keyboard’s do: a machine that is busy reads them late, not slowly.
+ * @param meanwhile is called after half of them.
  */
-export async function scan(page: Page, text: string): Promise<void> {
+export async function scan(page: Page, text: string, meanwhile = () => {}): Promise<void> {
   const line = await lineOf(page);
   const at = Date.now() / 1000;
   const keys = [...text].map((key) => ({ key, text: key, code: '', windowsVirtualKeyCode: 0 }));
   keys.push({ key: 'Enter', text: '\r', code: 'Enter', windowsVirtualKeyCode: 13 });
-  const sent = keys.flatMap((key, n) =>
-    (['keyDown', 'keyUp'] as const).map((type, up) =>
-      line.send('Input.dispatchKeyEvent', {
-        ...(type === 'keyDown' ? key : { ...key, text: undefined }),
-        type,
-        timestamp: at + 0.002 * n + 0.001 * up,
-      }),
-    ),
-  );
-  await Promise.all(sent);
+  const half = keys.length >> 1;
+  const press = (from: number, to: number) =>
+    Promise.all(
+      keys.slice(from, to).flatMap((key, i) =>
+        (['keyDown', 'keyUp'] as const).map((type, up) =>
+          line.send('Input.dispatchKeyEvent', {
+            ...(type === 'keyDown' ? key : { ...key, text: undefined }),
+            type,
+            timestamp: at + 0.002 * (from + i) + 0.001 * up,
+          }),
+        ),
+      ),
+    );
+  await press(0, half);
+  meanwhile();
+  await press(half, keys.length);
 }
 
 /** One of the steps of receiving, as its link. */

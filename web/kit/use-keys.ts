@@ -12,22 +12,20 @@ declare global {
 
 const hearing = new Set<(event: KeyboardEvent) => void>();
 
-/** Tells everyone who hears keys what was pressed before, one by one: each acts on what the one before it changed. */
+/**
+ * Tells everyone who hears keys what was pressed before, one by one: each acts on what the one before
+ * it changed. What is pressed until then is kept, too, so that a code whose keys fell on both sides
+ * stays in its order.
+ */
 function tellEarly(): void {
   const keys = window.earlyKeys;
   if (!keys) return;
   keys.end();
   delete window.earlyKeys;
-  const tellNext = () => {
-    const event = keys.shift();
-    if (!event) return;
+  for (const event of keys)
     flushSync(() => {
       for (const hear of hearing) hear(event);
     });
-    setTimeout(tellNext);
-  };
-  // When all who come with the page are there.
-  setTimeout(tellNext);
 }
 
 /**
@@ -38,10 +36,15 @@ function tellEarly(): void {
 export function useKeys(onKey: (event: KeyboardEvent) => void, first = false): void {
   const hear = useEffectEvent(onKey);
   useEffect(() => {
-    const listen = (event: KeyboardEvent) => hear(event);
+    const listen = (event: KeyboardEvent) => {
+      // Kept still, and told in its turn.
+      if (window.earlyKeys?.includes(event)) return;
+      hear(event);
+    };
     window.addEventListener('keydown', listen, first);
     hearing.add(listen);
-    tellEarly();
+    // When all who come with the page are there.
+    if (window.earlyKeys) setTimeout(tellEarly);
     return () => {
       window.removeEventListener('keydown', listen, first);
       hearing.delete(listen);
