@@ -20,7 +20,7 @@ import type {
   RecoveryEntryRow,
   Transaction,
 } from '@dusk-tally/store';
-import type { Lab } from '../shared';
+import { groupedBy, type Lab } from '../shared';
 import { loadClaim } from '../lots';
 import { codeReaders } from './code-rules';
 
@@ -95,15 +95,8 @@ export async function lotRules(
   };
 }
 
-function byCellId<T extends { cellId: number }>(rows: readonly T[]): Map<number, T[]> {
-  const map = new Map<number, T[]>();
-  for (const row of rows) {
-    const list = map.get(row.cellId);
-    if (list) list.push(row);
-    else map.set(row.cellId, [row]);
-  }
-  return map;
-}
+const byCellId = <T extends { cellId: number }>(rows: readonly T[]): Map<number, T[]> =>
+  groupedBy(rows, ({ cellId }) => cellId);
 
 /** First, lowest and newest voltage from readings in order; one without a value takes back the one before. */
 export function voltagesOf(readings: readonly { value: number | null }[]): {

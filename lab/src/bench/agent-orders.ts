@@ -3,10 +3,10 @@ import type { AgentOrders, AgentPoll, Assignment } from '@dusk-tally/core/bench'
 import type { Chemistry } from '@dusk-tally/core/chemistry';
 import type { BenchRunRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
+import { loadClaim } from '../lots';
 import { type Lab, LabError, procedure } from '../shared';
 import { type BenchChannel, benchChannels } from './bench-channels';
 import { closeRun } from './close-run';
-import { lotConditions } from './conditions';
 import { benchSettings } from './settings';
 
 /** Another instance of an agent is held to be alive this long after it was heard, ms. */
@@ -107,7 +107,7 @@ const withCell = async (
   ...run,
   cell: (await lab.store.cells.one({ id: run.cellId }, { transaction, columns: ['number'] }))!
     .number,
-  chemistry: (await lotConditions(lab, run.lotId, transaction)).chemistry,
+  chemistry: (await loadClaim(lab, run.lotId, transaction)).model.chemistry,
   capacityAh:
     (
       await lab.store.verdicts.assessments.one(

@@ -1,7 +1,7 @@
 import type { RecipeConditions } from '@dusk-tally/core/bench';
 import type { Chemistry } from '@dusk-tally/core/chemistry';
 import type { Transaction } from '@dusk-tally/store';
-import { loadClaim, loadClaims, type LotClaim } from '../lots';
+import { type EffectiveClaim, loadClaim, loadClaims, type LotClaim } from '../lots';
 import { type Lab, LabError } from '../shared';
 
 /** What recipes stand for with the cells of a lot. */
@@ -15,17 +15,15 @@ export interface LotConditions extends RecipeConditions {
 /** The claim’s rate where none is stated, It. */
 const USUAL_RATE_IT = 0.2;
 
-/** Conditions from a lot’s claim, model and chemistry. @throws LabError where no capacity is known. */
-export function conditionsOf({ lot, claim, model, profile }: LotClaim): LotConditions {
+/** Rate a capacity is claimed at, It; the usual one where none is stated. */
+export const claimedRateIt = ({ rateIt }: Pick<EffectiveClaim, 'rateIt'>): number =>
+  rateIt?.value ?? USUAL_RATE_IT;
+
+/** Conditions from a lot’s claim, model and chemistry, or why no recipe can be settled by them. */
+function conditionsOrWhy({ lot, claim, model, profile }: LotClaim): LotConditions | string {
   const ratedAh = claim.capacityAh?.value ?? model.ratedAh;
   if (!ratedAh)
-    throw new LabError(
-      'invalid',
-      `${lot.code} claims no capacity and its model states none: no recipe can be settled. Enter the claim first.`,
-      {
-        link: `/lots/${lot.code}/claim`,
-      },
-    );
+    return `${lot.code} claims no capacity and its model states none: no recipe can be settled. Enter the claim first.`;
   const capacity = claim.items.find(({ kind }) => kind === 'capacity');
   const chargeV = capacity?.conditions.find(({ name }) => name === 'chargeV')?.value;
   const number = (kind: 'maxCharge' | 'maxDischarge') =>
@@ -33,7 +31,7 @@ export function conditionsOf({ lot, claim, model, profile }: LotClaim): LotCondi
   return {
     chemistry: model.chemistry,
     ratedAh,
-    claimRateIt: claim.rateIt?.value ?? USUAL_RATE_IT,
+    claimRateIt: claimedRateIt(claim),
     claimCutoffV: claim.cutoffV.value,
     claimTemperatureC: claim.temperatureC?.value ?? null,
     chargeV: typeof chargeV === 'number' ? chargeV : profile.chargeV,
@@ -44,19 +42,26 @@ export function conditionsOf({ lot, claim, model, profile }: LotClaim): LotCondi
   };
 }
 
-/** Conditions of some lots, asked of all at once: by lot. @throws LabError where one has no capacity known. */
+/** Conditions of some lots, asked of all at once: by lot; words where one has no capacity known. */
 export async function conditionsOfLots(
   lab: Lab,
   lotIds: readonly number[],
   transaction?: Transaction,
-): Promise<Map<number, LotConditions>> {
+): Promise<Map<number, LotConditions | string>> {
   const lots = await lab.store.lots.find({ id: [...lotIds] }, { transaction });
   const claims = await loadClaims(lab, lots, transaction);
-  return new Map([...claims].map(([lotId, claim]) => [lotId, conditionsOf(claim)]));
+  return new Map([...claims].map(([lotId, claim]) => [lotId, conditionsOrWhy(claim)]));
 }
 
-export const lotConditions = async (
+/** Conditions of a lot. @throws LabError where no capacity is known. */
+export async function lotConditions(
   lab: Lab,
   lotId: number,
   transaction?: Transaction,
-): Promise<LotConditions> => conditionsOf(await loadClaim(lab, lotId, transaction));
+): Promise<LotConditions> {
+  const claim = await loadClaim(lab, lotId, transaction);
+  const conditions = conditionsOrWhy(claim);
+  if (typeof conditions === 'string')
+    throw new LabError('invalid', conditions, { link: `/lots/${claim.lot.code}/claim` });
+  return conditions;
+}

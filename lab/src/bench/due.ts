@@ -50,7 +50,8 @@ async function dueLooks(lab: Lab): Promise<DueItem<BenchDue>[]> {
 /** Cells to be connected as planned, with the time they must be watched. */
 async function dueConnections(lab: Lab): Promise<DueItem<BenchDue>[]> {
   if ((await lab.store.bench.jobs.count({ state: 'planned' })) === 0) return [];
-  const { jobs, channels, problem } = await loadProblem(lab);
+  const { jobs, channels, problem, unfit } = await loadProblem(lab);
+  const cannot = new Set(unfit.map(({ job }) => job));
   const cells = new Map(
     (
       await lab.store.cells.find(
@@ -61,24 +62,27 @@ async function dueConnections(lab: Lab): Promise<DueItem<BenchDue>[]> {
   );
   const titles = new Map(channels.map(({ id, title }) => [id, title]));
   const planned = new Map(problem.jobs.map((job) => [job.id, job]));
-  return jobs.flatMap((job) =>
-    job.parts.map((part, i): DueItem<BenchDue> => {
-      const at = new Date(part.from);
-      const share = planned.get(job.id)?.legs[i]?.attendedShare ?? 0;
-      const watchedMs = share * (Date.parse(part.to) - at.getTime());
-      return {
-        ...DUE,
-        key: `job ${job.id} ${i}`,
-        stage: 'bench',
-        kind: 'connect',
-        urgency: 'canWait',
-        note: `${watchedMs > 0 ? 'Connect and watch' : 'Connect'} ${cells.get(job.cellId) ?? ''} on ${titles.get(part.channelId) ?? ''}`,
-        at,
-        until: new Date(at.getTime() + Math.max(CONNECTING_MS, watchedMs)),
-        path: '/bench/plan',
-      };
-    }),
-  );
+  // What its lot no longer lets run is said by the plan, and by its lot.
+  return jobs
+    .filter(({ id }) => !cannot.has(id))
+    .flatMap((job) =>
+      job.parts.map((part, i): DueItem<BenchDue> => {
+        const at = new Date(part.from);
+        const share = planned.get(job.id)?.legs[i]?.attendedShare ?? 0;
+        const watchedMs = share * (Date.parse(part.to) - at.getTime());
+        return {
+          ...DUE,
+          key: `job ${job.id} ${i}`,
+          stage: 'bench',
+          kind: 'connect',
+          urgency: 'canWait',
+          note: `${watchedMs > 0 ? 'Connect and watch' : 'Connect'} ${cells.get(job.cellId) ?? ''} on ${titles.get(part.channelId) ?? ''}`,
+          at,
+          until: new Date(at.getTime() + Math.max(CONNECTING_MS, watchedMs)),
+          path: '/bench/plan',
+        };
+      }),
+    );
 }
 
 /** Records that were set aside and nobody has seen. */

@@ -25,5 +25,5 @@ export * from './strings-of-cells';
 export { raiseOverdue } from './left-discharged';
 export * from './due';
 export { benchChannels, type BenchChannel } from './bench-channels';
-export { conditionsOf, lotConditions } from './conditions';
+export { claimedRateIt } from './conditions';
 export { closeRun } from './close-run';

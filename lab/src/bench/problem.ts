@@ -27,7 +27,6 @@ export interface BenchProblem {
   channels: BenchChannel[];
   jobs: BenchJobRow[];
   courses: Map<number, JobCourse>;
-  conditions: Map<number, LotConditions>;
   attended: Span[];
   /** Jobs whose recipe cannot run with their lot. */
   unfit: { job: number; reason: string }[];
@@ -57,7 +56,7 @@ export async function newestVoltages(
 function plannedJobs(
   jobs: readonly BenchJobRow[],
   given: {
-    conditions: ReadonlyMap<number, LotConditions>;
+    conditions: ReadonlyMap<number, LotConditions | string>;
     versions: ReadonlyMap<number, RecipeVersionRow>;
     voltages: ReadonlyMap<number, number>;
     known: ReadonlySet<number>;
@@ -71,6 +70,10 @@ function plannedJobs(
   const planned: PlannedJob[] = [];
   for (const job of jobs) {
     const own = conditions.get(job.lotId)!;
+    if (typeof own === 'string') {
+      unfit.push({ job: job.id, reason: own });
+      continue;
+    }
     const course = jobCourse(versions.get(job.recipeVersionId)!, own, {
       voltageV: voltages.get(job.cellId) ?? null,
       isKnown: known.has(job.cellId),
@@ -148,7 +151,6 @@ export async function loadProblem(lab: Lab, transaction?: Transaction): Promise<
     jobs,
     channels,
     courses,
-    conditions,
     attended,
     unfit,
     problem: {

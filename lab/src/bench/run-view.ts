@@ -2,9 +2,9 @@ import { leadLoss, type LeadLoss } from '@dusk-tally/core/bench';
 import { leadFromSpots, type LeadSpot } from '@dusk-tally/core/evidence';
 import type { BenchRecordRow, SpotReadingRow } from '@dusk-tally/store';
 import { z } from 'zod';
+import { loadClaim } from '../lots';
 import { found, question } from '../shared';
 import { benchChannels } from './bench-channels';
-import { lotConditions } from './conditions';
 import { courseOfRun } from './run-progress';
 import { openAlarms } from './open-alarms';
 import { type LiveRun, liveRuns } from './live-runs';
@@ -78,7 +78,7 @@ export const benchRunView = question({
     const { bench, people } = lab.store;
     const row = found(await bench.runs.one({ id }), 'That run');
     const live = await bench.live.one({ benchRunId: id });
-    const conditions = await lotConditions(lab, row.lotId);
+    const cutoffV = (await loadClaim(lab, row.lotId)).claim.cutoffV.value;
     const every = Math.max(1, Math.ceil((live?.lastSeq ?? 0) / MOST_POINTS));
     const [records, spots, persons, alarms, channels] = await Promise.all([
       bench.thinned(id, every),
@@ -108,9 +108,9 @@ export const benchRunView = question({
       spotLeads: spotLeadsOf(spots, {
         nowA: live?.currentA ?? 0,
         wires: channel?.limits.wires ?? 2,
-        cutoffV: conditions.claimCutoffV,
+        cutoffV,
       }),
-      cutoffV: conditions.claimCutoffV,
+      cutoffV,
     };
   },
 });

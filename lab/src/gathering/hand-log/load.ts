@@ -8,7 +8,7 @@ import {
 } from '@dusk-tally/core/evidence';
 import { dayIn, type WholeCurve } from '@dusk-tally/core/units';
 import type { BenchRunRow, HandLogRow, HandPointRow, Transaction } from '@dusk-tally/store';
-import { type BenchChannel, benchChannels, lotConditions } from '../../bench';
+import { type BenchChannel, benchChannels } from '../../bench';
 import {
   heldRuns,
   isWholeDischarge,
@@ -16,7 +16,7 @@ import {
   metersThen,
   testerAccuracy,
 } from '../../evidence';
-import { labTimeZone } from '../../lots';
+import { labTimeZone, loadClaim } from '../../lots';
 import type { Lab } from '../../shared';
 
 /** So many of a lot's newest whole discharges tell its shape. */
@@ -135,8 +135,8 @@ export async function settingOf(
   log: Pick<HandLogRow, 'loadOnAt' | 'setA' | 'setCutoffV' | 'countAtStartAh'>,
   transaction?: Transaction,
 ): Promise<HandSetting> {
-  const { claimCutoffV } = await lotConditions(lab, run.lotId, transaction);
-  return settingBy(await handGround(lab, transaction), claimCutoffV, run, log);
+  const { claim } = await loadClaim(lab, run.lotId, transaction);
+  return settingBy(await handGround(lab, transaction), claim.cutoffV.value, run, log);
 }
 
 /** What a hand log gives by the curves its result is read by. */

@@ -19,7 +19,7 @@ import {
 import { expandedUncertainty, type WholeCurve } from '@dusk-tally/core/units';
 import type { BenchRunRow, HandLogRow, HandPointRow } from '@dusk-tally/store';
 import { z } from 'zod';
-import { conditionsOf } from '../../bench';
+import { claimedRateIt } from '../../bench';
 import { loadClaim } from '../../lots';
 import { found, type Lab, question } from '../../shared';
 import { curvesOf, pointsOf, settingOf, shapeRunsOf } from './load';
@@ -67,8 +67,11 @@ export interface HandSays {
 const LIKE_RATE_SHARE = 0.1;
 
 /** Whether a current is the one the claim is made at, near enough to compare without carrying. */
-export const isLikeRate = (amps: number | null, claimedA: number): boolean =>
-  amps !== null && amps > 0 && Math.abs(amps - claimedA) <= LIKE_RATE_SHARE * claimedA;
+export const isLikeRate = (amps: number | null, claimedA: number | null): boolean =>
+  claimedA !== null &&
+  amps !== null &&
+  amps > 0 &&
+  Math.abs(amps - claimedA) <= LIKE_RATE_SHARE * claimedA;
 
 /** Points as charge against the cell’s own voltage: the leads’ drop is added to what a display shows. */
 function lineOf(
@@ -148,8 +151,8 @@ interface SaysBy {
   setA: number | null;
   curves: readonly WholeCurve[];
   claimedAh: number | null;
-  /** Current the claim is made at, A, and its cut-off, V. */
-  claimedA: number;
+  /** Current the claim is made at, A, where a capacity is claimed, and its cut-off, V. */
+  claimedA: number | null;
   claimCutoffV: number;
   guardFactor: number;
 }
@@ -190,17 +193,17 @@ export async function readingBy(
   lotId: number,
   log: Pick<HandLogRow, 'endedAt' | 'shapeRuns'> | null,
 ): Promise<Omit<SaysBy, 'setA'>> {
-  const [claimed, settings, runs] = await Promise.all([
+  const [{ claim }, settings, runs] = await Promise.all([
     loadClaim(lab, lotId),
     lab.store.settings.one({ id: 1 }),
     log?.endedAt ? log.shapeRuns : shapeRunsOf(lab, lotId),
   ]);
-  const conditions = conditionsOf(claimed);
+  const claimedAh = claim.capacityAh?.value ?? null;
   return {
     curves: await curvesOf(lab, runs),
-    claimedAh: claimed.claim.capacityAh?.value ?? null,
-    claimedA: conditions.ratedAh * conditions.claimRateIt,
-    claimCutoffV: conditions.claimCutoffV,
+    claimedAh,
+    claimedA: claimedAh === null ? null : claimedAh * claimedRateIt(claim),
+    claimCutoffV: claim.cutoffV.value,
     guardFactor: found(settings, 'The lab’s settings').guardFactor,
   };
 }
