@@ -9,7 +9,14 @@ import {
 import { fileSource } from '../lab/src/compute/file-source';
 import { scanInTwo, SecondThread, serveAsHelper } from '../lab/src/compute/second-thread';
 import { type Element, elementOf, refused } from './figures-elements';
-import { cutoffsV, files, leadMohm, leadUncertaintyMohm, ratedAh } from './figures-options';
+import {
+  cutoffsV,
+  files,
+  leadMohm,
+  leadUncertaintyMohm,
+  loadOnly,
+  ratedAh,
+} from './figures-options';
 
 /** Larger files are read piece by piece. */
 const LARGEST_WHOLE = 48 * 1024 * 1024;
@@ -56,7 +63,14 @@ function elementFor(file: string): Element {
     return elementOf(
       file,
       log,
-      figuresOfLog(log, { cutoffsV, accuracy: null, leadMohm, leadUncertaintyMohm, ratedAh }),
+      figuresOfLog(log, {
+        cutoffsV,
+        accuracy: null,
+        leadMohm,
+        leadUncertaintyMohm,
+        ratedAh,
+        loadOnly,
+      }),
     );
   } catch (error) {
     if (error instanceof LogRefusal) return refused(file, error.message, error.code);

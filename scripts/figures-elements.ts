@@ -234,4 +234,5 @@ export const NOTHING: ReturnType<typeof options> = {
   claimRateIt: undefined,
   claimTemperatureC: undefined,
   window: null,
+  loadOnly: false,
 };

@@ -3,7 +3,7 @@ import { isMainThread } from 'node:worker_threads';
 import { NOTHING } from './figures-elements';
 
 const USAGE =
-  'Usage: npm run -s figures -- --cutoff V [--cutoff V …] [--lead-mohm MΩ] [--lead-u-mohm MΩ] [--rated-ah AH] [--claim-rate-it IT] [--claim-temperature-c C] [--window FROM-TO] FILE…';
+  'Usage: npm run -s figures -- --cutoff V [--cutoff V …] [--lead-mohm MΩ] [--lead-u-mohm MΩ] [--rated-ah AH] [--claim-rate-it IT] [--claim-temperature-c C] [--window FROM-TO] [--load-only] FILE…';
 
 function positive(text: string | undefined, name: string): number | undefined {
   if (text === undefined) return undefined;
@@ -34,6 +34,7 @@ export function options() {
         'claim-rate-it': { type: 'string' },
         'claim-temperature-c': { type: 'string' },
         window: { type: 'string' },
+        'load-only': { type: 'boolean' },
       },
     });
     if (positionals.length === 0) throw new Error('No file named.');
@@ -46,6 +47,7 @@ export function options() {
       claimRateIt: positive(values['claim-rate-it'], 'claim-rate-it'),
       claimTemperatureC: positive(values['claim-temperature-c'], 'claim-temperature-c'),
       window: windowOf(values.window),
+      loadOnly: values['load-only'] ?? false,
     };
   } catch (error) {
     console.error(`${(error as Error).message}\n${USAGE}`);
@@ -62,4 +64,5 @@ export const {
   claimRateIt,
   claimTemperatureC,
   window,
+  loadOnly,
 } = isMainThread ? options() : NOTHING;

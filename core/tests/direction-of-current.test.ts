@@ -37,9 +37,20 @@ describe('which way the current flows', () => {
     ['discharge negative, as it is kept', -1, 1],
     ['discharge positive, turned', 1, -1],
     ['no direction at all, told by the voltage', 1, 1],
-    ['every current negative, told by the voltage', -1, -1],
   ] as const)('%s', (_name, out, into) => {
     expect(signs(signed(traceOf(whole(out, into))))).toBe(INSIDE);
+  });
+
+  it('a column written negative throughout is never turned for a single stretch, and says so', () => {
+    const { said, ...turned } = signed(traceOf(whole(-1, -1)));
+    expect(signs(turned)).toBe(INSIDE.replaceAll('+', '-'));
+    expect(said).toEqual(['voltage-against-current']);
+    // Over the knee, after a hole, the voltage stands higher for a few rows: still a discharge.
+    const rowsOf = rows(rest(3.3), part(30, -20, 3.25, 3.0), part(6, -20, 3.05, 3.08), rest(3.1));
+    const trace = traceOf(rowsOf.map((row, i) => ({ ...row, t: row.t + (i >= 42 ? 7200 : 0) })));
+    trace.holes = [{ fromS: 410, toS: 7620 }];
+    expect(signs(signed(trace))).toBe(`${'.'.repeat(12)}${'-'.repeat(36)}${'.'.repeat(12)}`);
+    expect(signed(trace).said).toEqual([]);
   });
 
   it('is said where a log has none, and only there', () => {

@@ -13,7 +13,8 @@ import {
   type Trace,
   unknownTesterAccuracy,
 } from '../src/evidence';
-import { recordDischarge, typicalCell } from '../src/simulator';
+import { recordDischarge, rowsAsCsv, typicalCell } from '../src/simulator';
+import { seededRandom } from '../src/statistics';
 
 const folder = join(import.meta.dirname, '..', 'fixtures', 'samples', 'holes');
 interface Truth {
@@ -37,9 +38,11 @@ function holed(options: {
   /** So much more it shows after the hole, Ah. */
   counterJumpAh?: number;
   intervalS?: number;
+  /** Charged by so much in the hole, Ah: the discharge goes on with that much more. */
+  chargedAh?: number;
 }) {
   const { chemistry = 'LFP', fromS, forS, stood = false, intervalS = 10 } = options;
-  const rows = recordDischarge(typicalCell(chemistry, 12), {
+  const plain = recordDischarge(typicalCell(chemistry, 12), {
     currentA: 1.2,
     cutoffV: 2.5,
     intervalS,
@@ -48,6 +51,16 @@ function holed(options: {
     ambientC: 23,
     seed: 4,
   });
+  // What was put in comes out again after the hole, at the voltages of before.
+  const againFrom = fromS - ((options.chargedAh ?? 0) * 3600) / 1.2;
+  const rows = options.chargedAh
+    ? [
+        ...plain.filter(({ timeS }) => timeS <= fromS),
+        ...plain
+          .filter(({ timeS }) => timeS > againFrom)
+          .map((row) => ({ ...row, timeS: row.timeS + fromS - againFrom })),
+      ]
+    : plain;
   let counted = 0;
   const all = rows.map((row, i) => {
     if (i > 0) counted += (Math.abs(row.currentA) * (row.timeS - rows[i - 1]!.timeS)) / 3600;
@@ -96,14 +109,103 @@ function holed(options: {
 const codes = (figure: { findings: { code: string }[] }) => figure.findings.map(({ code }) => code);
 
 describe('logs with holes against their known truth', () => {
-  it.each(Object.entries(truth))('%s', (name, { cutoffs, min_U_ah }) => {
+  it.each(Object.entries(truth))('%s, of a channel that can only load', (name, known) => {
+    const { cutoffs, min_U_ah } = known;
     const log = readLog(new Uint8Array(readFileSync(join(folder, name))));
     for (const [cutoff, { reached, ah, ah_at_least }] of Object.entries(cutoffs)) {
-      const { capacities } = figuresOfLog(log, { cutoffsV: [Number(cutoff)], accuracy: null });
+      const { capacities } = figuresOfLog(log, {
+        cutoffsV: [Number(cutoff)],
+        accuracy: null,
+        loadOnly: true,
+      });
       const { capacity } = capacities![0]!;
       expect(capacity.bound).toBe(reached ? 'exact' : 'atLeast');
       expect(Math.abs(capacity.value / (ah ?? ah_at_least!) - 1)).toBeLessThan(0.001);
       expect(2 * capacity.standardUncertainty!).toBeGreaterThan(min_U_ah ?? 0);
+    }
+  });
+});
+
+describe('where the channel may have charged in a hole', () => {
+  it.each(Object.entries(truth).filter(([, { cutoffs }]) => !Object.values(cutoffs)[0]!.reached))(
+    '%s: at least what flowed up to the hole',
+    (name, { cutoffs }) => {
+      const log = readLog(new Uint8Array(readFileSync(join(folder, name))));
+      const [cutoff, { ah_at_least }] = Object.entries(cutoffs)[0]!;
+      const { capacities } = figuresOfLog(log, { cutoffsV: [Number(cutoff)], accuracy: null });
+      const { capacity } = capacities![0]!;
+      const { timeS, currentA, holes } = log.trace;
+      let before = 0;
+      for (let row = 1; timeS[row]! <= holes[0]!.fromS; row++)
+        before -=
+          ((currentA![row]! + currentA![row - 1]!) * (timeS[row]! - timeS[row - 1]!)) / 7200;
+      expect(capacity.bound).toBe('atLeast');
+      expect(Math.abs(capacity.value - before)).toBeLessThan(0.002);
+      expect(capacity.value).toBeLessThan(ah_at_least!);
+      expect(codes(capacity)).toContain('hole-not-counted');
+    },
+  );
+
+  it('a cell charged for an hour in a hole never shows more than it holds', () => {
+    for (let seed = 0; seed < 40; seed++) {
+      const random = seededRandom(seed);
+      const chargedAh = 0.3 + 1.2 * random.uniform();
+      const made = holed({
+        fromS: 2000 + 25_000 * random.uniform(),
+        forS: 1200 + 6000 * random.uniform(),
+        stood: true,
+        chargedAh,
+        chemistry: seed % 2 ? 'LFP' : 'NMC',
+      });
+      expect(made.capacity.bound).toBe('atLeast');
+      expect(made.capacity.value - 2 * made.capacity.standardUncertainty!).toBeLessThan(
+        made.trueAh - chargedAh,
+      );
+    }
+  });
+});
+
+describe('gaps of a few intervals', () => {
+  /** 1 It, a row a minute, the load off for so many intervals in the middle. */
+  const gapped = (intervals: number, isOff: boolean) => {
+    const rows = recordDischarge(typicalCell('LFP', 12), {
+      currentA: 12,
+      cutoffV: 2.5,
+      intervalS: 60,
+      restBeforeS: 600,
+      restAfterS: 120,
+      ambientC: 23,
+      seed: 4,
+    });
+    const fromS = 2000;
+    const longS = 60 * (intervals - 1);
+    const kept = rows
+      .filter(({ timeS }) => isOff || timeS <= fromS || timeS > fromS + longS)
+      .map((row) => ({
+        ...row,
+        timeS: isOff && row.timeS > fromS ? row.timeS + longS : row.timeS,
+      }));
+    const log = readLog(new TextEncoder().encode(rowsAsCsv(kept)));
+    const { capacities } = figuresOfLog(log, { cutoffsV: [2.5], accuracy: null });
+    let trueAh = 0;
+    rows.forEach((row, i) => {
+      if (i > 0) trueAh += (Math.abs(row.currentA) * (row.timeS - rows[i - 1]!.timeS)) / 3600;
+    });
+    return { capacity: capacities![0]!.capacity, trueAh };
+  };
+
+  it.each([4, 5, 6, 7, 8, 9])('%i intervals with the load off add nothing', (intervals) => {
+    const { capacity, trueAh } = gapped(intervals, true);
+    expect(capacity.bound).toBe('atLeast');
+    expect(capacity.value).toBeLessThan(trueAh * 1.01);
+  });
+
+  it.each([2, 2.9])('%f intervals own up to what may have flowed beyond the usual one', (n) => {
+    for (const isOff of [true, false]) {
+      const { capacity, trueAh } = gapped(n, isOff);
+      expect(capacity.bound).toBe('exact');
+      expect(Math.abs(capacity.value - trueAh)).toBeLessThan(2 * capacity.standardUncertainty!);
+      expect(capacity.budget.map(({ kind }) => kind)).toContain('longInterval');
     }
   });
 });

@@ -139,7 +139,8 @@ describe('the budget against a Monte Carlo of the measurement (JCGM 101)', () =>
       const ah =
         end.ah * (1 + within(a.currentGainPct / 100)) * (1 + within(a.timePpm * 1e-6)) +
         (within(a.currentOffsetA) * end.s) / 3600 +
-        (one.currentA * within(beforeS / 2)) / 3600;
+        // Logged on the beat, the load came on at one end of the interval or at the other.
+        (one.currentA * Math.sign(within(1)) * (beforeS / 2)) / 3600;
       const off = ah - capacity.value;
       sum += off;
       squares += off * off;

@@ -218,9 +218,19 @@ function holeComponents(totals: RunningTotals, end: End): BudgetComponent[] {
         )
         .map(({ standardUncertaintyAh, basis }) => budgetPart(kind, standardUncertaintyAh, basis)),
     );
+  const gaps = totals.gapsUpTo(end.at);
   return [
     ...of('holeCounted', (byCounter) => byCounter),
     ...of('holeBridged', (byCounter) => !byCounter),
+    ...(gaps.ah > 0
+      ? [
+          budgetPart(
+            'longInterval',
+            gaps.ah / Math.sqrt(3),
+            `${Number.isNaN(gaps.count) ? 'intervals' : `${gaps.count} interval(s)`} longer than 1.5 usual ones, limits of what flowed beyond the usual one in each, rectangular`,
+          ),
+        ]
+      : []),
   ];
 }
 
@@ -231,10 +241,11 @@ function edgeComponents(totals: RunningTotals, end: End): BudgetComponent[] {
     .map(({ position, limitAh, intervalS, currentA, by }) =>
       budgetPart(
         position === 0 ? 'loadOn' : 'pause',
-        limitAh / Math.sqrt(3),
+        // Testers log on the beat: the truth is as often at one end as anywhere between.
+        by === 'half' ? limitAh : limitAh / Math.sqrt(3),
         by === 'counter'
           ? `by the counter, in steps of ${limitAh.toPrecision(2)} Ah, rectangular`
-          : `${by === 'half' ? 'half of ' : ''}the ${intervalS.toPrecision(3)} s between a reading with and one without current, at ${currentA.toPrecision(4)} A, rectangular`,
+          : `${by === 'half' ? 'half of ' : ''}the ${intervalS.toPrecision(3)} s between a reading with and one without current, at ${currentA.toPrecision(4)} A${by === 'half' ? ', at one end of it or the other' : ', rectangular'}`,
       ),
     );
   const isLoadOn = ({ kind }: BudgetComponent) => kind === 'loadOn';

@@ -2,6 +2,7 @@ import { combineBudget, type Figure, type Finding, budgetKind, budgetPart } from
 import type { Accuracy } from './accuracy';
 import { type BudgetContext, capacityBudget } from './capacity-budget';
 import { type End, findEnd, isOpenEnd } from './discharge-end';
+import { isUncounted } from './holes';
 import type { LoadEdge } from './load-edge';
 import { leadOf } from './resistance';
 import { RunningTotals } from './running-totals';
@@ -11,9 +12,9 @@ import type { Trace } from './trace';
 export { counterResolution } from './counter-witness';
 
 /** Kept with every capacity, so that one made by an older way can be told. */
-export const CAPACITY_METHOD = { name: 'capacity-to-cut-off', version: 4 };
+export const CAPACITY_METHOD = { name: 'capacity-to-cut-off', version: 5 };
 /** Kept with every energy. */
-export const ENERGY_METHOD = { name: 'energy-to-cut-off', version: 4 };
+export const ENERGY_METHOD = { name: 'energy-to-cut-off', version: 5 };
 /** Kept with every mean voltage. */
 export const MEAN_VOLTAGE_METHOD = { name: 'mean-voltage', version: 1 };
 
@@ -58,10 +59,18 @@ function findingsOf(context: BudgetContext, discharge: Discharge): Finding[] {
       'note',
     );
   } else if (end.kind === 'broken') {
-    note(
-      'run-incomplete',
-      'After a stretch without readings the voltage stood higher than before it: the cell may have been charged meanwhile. Charge is counted only up to there.',
-    );
+    const hole = totals.holes.find(({ position }) => position === end.at + 1)!;
+    const seconds = Math.round(hole.toS - hole.fromS);
+    if (hole.witness === 'charged')
+      note(
+        'run-incomplete',
+        'After a stretch without readings the voltage stood higher than before it: the cell may have been charged meanwhile. Charge is counted only up to there.',
+      );
+    else
+      note(
+        'hole-not-counted',
+        `${seconds} s without readings from ${Math.round(hole.fromS)} s on: neither a counter nor the voltage says what flowed, and the cell may have been charged meanwhile. Charge is counted only up to there, and the cell holds at least this much.`,
+      );
   } else if (end.kind === 'inHole') {
     const hole = totals.holes.find(({ position }) => position === end.at + 1)!;
     note(
@@ -72,10 +81,10 @@ function findingsOf(context: BudgetContext, discharge: Discharge): Finding[] {
     );
   }
   for (const hole of totals.holes) {
-    if (hole.position > end.at || hole.witness !== 'nobody') continue;
+    if (hole.position > end.at || hole.witness !== 'off') continue;
     note(
       'hole-not-counted',
-      `${Math.round(hole.toS - hole.fromS)} s without readings from ${Math.round(hole.fromS)} s on: neither a counter nor the voltage says what flowed, so nothing is counted there and the cell holds at least this much.`,
+      `${Math.round(hole.toS - hole.fromS)} s without readings from ${Math.round(hole.fromS)} s on: neither a counter nor the voltage says what flowed, so nothing is counted there and the cell holds at least this much; it cannot have been charged meanwhile.`,
     );
   }
   if (openEdges(context).length > 0)
@@ -130,7 +139,7 @@ function figuresTo(
   const { budget, standardUncertainty } = combineBudget(capacityBudget(context));
   const isOpen =
     isOpenEnd(end) ||
-    totals.holes.some(({ position, witness }) => position <= end.at && witness === 'nobody') ||
+    totals.holes.some(({ position, witness }) => position <= end.at && isUncounted(witness)) ||
     openEdges(context).length > 0;
   const bound = isOpen ? 'atLeast' : 'exact';
   const source = trace.currentA
@@ -208,7 +217,7 @@ const END_WORDS: Record<End['kind'], string> = {
   extrapolated: 'extended by less than one interval to',
   close: 'the last loaded row, within 10 mV of',
   above: 'the last loaded row, still above',
-  broken: 'the row before a hole in which the cell may have been charged, above',
+  broken: 'the row before a hole of which nobody says what flowed, above',
   inHole: 'the row before a hole in which the voltage fell through',
 };
 

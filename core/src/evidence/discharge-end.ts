@@ -1,4 +1,5 @@
 import { intervalCrossing, lineCrossing, voltageNoise } from './crossing';
+import { endsCount } from './holes';
 import type { RunningTotals } from './running-totals';
 import { intervalOf, type Trace } from './trace';
 
@@ -15,8 +16,8 @@ export interface End {
   wh: number;
   atS: number;
   /**
-   * `inHole`: the voltage fell through the cut-off where there are no readings; `broken`: the cell
-   * may have been charged in a hole.
+   * `inHole`: the voltage fell through the cut-off where there are no readings; `broken`: nobody
+   * says what flowed in a hole, and the cell may have been charged in it.
    */
   kind: 'crossed' | 'extrapolated' | 'close' | 'above' | 'broken' | 'inHole';
   /** Time past the last row that was added, s. */
@@ -62,11 +63,11 @@ class EndFinder {
   find(): End {
     const { totals, cutoffV } = this;
     const reached = totals.crossing(cutoffV);
-    const charged = totals.holes.find(({ witness }) => witness === 'charged');
-    if (charged && (reached === -1 || reached >= charged.position))
-      return this.plain(charged.position - 1, 'broken');
     if (reached > 0 && totals.holes.some(({ position }) => position === reached))
       return this.plain(reached - 1, 'inHole');
+    const broken = totals.holes.find(({ witness }) => endsCount(witness));
+    if (broken && (reached === -1 || reached >= broken.position))
+      return this.plain(broken.position - 1, 'broken');
     return reached > 0 ? this.crossed(reached) : this.endedBefore();
   }
 

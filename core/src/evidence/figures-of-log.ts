@@ -46,6 +46,8 @@ export interface LogFigureOptions {
   ratedAh?: number;
   /** Voltages of the channel against a reference meter; the trace is read through them. */
   voltageTable?: readonly CalibrationPoint[];
+  /** Its channel can only load: in a hole nothing can have been charged. */
+  loadOnly?: boolean;
 }
 
 /** Everything one log gives. */
@@ -85,7 +87,10 @@ export const LOG_METHODS = [
 
 /** Computes all figures of a log that has been read. Pure: the same log gives the same bits. */
 export function figuresOfLog(log: ReadLog, options: LogFigureOptions): LogFigures {
-  const trace = throughTable(log.trace, options.voltageTable ?? []);
+  const trace = {
+    ...throughTable(log.trace, options.voltageTable ?? []),
+    ...(options.loadOnly ? { loadOnly: true } : {}),
+  };
   const largestA = largestOf(trace.currentA);
   const accuracy =
     options.accuracy ?? unknownTesterAccuracy(largestA || (options.ratedAh ?? 0) * 0.2);
@@ -105,7 +110,11 @@ export function figuresOfLog(log: ReadLog, options: LogFigureOptions): LogFigure
   const counter = discharge
     ? checkCounter(trace, discharge, trace.currentA ? discharge.ah : null)
     : null;
-  const computed = [...(counter?.findings ?? []), ...sharedFindings(capacities)];
+  const computed = [
+    ...holeFindings(trace),
+    ...(counter?.findings ?? []),
+    ...sharedFindings(capacities),
+  ];
   const restart = earlyRestart(log, trace, options.ratedAh);
   if (restart) computed.push(restart);
   if (options.voltageTable?.length)
@@ -170,6 +179,27 @@ export function throughTable(trace: Trace, table: readonly CalibrationPoint[]): 
     voltageV: correct(trace.voltageV),
     cellVoltagesV: trace.cellVoltagesV.map(correct),
   };
+}
+
+/** Holes told one by one; of more the rest is told together. */
+const MOST_TOLD = 5;
+
+/** Where a trace has stretches without readings. */
+function holeFindings({ holes }: Trace): Finding[] {
+  const seconds = ({ fromS, toS }: Trace['holes'][number]) => Math.round(toS - fromS);
+  const told = holes.slice(0, MOST_TOLD).map((hole): Finding => ({
+    code: 'hole',
+    text: `No readings for ${seconds(hole)} s, from ${Math.round(hole.fromS)} s to ${Math.round(hole.toS)} s.`,
+    severity: 'warning',
+  }));
+  const rest = holes.slice(MOST_TOLD);
+  if (rest.length > 0)
+    told.push({
+      code: 'hole',
+      text: `${rest.length} more stretch(es) without readings, the longest ${Math.max(...rest.map(seconds))} s.`,
+      severity: 'warning',
+    });
+  return told;
 }
 
 /** A clock that began again before a tenth of the claim could have flowed is a question. */

@@ -1,11 +1,22 @@
 import { trapezoid } from '../units';
 import { fitLinear } from '../statistics';
 import { chargeStepAh, energyStepWh } from './charge-steps';
-import { CounterWitness, type RowRange } from './counter-witness';
-import type { Trace } from './trace';
+import { counterResolution, CounterWitness, type RowRange } from './counter-witness';
+import { rowAt, type Trace } from './trace';
 
-/** Who says what flowed in a hole. */
-export type HoleWitness = 'counter' | 'slope' | 'small' | 'nobody' | 'charged';
+/**
+ * Who says what flowed in a hole. Where nobody does, charge counts up to there (`nobody`, and
+ * `charged` where the voltage stood higher afterwards); after it, too, where nothing can have been
+ * charged meanwhile (`off`).
+ */
+export type HoleWitness = 'counter' | 'slope' | 'small' | 'off' | 'nobody' | 'charged';
+
+/** A hole that ends what may be counted. */
+export const endsCount = (witness: HoleWitness): boolean =>
+  witness === 'nobody' || witness === 'charged';
+/** A hole of which nothing is counted. */
+export const isUncounted = (witness: HoleWitness): boolean =>
+  witness === 'off' || endsCount(witness);
 
 /** A stretch of a discharge without readings, and the charge that may be counted for it. */
 export interface HoleStep {
@@ -29,6 +40,9 @@ const EDGES_AGREE = 0.02;
 const MOST_SLOPED_SHARE = 0.1;
 const MOST_FLAT_SHARE = 0.02;
 const LEAST_STEPS = 10;
+/** What a fall may be of the one expected for the charge to be believed. */
+const LEAST_FALL = 2 / 3;
+const MOST_FALL = 3 / 2;
 /** The voltage stood so much higher afterwards that the cell may have been charged, V. */
 const CHARGED_V = 0.01;
 /** Rows that speak for the voltage at an edge. */
@@ -97,9 +111,9 @@ function voltageSays(
   if (slopes.length === 0) return 'not';
   const expected = direction * (-slopes.reduce((a, b) => a + b, 0) / slopes.length) * ah;
   const least = Math.max(LEAST_STEPS * stepV, 6 * Math.hypot(before.errorV, after.errorV));
-  const agrees = fall >= expected / 2 && fall <= 2 * expected;
+  const agrees = fall >= LEAST_FALL * expected && fall <= MOST_FALL * expected;
   if (agrees && fall >= least) return 'flowed';
-  return agrees || Math.max(fall, expected) < least ? 'flat' : 'not';
+  return agrees || Math.max(Math.abs(fall), expected) < least ? 'flat' : 'not';
 }
 
 /** Currents on the two sides of a hole, A, not negative. */
@@ -119,8 +133,16 @@ interface JudgedHole {
   before: Edge;
   after: Edge;
   fullAh: number;
+  /** Charge by the counter, Ah; null without one that is believed. */
   counted: number | null;
   says: ReturnType<typeof voltageSays>;
+}
+
+/** Whether nothing can have been charged in a hole: the channel only loads, or its step went on. */
+function excludesCharging({ loadOnly, step }: Trace, row: number): boolean {
+  if (loadOnly) return true;
+  const number = step?.[row];
+  return number !== undefined && !Number.isNaN(number) && step![row - 1] === number;
 }
 
 /** What may be counted for a hole, and on whose word. */
@@ -152,7 +174,8 @@ function stepOf(
     standardUncertaintyAh: u,
     basis: `${seconds} s without readings, ${basis}`,
   });
-  if (counted !== null)
+  const charged = direction === 1 && after.voltageV - before.voltageV > CHARGED_V;
+  if (counted !== null && !(charged && counted < fullAh / 2 && !excludesCharging(trace, row)))
     return step(
       'counter',
       counted,
@@ -173,14 +196,16 @@ function stepOf(
       fullAh / Math.sqrt(3),
       `too flat a voltage to tell; limits of all ${fullAh.toPrecision(3)} Ah`,
     );
-  const charged = direction === 1 && after.voltageV - before.voltageV > CHARGED_V;
+  if (excludesCharging(trace, row))
+    return step('off', 0, 0, 'nothing says what flowed; nothing can have been charged');
   return step(charged ? 'charged' : 'nobody', 0, 0, 'nothing says what flowed');
 }
 
 /**
  * The holes inside stretches under load, and what may be counted for each (handbook, chapter 3):
- * the instrument’s own counter where it spans the hole; else, where the voltage bears witness that
- * current flowed, its edges; else nothing, and the charge is only a lower bound.
+ * the instrument’s own counter where it spans the hole; without a counter, where the voltage bears
+ * witness that current flowed, its edges; else nothing, and the charge is only a lower bound. A
+ * counter that contradicts forbids to bridge the hole, whatever the voltage says.
  * @param parts of one discharge or charge, in order. @param leadOhm leads inside the voltage, Ω.
  * @param direction 1 where the voltage falls with charge, −1 on charge.
  */
@@ -220,7 +245,8 @@ export function holesWithin(
       counter?.between(row - 1, row, 1.05 * Math.max(beforeA, afterA) * hours) ?? null;
     const disagreement = Math.abs(afterA - beforeA) / Math.max((afterA + beforeA) / 2, 1e-12);
     const isSteady = currentA !== null && disagreement <= EDGES_AGREE;
-    const says = isSteady ? voltageSays(before, after, fullAh, { stepV, direction }) : 'not';
+    const mayBridge = isSteady && !trace.counterAh;
+    const says = mayBridge ? voltageSays(before, after, fullAh, { stepV, direction }) : 'not';
     return { row, before, after, fullAh, counted, says };
   });
   const open = judged.filter(({ counted }) => counted === null);
@@ -238,6 +264,36 @@ export function holesWithin(
     counterStepAh: counter?.resolutionAh ?? 0,
   };
   return judged.map((hole) => stepOf(hole, rules));
+}
+
+/**
+ * Holes in the pauses between parts of one discharge, at the row the load came back: nothing flowed
+ * that could be counted, but the cell may have been charged, unless the channel, the step or a
+ * counter that stood still says not.
+ */
+export function holesInPauses(trace: Trace, parts: readonly RowRange[]): HoleStep[] {
+  const { timeS, counterAh, holes } = trace;
+  return parts.slice(1).flatMap(({ from }, i): HoleStep[] => {
+    const before = parts[i]!.to;
+    const hole = holes.find(({ fromS, toS }) => fromS >= timeS[before]! && toS <= timeS[from]!);
+    if (!hole) return [];
+    const [first, last] = [rowAt(timeS, hole.fromS), rowAt(timeS, hole.toS)];
+    const resolution = counterAh ? counterResolution(counterAh, parts) : 0;
+    const stood = counterAh && Math.abs(counterAh[last]! - counterAh[first]!) <= 2 * resolution;
+    if (resolution > 0 && stood) return [];
+    const off = excludesCharging(trace, last);
+    return [
+      {
+        row: from,
+        ...hole,
+        witness: off ? 'off' : 'nobody',
+        ah: 0,
+        wh: 0,
+        standardUncertaintyAh: 0,
+        basis: `${Math.round(hole.toS - hole.fromS)} s without readings in a pause, nothing says what flowed`,
+      },
+    ];
+  });
 }
 
 /** Energy of a hole's charge, Wh: the instrument’s counter where it counts energy alone. */

@@ -1,5 +1,5 @@
 import { chargeBetween, chargeStepAh } from './charge-steps';
-import { holesWithin } from './holes';
+import { holesWithin, isUncounted } from './holes';
 import { currentDeadBandA, voltageMovement } from './reading/sign-current';
 import type { Trace } from './trace';
 
@@ -132,7 +132,7 @@ function chargeOf(trace: Trace, { kind, from, to }: Run): Pick<Section, 'ah' | '
     holes: holes.map(({ fromS, toS, witness, ah: counted }) => ({
       fromS,
       toS,
-      ah: witness === 'nobody' || witness === 'charged' ? null : counted,
+      ah: isUncounted(witness) ? null : counted,
     })),
   };
 }

@@ -104,6 +104,12 @@ export const BUDGET_KINDS = {
     again: 'without a hole in its log',
     acts: 'scatters',
   },
+  longInterval: {
+    words: 'longer intervals',
+    improve: 'find out why rows are missing in the log, and run again without',
+    again: 'without missing rows in its log',
+    acts: 'scatters',
+  },
   repeatability: {
     words: 'repeatability',
     improve: 'find out why runs of one cell scatter: clamping, temperature, rest',

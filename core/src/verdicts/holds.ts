@@ -110,6 +110,11 @@ export function holdsOf(evidence: HoldEvidence, limits: HoldLimits = HOUSE_HOLD_
   add('understated', understated(evidence, limits));
   add('impossibleVoltage', impossibleVoltage(evidence, limits));
   const { sanity, findings, clocksApart, capacity } = evidence;
+  if (findings.includes('voltage-against-current'))
+    add(
+      'impossibleVoltage',
+      'All current is written in one direction, but for a while the voltage moved the other way.',
+    );
   if (sanity?.countsApart && Math.abs(sanity.countsApart) > limits.countsApart)
     add(
       'twoCounts',
@@ -132,6 +137,11 @@ export function holdsOf(evidence: HoldEvidence, limits: HoldLimits = HOUSE_HOLD_
     );
   if (findings.includes('time-guessed'))
     add('clock', 'The time column can be read in two ways, and one was guessed.');
+  if (findings.includes('clock-set-back'))
+    add(
+      'clock',
+      'The clock was set back while the log ran; how long the jump really took was guessed as one usual interval.',
+    );
   if (clocksApart !== null && Math.abs(clocksApart) > limits.clocksApart)
     add(
       'clock',

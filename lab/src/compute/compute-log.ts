@@ -45,6 +45,7 @@ const optionsOf = (task: Omit<LogTask, 'bytes' | 'path'>) => ({
   leadUncertaintyMohm: task.leadUncertaintyMohm ?? undefined,
   ratedAh: task.ratedAh ?? undefined,
   voltageTable: task.voltageTable,
+  loadOnly: task.loadOnly,
 });
 
 /** Shorter traces are coded by one thread. */
@@ -61,7 +62,12 @@ const purposeOf = (task: Omit<LogTask, 'bytes' | 'path'>) => ({
 });
 
 /** How a log of a task is to be read. */
-const readingOf = ({ mappings, timeUnit, ratedAh }: LogTask) => ({ mappings, timeUnit, ratedAh });
+const readingOf = ({ mappings, timeUnit, ratedAh, timeZone }: LogTask) => ({
+  mappings,
+  timeUnit,
+  ratedAh,
+  timeZone,
+});
 
 /** What the other thread coded; coded here where it could not. */
 function orAlone(
@@ -198,7 +204,7 @@ export function recomputeLog(task: RecomputeTask): Pick<ComputedLog, 'figures' |
     clocksApart: task.summary.clocksApart ?? null,
   };
   // The file is not read again: what reading it found stands, what was computed is made new.
-  const kept = task.summary.findings.filter(({ from }) => from === 'file');
+  const kept = task.summary.findings.filter(({ from, code }) => from === 'file' && code !== 'hole');
   const known = new Set(kept.map(({ code, text }) => `${code} ${text}`));
   summary.findings = [
     ...kept,

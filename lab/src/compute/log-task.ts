@@ -22,6 +22,10 @@ export interface LogTask {
   leadUncertaintyMohm: number | null;
   /** Voltages of the channel against a reference; empty for none. */
   voltageTable: CalibrationPoint[];
+  /** The channel can only load. */
+  loadOnly?: boolean;
+  /** Zone of the lab’s clocks. */
+  timeZone?: string;
   /** Columns people assigned, by the header’s shape. */
   mappings?: Record<string, LogMapping>;
   /** What a bare time column counts in, as a person said. */

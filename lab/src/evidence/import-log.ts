@@ -1,6 +1,13 @@
 import type { ChannelRow, InstrumentRow, LogFileRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
-import { type EffectiveClaim, labDay, loadClaim, openLot, requireOpenGate } from '../lots';
+import {
+  type EffectiveClaim,
+  labDay,
+  loadClaim,
+  openLot,
+  requireOpenGate,
+  labTimeZone,
+} from '../lots';
 import { type Actor, found, isDuplicate, type Lab, LabError, procedure, workerOf } from '../shared';
 import type { ComputedLog, LogResult, LogTask } from '../compute';
 import { figureRow } from '../derived';
@@ -49,10 +56,11 @@ async function prepare(lab: Lab, input: z.output<typeof importInput>): Promise<P
   // Hashed from the start; the bytes of a large log while they are computed.
   const printing = isLarge ? null : fingerprint(input);
   printing?.catch(() => undefined);
-  const [{ claim }, { instrument, channel }, mappings] = await Promise.all([
+  const [{ claim }, { instrument, channel, loadOnly }, mappings, timeZone] = await Promise.all([
     loadClaim(lab, input.lotId),
     benchPlace(lab, input),
     knownMappings(lab),
+    labTimeZone(lab),
   ]);
   const task = {
     bytes: isLarge ? shared(input.bytes!) : input.bytes,
@@ -64,6 +72,8 @@ async function prepare(lab: Lab, input: z.output<typeof importInput>): Promise<P
     leadMohm: input.leadMohm,
     leadUncertaintyMohm: input.leadUncertaintyMohm,
     voltageTable: channel?.voltageTable ?? [],
+    loadOnly,
+    timeZone,
     mappings,
   };
   const { sha256, size, computed } = await computedOnce(lab, task, input, printing);
@@ -89,6 +99,7 @@ async function prepare(lab: Lab, input: z.output<typeof importInput>): Promise<P
       claim,
       instrument,
       voltageTable: task.voltageTable,
+      loadOnly,
     }),
   };
 }
@@ -129,17 +140,29 @@ async function computedOnce(
 async function benchPlace(
   lab: Lab,
   { instrumentId, channelId }: Pick<z.output<typeof importInput>, 'instrumentId' | 'channelId'>,
-): Promise<{ instrument: InstrumentRow | null; channel: ChannelRow | null }> {
+): Promise<{
+  instrument: InstrumentRow | null;
+  channel: ChannelRow | null;
+  /** The channel is described as one that cannot charge. */
+  loadOnly: boolean;
+}> {
   const { instruments, meters } = lab.store;
   if (channelId !== null) {
     const channel = found(await meters.channels.one({ id: channelId }), 'That channel');
     const instrument = found(await instruments.one({ id: channel.instrumentId }), 'Its instrument');
-    return { instrument, channel };
+    return { instrument, channel, loadOnly: await onlyLoads(lab, channel.id) };
   }
-  if (instrumentId === null) return { instrument: null, channel: null };
+  if (instrumentId === null) return { instrument: null, channel: null, loadOnly: false };
   const instrument = found(await instruments.one({ id: instrumentId }), 'That instrument');
   const channels = await meters.channels.find({ instrumentId });
-  return { instrument, channel: channels.length === 1 ? channels[0]! : null };
+  const channel = channels.length === 1 ? channels[0]! : null;
+  return { instrument, channel, loadOnly: channel ? await onlyLoads(lab, channel.id) : false };
+}
+
+/** Whether a channel is described as one that cannot charge. */
+async function onlyLoads(lab: Lab, channelId: number): Promise<boolean> {
+  const described = await lab.store.bench.channels.one({ channelId });
+  return described !== null && !described.limits.canCharge;
 }
 
 /** Blocks and pyramid as rows. */

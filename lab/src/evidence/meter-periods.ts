@@ -12,6 +12,8 @@ export interface MetersThen {
   /** The instrument as it was described on a day, YYYY-MM-DD; null where none is named. */
   instrument: (id: number | null, day: string) => InstrumentRow | null;
   channel: (id: number | null, day: string) => ChannelRow | null;
+  /** Whether a channel is described as one that cannot charge. */
+  loadOnly: (channelId: number | null) => boolean;
   /** The day of a run: when it began by its own log, else when it was taken in. */
   dayOf: (run: { startedAt: Date | null; createdAt: Date }) => string;
 }
@@ -31,13 +33,17 @@ const keyOf = ({ instrumentId, channelId }: Pick<MeterPeriodRow, 'instrumentId' 
 /** Instruments and channels with everything that held of them, and since when. */
 export async function metersThen(lab: Lab, transaction?: Transaction): Promise<MetersThen> {
   const { store } = lab;
-  const [instruments, channels, periods, timeZone] = await Promise.all([
+  const [instruments, channels, limits, periods, timeZone] = await Promise.all([
     store.instruments.find({}, { transaction }),
     store.meters.channels.find({}, { transaction }),
+    store.bench.channels.find({}, { transaction }),
     store.meters.periods.find({}, { transaction }),
     labTimeZone(lab, transaction),
   ]);
   const own = new Map<string, MeterPeriodRow[]>();
+  const onlyLoad = new Set(
+    limits.filter((row) => !row.limits.canCharge).map(({ channelId }) => channelId),
+  );
   for (const period of periods) own.set(keyOf(period), [...(own.get(keyOf(period)) ?? []), period]);
   const instrumentOf = new Map(instruments.map((row) => [row.id, row]));
   const channelOf = new Map(channels.map((row) => [row.id, row]));
@@ -48,6 +54,7 @@ export async function metersThen(lab: Lab, transaction?: Transaction): Promise<M
     return period ? { ...row, ...period.data } : row;
   };
   return {
+    loadOnly: (channelId) => onlyLoad.has(channelId ?? 0),
     dayOf: ({ startedAt, createdAt }) => dayIn(timeZone, startedAt ?? createdAt),
     instrument: (id, day) => {
       const row = instrumentOf.get(id ?? 0);

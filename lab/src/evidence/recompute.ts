@@ -84,6 +84,7 @@ async function computeAgain(
   const meters = await metersThen(lab, transaction);
   const instrument = meters.instrument(run.instrumentId, meters.dayOf(run));
   const voltageTable = meters.channel(run.channelId, meters.dayOf(run))?.voltageTable ?? [];
+  const loadOnly = meters.loadOnly(run.channelId);
   const made = await lab.compute.recomputeLog({
     blocks,
     rows: run.rows,
@@ -95,8 +96,9 @@ async function computeAgain(
     leadMohm: run.leadMohm,
     leadUncertaintyMohm: run.leadUncertaintyMohm,
     voltageTable,
+    loadOnly,
   });
-  return { ...made, inputHash: runInputHash({ run, claim, instrument, voltageTable }) };
+  return { ...made, inputHash: runInputHash({ run, claim, instrument, voltageTable, loadOnly }) };
 }
 
 async function recomputeRun(

@@ -13,10 +13,18 @@ export interface RunInputs {
   claim: EffectiveClaim;
   instrument: Pick<InstrumentRow, 'kind' | 'accuracy'> | null;
   voltageTable: readonly CalibrationPoint[];
+  /** The channel can only load: in a hole of the log nothing was charged. */
+  loadOnly: boolean;
 }
 
 /** Hash of the whole input of a run’s figures; equal hashes give equal bits. */
-export const runInputHash = ({ run, claim, instrument, voltageTable }: RunInputs): string =>
+export const runInputHash = ({
+  run,
+  claim,
+  instrument,
+  voltageTable,
+  loadOnly,
+}: RunInputs): string =>
   hashOf({
     methods: LOG_METHODS,
     cutoffV: claim.cutoffV.value,
@@ -25,6 +33,7 @@ export const runInputHash = ({ run, claim, instrument, voltageTable }: RunInputs
     voltageTable,
     leadMohm: run.leadMohm,
     leadUncertaintyMohm: run.leadUncertaintyMohm,
+    loadOnly,
   });
 
 /** Runs of cells whose input is no longer what their figures were computed from. */
@@ -61,6 +70,7 @@ export async function staleRuns(
         claim,
         instrument: meters.instrument(run.instrumentId, meters.dayOf(run)),
         voltageTable: meters.channel(run.channelId, meters.dayOf(run))?.voltageTable ?? [],
+        loadOnly: meters.loadOnly(run.channelId),
       }),
   );
 }

@@ -1,8 +1,14 @@
 import type { Finding } from '../../units';
 import type { TraceBlock } from '../blocks/trace-blocks';
-import { assemble, type TimeScale, timeScale } from '../reading/assemble';
-import { cleanOrder, type OrderCounts, orderFindings } from '../reading/clean';
-import { decodeLog, utf16Order } from '../reading/decode';
+import { assemble, clockStyleOf, type TimeScale, timeScale } from '../reading/assemble';
+import {
+  cleanOrder,
+  isNewestFirst,
+  NO_COUNTS,
+  type OrderCounts,
+  orderFindings,
+} from '../reading/clean';
+import { decodeLog, type DecodedLog, utf16Order } from '../reading/decode';
 import { type Dialect, recogniseDialect } from '../reading/dialect';
 import {
   type ReadOptions,
@@ -27,6 +33,12 @@ const PIECE = 4 * 1024 * 1024;
 
 /** Rows kept back, so that one that comes late can still be put in its place. */
 const KEPT_BACK = 4096;
+
+/** Bytes whose rows tell the order of a file. */
+const HEAD_BYTES = 32_768;
+
+/** Rows at the end of a piece that wait for the next one. */
+const UNSETTLED_ROWS = 8;
 
 const NEWLINE = 10;
 
@@ -68,9 +80,11 @@ function sizeWithoutNuls(source: ByteSource): number {
 
 class LogCompressor {
   private readonly writer = new TraceWriter();
-  private readonly counts: OrderCounts = { disordered: 0, repeated: 0, midnights: 0, restarts: 0 };
+  private readonly counts: OrderCounts = { ...NO_COUNTS };
   private tooLate = 0;
   private kept: Rows | null = null;
+  /** The last few rows as scanned: what follows tells whether a clock jumped before them. */
+  private unsettled: Rows | null = null;
   /** Added to times as written, for midnights and restarts. */
   private wrapped = 0;
   private start: number | null = null;
@@ -90,6 +104,7 @@ class LogCompressor {
     private readonly dialect: Dialect,
     private readonly keptBack: number,
     private readonly ratedAh: number | null,
+    private readonly timeZone?: string,
   ) {
     this.signed = typeof dialect.positiveDischarges === 'boolean';
   }
@@ -101,11 +116,15 @@ class LogCompressor {
     this.brokenTailRow = scanned.brokenTailRow ?? this.brokenTailRow;
     // Text all over the place is refused now rather than after the last gigabyte.
     if (this.rejectedCount > 1000) this.refuseForText();
-    const fresh: Rows = {
+    const scannedRows: Rows = {
       timeS: scanned.timeS,
       numbers: scanned.numbers.map(({ values }) => values),
       mode: scanned.mode,
     };
+    const read = this.unsettled ? join(this.unsettled, scannedRows, 0) : scannedRows;
+    const settled = isLast ? read.timeS.length : Math.max(0, read.timeS.length - UNSETTLED_ROWS);
+    this.unsettled = isLast ? null : pick(read, read.timeS, null, settled, read.timeS.length);
+    const fresh = isLast ? read : pick(read, read.timeS, null, 0, settled);
     const all = this.kept ? join(this.kept, fresh, this.wrapped) : fresh;
     if (all.timeS.length === 0) return;
     if (!this.scale) {
@@ -128,23 +147,19 @@ class LogCompressor {
 
   /** Sorts what is here, emits all but the newest rows, and keeps those back. */
   private takeInOrder(all: Rows, scanned: ScannedRows, isLast: boolean): void {
-    const cleaned = cleanOrder(all.timeS, this.dialect.timeStyle);
+    const cleaned = cleanOrder(
+      all.timeS,
+      clockStyleOf(this.scale!, this.dialect, this.timeZone),
+      // Of rows out of order only those are new that came with this piece.
+      this.kept?.timeS.length ?? 0,
+    );
     for (const key of Object.keys(this.counts) as (keyof OrderCounts)[])
-      if (key !== 'disordered') this.counts[key] += cleaned.counts[key];
+      this.counts[key] += cleaned.counts[key];
     const n = cleaned.timeS.length;
     const indexOf = (i: number) => cleaned.order?.[i] ?? i;
     const first = all.timeS[indexOf(0)]! + this.wrapped;
     const timeS = cleaned.timeS.map((t) => t + first);
-    if (cleaned.counts.midnights + cleaned.counts.restarts > 0)
-      this.wrapped = timeS[n - 1]! - all.timeS[indexOf(n - 1)]!;
-    // Of rows out of order only those are new that came with this piece.
-    const keptRows = this.kept?.timeS.length ?? 0;
-    let latest = -Infinity;
-    for (let i = 0; i < all.timeS.length; i++) {
-      if (all.timeS[i]! < latest && i >= keptRows && cleaned.counts.disordered > 0)
-        this.counts.disordered++;
-      else latest = Math.max(latest, all.timeS[i]!);
-    }
+    this.wrapped += cleaned.added;
     let from = 0;
     while (from < n && timeS[from]! <= this.emitted) {
       if (timeS[from]! < this.emitted) this.tooLate++;
@@ -245,8 +260,11 @@ export function compressLog(source: ByteSource, options: PieceOptions = {}): Com
     dialect,
     options.keptBack ?? KEPT_BACK,
     options.ratedAh ?? null,
+    options.timeZone,
   );
-  const piece = options.pieceBytes ?? PIECE;
+  const newestFirst = isNewestFirst(firstTimes(head, dialect));
+  // A file with its newest row first begins at its end: it is read whole.
+  const piece = newestFirst ? size : (options.pieceBytes ?? PIECE);
   const isWide = /^UTF-16/.test(head.encoding);
   const decoder = isWide ? new TextDecoder(head.encoding.toLowerCase()) : null;
   const encoder = new TextEncoder();
@@ -275,6 +293,13 @@ export function compressLog(source: ByteSource, options: PieceOptions = {}): Com
     options.onProgress?.(offset / size);
   }
   return compressor.finish(source.size - size);
+}
+
+/** Times of the first rows, as written. */
+function firstTimes(head: DecodedLog, dialect: Dialect): Float64Array {
+  const bytes = head.bytes.subarray(0, dialect.firstDataOffset + HEAD_BYTES);
+  const end = bytes.length < head.bytes.length ? bytes.lastIndexOf(NEWLINE) + 1 : bytes.length;
+  return scanRows(bytes.subarray(0, end), dialect, { partOfMore: true }).timeS;
 }
 
 /** Length of a head that ends with a line. */

@@ -6,7 +6,7 @@ import { PyramidBuilder } from '../blocks/pyramid';
 import { type PyramidChunk, PYRAMID_FROM_ROWS } from '../blocks/pyramid-chunks';
 import { decodeColumns, type TraceBlock, traceFromColumns } from '../blocks/trace-blocks';
 import type { CalibrationPoint } from '../meters/calibration';
-import { markHoles, type ReadLog } from '../reading/read-log';
+import type { ReadLog } from '../reading/read-log';
 import { signCurrent } from '../reading/sign-current';
 import { type Discharge, mainDischarge, type Section } from '../sections';
 import type { Trace } from '../trace';
@@ -80,7 +80,6 @@ export function readLongLog(
   }
   const trace = { ...opened.trace, startedAtMs };
   const all = [...findings, ...said, ...opened.findings];
-  markHoles(trace, all);
   return { log: { trace, dialect, rows, findings: all }, blocks, rowOf: opened.rowOf };
 }
 

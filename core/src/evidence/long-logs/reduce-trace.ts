@@ -4,7 +4,7 @@ import { decodeColumn } from '../blocks/decode-column';
 import { BLOCK_ROWS } from '../blocks/block-format';
 import { storedMode, type StoredColumn, type TraceBlock } from '../blocks/trace-blocks';
 import { currentDeadBandA } from '../reading/sign-current';
-import type { Trace } from '../trace';
+import { GAP_TIMES, HoleFinder, type Trace, usualOf } from '../trace';
 
 /** Longer traces are computed from a part of their rows and sums over all of them. */
 export const LONG_ROWS = 2 ** 21;
@@ -93,6 +93,7 @@ function lowestVoltage(
 /** What one pass over time and current tells. */
 interface Survey {
   intervalS: number;
+  usualS: number;
   holes: Trace['holes'];
   /** Rows at which the current steps, or a hole ends. */
   events: number[];
@@ -118,11 +119,15 @@ function survey(reader: BlockReader, { table, cutoffsV, leadOhm }: Reduction): S
   }
   gaps.sort((a, b) => a - b);
   const intervalS = gaps[gaps.length >> 1] ?? NaN;
+  const usualS = usualOf(gaps);
   const deadBand = currentDeadBandA(Float64Array.from([...currents, largest]));
-  const longest = Math.max(10 * intervalS, 120);
   const holes: Trace['holes'] = [];
   const events: number[] = [];
-  let [lastS, lastA, lastV] = [NaN, NaN, NaN];
+  const finder = new HoleFinder(usualS, ({ fromS, toS, row }) => {
+    holes.push({ fromS, toS });
+    events.push(row);
+  });
+  let [lastA, lastV] = [NaN, NaN];
   let falls = 0;
   for (let stretch = 0; stretch < reader.stretches; stretch++) {
     const timeS = reader.read('timeS', stretch)!;
@@ -131,8 +136,7 @@ function survey(reader: BlockReader, { table, cutoffsV, leadOhm }: Reduction): S
     const first = stretch * BLOCK_ROWS;
     for (let i = 0; i < timeS.length; i++) {
       const amps = currentA ? currentA[i]! : 0;
-      const isHole = timeS[i]! - lastS > longest;
-      if (isHole) holes.push({ fromS: lastS, toS: timeS[i]! });
+      finder.add(timeS[i]!, first + i);
       const loaded = Math.abs(amps) > deadBand;
       const wasLoaded = Math.abs(lastA) > deadBand;
       const steps = Math.abs(amps - lastA) > Math.max(5 * deadBand, 0.1 * Math.abs(lastA));
@@ -143,14 +147,15 @@ function survey(reader: BlockReader, { table, cutoffsV, leadOhm }: Reduction): S
         falls < MOST_FALLS &&
         cutoffsV.some((cutoff) => volts <= cutoff && lastV > cutoff);
       if (through) falls++;
-      if (isHole || (first + i > 0 && (loaded !== wasLoaded || steps || through)))
-        events.push(first + i);
+      if (first + i > 0 && (loaded !== wasLoaded || steps || through)) events.push(first + i);
       lastV = volts;
-      lastS = timeS[i]!;
       lastA = amps;
     }
   }
-  return { intervalS, holes, events };
+  finder.end();
+  // A hole is known some rows later.
+  const inOrder = [...new Set(events)].sort((a, b) => a - b);
+  return { intervalS, usualS, holes, events: inOrder };
 }
 
 /** Stretches of rows kept whole, in order and apart from each other. */
@@ -181,7 +186,7 @@ function keptWhole(
 /** The rows kept as a trace, its cells in their order. */
 function traceOf(
   columns: ReadonlyMap<StoredColumn, Float64Array>,
-  known: Pick<Trace, 'decimals' | 'holes' | 'intervalS' | 'sums'>,
+  known: Pick<Trace, 'decimals' | 'holes' | 'intervalS' | 'usualS' | 'sums'>,
 ): Trace {
   const column = (name: StoredColumn) => columns.get(name) ?? null;
   const cells = [...columns.keys()]
@@ -222,8 +227,11 @@ export function reduceTrace(
   const n = rowOf.length;
   const columns = new Map(reader.columns.map((name) => [name, new Float64Array(n)]));
   const [ah, wh, whPerOhm] = [new Float64Array(n), new Float64Array(n), new Float64Array(n)];
+  const gapAh2 = new Float64Array(n);
+  const { usualS } = surveyed;
+  const isHole = new Set(surveyed.holes.map(({ toS }) => toS));
   const counts = columns.has('currentA');
-  let [sumAh, sumWh, sumOhm] = [0, 0, 0];
+  let [sumAh, sumWh, sumOhm, sumGap] = [0, 0, 0, 0];
   let [lastS, lastA, lastV] = [NaN, 0, 0];
   let next = 0;
   for (let stretch = 0; stretch < reader.stretches; stretch++) {
@@ -245,6 +253,9 @@ export function reduceTrace(
           sumAh += trapezoid(lastA, amps, hours);
           sumWh += trapezoid(lastA * lastV, amps * voltageV[i]!, hours);
           sumOhm += trapezoid(lastA * lastA, amps * amps, hours);
+          const beyond = timeS[i]! - lastS - usualS;
+          if (beyond > (GAP_TIMES - 1) * usualS && !isHole.has(timeS[i]!))
+            sumGap += ((amps * beyond) / 3600) ** 2;
         }
         lastA = amps;
         lastV = voltageV[i]!;
@@ -255,6 +266,7 @@ export function reduceTrace(
         ah[next] = sumAh;
         wh[next] = sumWh;
         whPerOhm[next] = sumOhm;
+        gapAh2[next] = sumGap;
         next++;
       }
     }
@@ -272,7 +284,8 @@ export function reduceTrace(
       decimals,
       holes: surveyed.holes,
       intervalS: surveyed.intervalS,
-      ...(counts ? { sums: { ah, wh, whPerOhm } } : {}),
+      usualS: surveyed.usualS,
+      ...(counts ? { sums: { ah, wh, whPerOhm, gapAh2 } } : {}),
     }),
   };
 }

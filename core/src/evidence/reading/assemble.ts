@@ -1,5 +1,6 @@
 import type { Finding } from '../../units';
 import type { Trace } from '../trace';
+import type { ClockStyle } from './clock-jumps';
 import type { Dialect } from './dialect';
 import type { Role } from './roles';
 import type { ScannedRows } from './scanned-rows';
@@ -65,6 +66,19 @@ export function timeScale(
     settled,
   };
 }
+
+/** How a time column goes on: with a wall clock where it shows dates, stamps or day numbers. */
+export const clockStyleOf = (
+  { factor, startOffsetS, unixMs }: TimeScale,
+  { timeStyle }: Dialect,
+  timeZone?: string,
+): ClockStyle => ({
+  style: timeStyle,
+  factor,
+  // Seconds since 1970 count on through every change of a clock.
+  wallStartS: timeStyle === 'stamp' ? 0 : unixMs && startOffsetS !== 0 ? startOffsetS : null,
+  timeZone,
+});
 
 /** Digits a time column needs: as written for plain seconds, else found by trying. */
 function decimalsOfTime(timeS: Float64Array, written: number | null): number {

@@ -5,7 +5,7 @@ import { decodeLog } from './decode';
 import { type Dialect, type LogSketch, recogniseDialect, sketchLog } from './dialect';
 import type { LogMapping } from './mapping';
 import { LogRefusal } from './refusal';
-import { assemble, type TimeScale, timeScale } from './assemble';
+import { assemble, clockStyleOf, type TimeScale, timeScale } from './assemble';
 import { type ScanOptions, scanRows } from './scan';
 import { type ScannedRows } from './scanned-rows';
 import { signCurrent } from './sign-current';
@@ -40,6 +40,8 @@ export interface ReadOptions extends ScanOptions {
   ratedAh?: number | null;
   /** What a bare time column counts in, as a person said. */
   timeUnit?: TimeUnit | null;
+  /** Zone of the lab: where a local clock may have been changed by an hour. */
+  timeZone?: string;
   /** Reads all rows; another way than in one pass, with the same result. */
   scan?: typeof scanRows;
 }
@@ -81,7 +83,7 @@ export function readLog(raw: Uint8Array, options: ReadOptions = {}): ReadLog {
   if (scale.settled?.isUnclear) refuseUnclearTime(dialect, scale.settled);
   if (scale.settled) findings.push(...timeFindings(scale.settled, Boolean(dialect.timeUnit)));
   if (dialect.timeThousands) findings.push(THOUSANDS);
-  const cleaned = cleanOrder(scanned.timeS, dialect.timeStyle);
+  const cleaned = cleanOrder(scanned.timeS, clockStyleOf(scale, dialect, options.timeZone));
   findings.push(...orderFindings(cleaned));
   if (cleaned.timeS.length < 2) {
     throw new LogRefusal({
@@ -100,7 +102,6 @@ export function readLog(raw: Uint8Array, options: ReadOptions = {}): ReadLog {
   trace.startedAtMs =
     dialect.timeStyle === 'stamp' || scale.unixMs ? startedAt(scanned, cleaned.order, scale) : null;
   trace.holes = findHoles(trace.timeS);
-  markHoles(trace, findings);
   const { positiveDischarges } = dialect;
   if (typeof positiveDischarges === 'boolean') signAsTold(trace, positiveDischarges);
   else signCurrent(trace, findings);
@@ -188,15 +189,4 @@ export function scanFindings(
     });
   }
   return findings;
-}
-
-/** Says where a trace has stretches without readings. */
-export function markHoles(trace: Trace, findings: Finding[]): void {
-  for (const hole of trace.holes) {
-    findings.push({
-      code: 'hole',
-      text: `No readings for ${Math.round(hole.toS - hole.fromS)} s, from ${Math.round(hole.fromS)} s to ${Math.round(hole.toS)} s.`,
-      severity: 'warning',
-    });
-  }
 }

@@ -1,6 +1,10 @@
 import type { Finding } from '../../units';
 import { RowMode, type Trace } from '../trace';
 
+/** Rows over which a voltage that moves against the current by so much, V, is told. */
+const RISING_ROWS = 9;
+const RISING_V = 0.05;
+
 /** Largest of 3 × noise, 0.002 It and, where It is unknown, 0.002 of the largest current; A. */
 export function currentDeadBandA(currentA: Float64Array, referenceCurrentA?: number): number {
   const stride = Math.max(1, Math.floor(currentA.length / 20000));
@@ -60,6 +64,16 @@ interface Run {
   from: number;
   to: number;
   sign: number;
+  /** A hole lies before its first row. */
+  afterHole: boolean;
+}
+
+/** How the voltage moved over a run; what it was beyond a hole says nothing of this one. */
+function movementOf(voltageV: Float64Array, { from, to, afterHole }: Run, nextAfterHole: boolean) {
+  const [first, last] = [afterHole ? from : from - 1, nextAfterHole ? to : to + 1];
+  const before = voltageV[Math.max(0, first)]!;
+  const after = voltageV[Math.min(voltageV.length - 1, last)]!;
+  return voltageV[to]! - before - (after - voltageV[to]!);
 }
 
 /** Runs of one sign; a new step or a hole without readings begins a new one. */
@@ -69,8 +83,9 @@ function loadedRuns(trace: Trace, currentA: Float64Array, deadBand: number): Run
   let from = -1;
   let sign = 0;
   let nextHole = 0;
+  let fromHole = false;
   const close = (to: number) => {
-    if (from >= 0) runs.push({ from, to, sign });
+    if (from >= 0) runs.push({ from, to, sign, afterHole: fromHole });
     from = -1;
   };
   for (let i = 0; i < currentA.length; i++) {
@@ -82,7 +97,10 @@ function loadedRuns(trace: Trace, currentA: Float64Array, deadBand: number): Run
       close(i - 1);
       sign = here;
     }
-    if (here !== 0 && from < 0) from = i;
+    if (here !== 0 && from < 0) {
+      from = i;
+      fromHole = afterHole;
+    }
   }
   close(currentA.length - 1);
   return runs;
@@ -105,35 +123,51 @@ export function signByMode({ currentA, mode }: Trace): boolean {
 
 /**
  * Turns the current of a trace to the inside convention, discharge negative: by the
- * row modes where the log names them, else by how the voltage moved. Changes the trace.
+ * row modes where the log names them, else by how the voltage moved. A column that writes a sign is
+ * turned as a whole or not at all (handbook, chapter 3); only one without any, all of it positive,
+ * is told apart stretch by stretch. Changes the trace.
  */
 export function signCurrent(trace: Trace, findings: Finding[]): void {
-  const { currentA, voltageV } = trace;
+  const { currentA, voltageV, timeS, holes } = trace;
   if (!currentA || signByMode(trace)) return;
   const runs = loadedRuns(trace, currentA, currentDeadBandA(currentA));
-  const signs = new Set(runs.map((run) => run.sign));
-  if (signs.size === 2) {
+  const holeEnds = new Set(holes.map(({ toS }) => toS));
+  const movements = runs.map((run) =>
+    movementOf(voltageV, run, holeEnds.has(timeS[run.to + 1] ?? NaN)),
+  );
+  if (runs.some(({ sign }) => sign < 0)) {
     const vote = runs.reduce(
-      (sum, run) =>
-        sum + run.sign * voltageMovement(voltageV, run.from, run.to) * (run.to - run.from + 1),
+      (sum, { sign, from, to }, i) => sum + sign * movements[i]! * (to - from + 1),
       0,
     );
-    if (vote < 0) flip(currentA, 0, currentA.length - 1);
-  } else {
-    for (const run of runs) {
-      const direction = voltageMovement(voltageV, run.from, run.to) <= 0 ? -1 : 1;
-      if (direction !== run.sign) flip(currentA, run.from, run.to);
-    }
+    const turned = vote < 0 ? -1 : 1;
+    if (turned < 0) flip(currentA, 0, currentA.length - 1);
+    if (runs.some(({ sign }) => sign > 0)) return;
+    const odd = runs.find(
+      ({ from, to }) =>
+        to - from >= RISING_ROWS && turned * (voltageV[to]! - voltageV[from]!) > RISING_V,
+    );
+    if (odd)
+      findings.push({
+        code: 'voltage-against-current',
+        text: `All current is written negative, but from ${timeS[odd.from]!.toFixed(0)} s to ${timeS[odd.to]!.toFixed(0)} s the voltage moved the other way: charge and discharge may be written alike. Expected a sign, or a column that names the step.`,
+        severity: 'warning',
+      });
+    return;
   }
-  if (
-    runs.some((run) => run.sign > 0) &&
-    signs.size === 1 &&
-    runs.some((run) => currentA[run.from]! < 0)
-  ) {
+  const leastV = 2 * 10 ** -trace.decimals.voltageV;
+  let last: 1 | -1 = -1;
+  runs.forEach((run, i) => {
+    const moved = movements[i]!;
+    // What goes on after a hole at a voltage that hardly moves goes on as before.
+    const says = run.afterHole && i > 0 && Math.abs(moved) < leastV ? last : moved <= 0 ? -1 : 1;
+    if (says !== run.sign) flip(currentA, run.from, run.to);
+    last = says;
+  });
+  if (runs.some((run) => currentA[run.from]! < 0))
     findings.push({
       code: 'unsigned-current',
       text: 'Current is logged without direction; charge and discharge were told apart by the voltage.',
       severity: 'note',
     });
-  }
 }
