@@ -5,6 +5,7 @@ export * from './gamma';
 export * from './beta';
 export * from './clopper-pearson';
 export * from './mean-interval';
+export * from './few-degrees';
 export * from './median-interval';
 export * from './histogram';
 export * from './random';
