@@ -4,8 +4,11 @@ import { checkCounter } from '../src/evidence/counter-check';
 import { efficiencyOf } from '../src/evidence/efficiency';
 import { currentLevels } from '../src/evidence/levels';
 import { cutSections, type Discharge, mainDischarge, type Section } from '../src/evidence/sections';
+import type { Accuracy } from '../src/evidence/accuracy';
+import { leadOf } from '../src/evidence/resistance';
 import { temperatureSummary } from '../src/evidence/temperature';
 import type { Trace } from '../src/evidence/trace';
+import { seededRandom } from '../src/statistics';
 import { chargeAtVoltage, leftFromVoltage, wholeCharge } from '../src/units';
 import { traceOf } from '../testing/trace-of';
 
@@ -19,12 +22,70 @@ function hours(...parts: { i: number; v: number; minutes: number }[]) {
   }
   return traceOf(rows);
 }
+const ACCURACY: Accuracy = {
+  currentGainPct: 0.5,
+  currentOffsetA: 0.02,
+  voltageGainPct: 0.05,
+  voltageOffsetV: 0.005,
+  timePpm: 100,
+  source: 'test',
+};
+const KNOWN = { accuracy: ACCURACY, lead: leadOf() };
 const judged = (trace: Trace) => {
   const sections = cutSections(trace);
-  return efficiencyOf(trace, sections, mainDischarge(sections));
+  return efficiencyOf(trace, sections, mainDischarge(sections), KNOWN);
 };
 const OUT = { i: -10, v: 3.2, minutes: 60 };
 const IN = { i: 10, v: 3.4, minutes: 61 };
+
+describe('efficiency and its uncertainty', () => {
+  it('takes off what leads took both ways: 10 mΩ at 10 A are 0.1 V each way', () => {
+    const seen = hours(
+      { ...IN, v: IN.v + 0.1, minutes: 65 },
+      { ...OUT, v: OUT.v - 0.1 },
+      {
+        ...IN,
+        v: IN.v + 0.1,
+      },
+    );
+    const sections = cutSections(seen);
+    const at = (mohm: number) =>
+      efficiencyOf(seen, sections, mainDischarge(sections), {
+        accuracy: ACCURACY,
+        lead: leadOf(mohm),
+      })!;
+    const plain = judged(hours({ ...IN, minutes: 65 }, OUT, IN))!;
+    expect(at(10).energy).toBeCloseTo(plain.energy, 6);
+    expect(at(0).energy).toBeLessThan(plain.energy - 0.05);
+    expect(at(10).coulombic).toBe(at(0).coulombic);
+    // What is not known of the leads is part of it.
+    expect(at(10).energyU).toBeGreaterThan(at(0).energyU);
+  });
+
+  it('holds the true one within what is stated: one gain cancels, an offset does not', () => {
+    const random = seededRandom(8);
+    const off = (half: number) => (half / Math.sqrt(3)) * random.normal();
+    const truth = judged(hours({ ...IN, minutes: 65 }, OUT, IN))!;
+    let [coulombic, energy] = [0, 0];
+    const draws = 300;
+    for (let draw = 0; draw < draws; draw++) {
+      const gain = 1 + off(0.005);
+      const [amps, volts] = [off(0.02), off(0.005)];
+      const trace = hours({ ...IN, minutes: 65 }, OUT, IN);
+      // Load-on and load-off fall anywhere in their intervals: up to half of one at both ends.
+      const edge = () => 1 + (random.uniform() - 0.5) / 60 + (random.uniform() - 0.5) / 60;
+      const [outEdge, inEdge] = [edge(), edge()];
+      trace.currentA = trace.currentA!.map((a) =>
+        a === 0 ? 0 : a * gain * (a < 0 ? outEdge : inEdge) + amps,
+      );
+      trace.voltageV = trace.voltageV.map((v) => v + volts);
+      const { coulombicU, energyU, ...seen } = judged(trace)!;
+      if (Math.abs(seen.coulombic - truth.coulombic) <= coulombicU) coulombic++;
+      if (Math.abs(seen.energy - truth.energy) <= energyU) energy++;
+    }
+    for (const inside of [coulombic, energy]) expect(inside / draws).toBeGreaterThan(0.92);
+  });
+});
 
 describe('what came out over what went in', () => {
   it('is of the charge after the discharge, which makes good what was taken', () => {
@@ -52,7 +113,7 @@ describe('what came out over what went in', () => {
     const trace = hours(OUT, IN);
     const sections = cutSections(trace);
     expect(
-      efficiencyOf({ ...trace, currentA: null }, sections, mainDischarge(sections)),
+      efficiencyOf({ ...trace, currentA: null }, sections, mainDischarge(sections), KNOWN),
     ).toBeNull();
   });
 });

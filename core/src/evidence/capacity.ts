@@ -227,7 +227,12 @@ function energyFigure(capacity: Figure, wh: number, options: CapacityOptions): F
   const lead = leadOf(options.leadMohm, options.leadUncertaintyMohm);
   const meanCurrentA = capacity.inputs.find(({ name }) => name === 'mean current')!.value as number;
   const leadWh = (lead.standardUncertaintyMohm / 1000) * meanCurrentA * capacity.value;
-  const parts = capacity.budget.map((part) => ({
+  // One voltmeter’s error acts twice, through V and through where the cut-off is: alike, so added.
+  const throughEnd = capacity.budget
+    .filter(({ kind }) => kind === 'cutoffVoltage')
+    .reduce((sum, { standardUncertainty }) => sum + standardUncertainty * options.cutoffV, 0);
+  const others = capacity.budget.filter(({ kind }) => kind !== 'cutoffVoltage');
+  const parts = others.map((part) => ({
     ...part,
     standardUncertainty:
       part.standardUncertainty * (budgetKind(part.kind).atEnd ? options.cutoffV : meanV) +
@@ -240,8 +245,9 @@ function energyFigure(capacity: Figure, wh: number, options: CapacityOptions): F
     budgetPart(
       'voltage',
       ((accuracy.voltageGainPct / 100) * wh + accuracy.voltageOffsetV * capacity.value) /
-        Math.sqrt(3),
-      `${accuracy.voltageGainPct} % of reading and ${(accuracy.voltageOffsetV * 1000).toPrecision(3)} mV over ${capacity.value.toPrecision(4)} Ah, rectangular`,
+        Math.sqrt(3) +
+        throughEnd,
+      `${accuracy.voltageGainPct} % of reading and ${(accuracy.voltageOffsetV * 1000).toPrecision(3)} mV over ${capacity.value.toPrecision(4)} Ah, rectangular${throughEnd > 0 ? `, and ${throughEnd.toPrecision(2)} Wh through where the cut-off is, added` : ''}`,
     ),
   );
   return {

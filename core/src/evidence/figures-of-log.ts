@@ -145,7 +145,7 @@ export function figuresOfLog(log: ReadLog, options: LogFigureOptions): LogFigure
     counter,
     leaderShare: leaderShare(trace.timeS, trace.cellVoltagesV),
     stringCells: stringResistances(trace, sections, accuracy),
-    efficiency: efficiencyOf(trace, sections, discharge),
+    efficiency: efficiencyOf(trace, sections, discharge, { accuracy, lead }),
     temperature: temperatureSummary(trace, firstIndex, last?.toIndex ?? trace.timeS.length - 1),
     restBeforeS: discharge ? restBefore(sections, discharge) : null,
     meanCurrentA: discharge ? meanCurrentOf(discharge.sections) : null,

@@ -356,10 +356,7 @@ function twoStepAt(
   const highS = timeS[high.to]! - stepS;
   const isPulse = lowS >= 5 && lowS <= 30 && highS >= 0.5 && highS <= 5 && high.amps > 2 * low.amps;
   if (!isPulse || low.to - low.from < 3) return null;
-  const intervalS = Math.max(
-    edgeS,
-    medianIntervalS(timeS.subarray(low.from, high.to + 1)),
-  );
+  const intervalS = Math.max(edgeS, medianIntervalS(timeS.subarray(low.from, high.to + 1)));
   if (intervalS > MOST_PULSE_INTERVAL_S * (1 + 1e-6))
     return {
       figure: null,
