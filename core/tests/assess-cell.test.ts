@@ -30,8 +30,12 @@ describe('a range', () => {
           ];
           if (within.verdict === 'met') expect(sides).toEqual(['met', 'met']);
           if (within.verdict === 'notMet') expect(sides).toContain('notMet');
-          expect(within.probability).toBeGreaterThanOrEqual(0);
-          expect(within.probability).toBeLessThanOrEqual(1);
+          // A bound has no probability of conformity.
+          if (bound !== 'exact') expect(within.probability).toBeNull();
+          else {
+            expect(within.probability!).toBeGreaterThanOrEqual(0);
+            expect(within.probability!).toBeLessThanOrEqual(1);
+          }
         },
       ),
     );
@@ -170,6 +174,20 @@ describe('mass and size', () => {
   it('thickness is the smallest number of a size', () => {
     expect(thicknessOf('130 mm × 36,5 mm × 195 mm')).toBe(36.5);
     expect(thicknessOf('26650')).toBeNull();
+    for (const [text, mm] of [
+      ['148 x 92 x 27 mm ± 0.5', 27],
+      ['148 ± 0.5 mm × 92 ± 0.5 mm × 27 ± 0.3 mm, studs M6 × 12', 27],
+      ['14.8 x 9.2 x 2.7 cm', 27],
+      ['5.827 x 3.622 x 1.063 in', 27],
+      ['32.2 × 70.5 mm', 32.2],
+      ['diameter 26.5 mm, height 70.5 mm', 26.5],
+      ['Ø 18,4 mm', 18.4],
+      ['thickness: 2.7 cm, terminals 8 mm', 27],
+      ['27 mm thick', 27],
+      ['L148 × W92 × T27 mm', 27],
+      ['terminals M6', null],
+    ] as const)
+      expect([text, thicknessOf(text)]).toEqual([text, mm === null ? null : expect.closeTo(mm, 1)]);
     const size = (text: string, value: number) =>
       assess(claimed('size', text), { thicknessMm: measured(value, 0.02) });
     expect(size('130 × 36 × 195 mm', 36.9).state).toBe('met');

@@ -27,7 +27,37 @@ describe('one hump or two', () => {
     expect(alarms).toBeLessThanOrEqual(20);
   });
 
-  it('finds at least 90 % of lots of 100 mixed 30 to 70, four spreads apart, and half of those of 60', () => {
+  it('cries wolf in at most 2 % of lots of one hump that is skew, even or with heavy tails', () => {
+    const random = seededRandom(11);
+    const exponential = () => -Math.log(1 - random.uniform());
+    const student = () => {
+      const chi = Array.from({ length: 4 }, () => random.normal() ** 2);
+      return random.normal() / Math.sqrt(chi.reduce((a, b) => a + b, 0) / 4);
+    };
+    const gamma = () => exponential() + exponential() + exponential() + exponential();
+    const shapes: Record<string, () => number> = {
+      gamma,
+      'gamma, the other way': () => -gamma(),
+      'log-normal': () => Math.exp(0.5 * random.normal()),
+      exponential,
+      even: random.uniform,
+      't of four degrees': student,
+    };
+    for (const [name, shape] of Object.entries(shapes))
+      for (const [cells, lots] of [
+        [60, 300],
+        [240, 120],
+      ] as const) {
+        let alarms = 0;
+        for (let lot = 0; lot < lots; lot++) {
+          const values = Array.from({ length: cells }, () => 6 + 0.02 * shape());
+          if (twoHumps(values, 1e-4)!.isMixed) alarms++;
+        }
+        expect([name, cells, alarms / lots <= 0.02]).toEqual([name, cells, true]);
+      }
+  });
+
+  it('finds most lots of 100 mixed 30 to 70, four spreads apart, nearly all of 240, and a third of those of 60', () => {
     const random = seededRandom(1965);
     const found = (cells: number, lots: number): number => {
       let mixed = 0;
@@ -40,10 +70,10 @@ describe('one hump or two', () => {
       }
       return mixed / lots;
     };
-    expect(found(100, 200)).toBeGreaterThanOrEqual(0.9);
-    expect(found(240, 60)).toBe(1);
-    // The rule asks for a gain of 10, which 60 values four spreads apart give every second time.
-    expect(found(60, 200)).toBeGreaterThan(0.4);
+    expect(found(100, 200)).toBeGreaterThanOrEqual(0.8);
+    expect(found(240, 60)).toBeGreaterThan(0.9);
+    // So few values four spreads apart are as often explained by one skew hump.
+    expect(found(60, 200)).toBeGreaterThan(0.33);
   });
 });
 

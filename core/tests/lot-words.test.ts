@@ -184,10 +184,25 @@ describe('claims about the lot as a whole', () => {
       state: 'waitingFor',
       what: ['more results'],
     });
-    const six = judgeTypical('acResistance', 6, described([1, 2, 3, 4, 5, 6]));
-    expect(six).toMatchObject({ state: 'met', interval: { low: 1, high: 6, of: 'median' } });
+    const six = judgeTypical('acResistance', 6.01, described([1, 2, 3, 4, 5, 6]));
+    expect(six).toMatchObject({ state: 'met', interval: { of: 'median' } });
+    // What the meter leaves open on all of them is taken in: 2.5 and twice 0.1 beside the median.
+    expect(six.interval!.low).toBeCloseTo(3.5 - Math.hypot(2.5, 0.2), 2);
+    expect(six.interval!.high).toBeCloseTo(3.5 + Math.hypot(2.5, 0.2), 2);
     expect(judgeTypical('acResistance', 5.9, described([1, 2, 3, 4, 5, 6])).state).toBe('tooClose');
     expect(judgeTypical('dcResistance', 0.9, described([1, 2, 3, 4, 5, 6])).state).toBe('notMet');
+  });
+  it('a mean of many results by one meter is no better known than that meter', () => {
+    const many = Array.from({ length: 240 }, (_, i) => 104 + 0.4 * Math.sin(i));
+    const byMeter = (u: number) =>
+      judgeTypical(
+        'capacity',
+        104.2,
+        described(many).map((one) => ({ ...one, standardUncertainty: u, scatter: 0.15 })),
+      );
+    expect(byMeter(0.15).state).toBe('notMet');
+    expect(byMeter(0.5).state).toBe('tooClose');
+    expect(byMeter(0.5).text).toContain('have in common');
   });
   it('a limit is sharp: the interval that ends on it meets it', () => {
     const same = described([104, 104, 104, 104, 104]);

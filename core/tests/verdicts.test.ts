@@ -40,7 +40,7 @@ describe('one figure against one limit', () => {
           const low = judge(at(x, U), L, g);
           const high = judge(at(200 - x, U), { value: 100, direction: 'atMost' }, g);
           expect(high.verdict).toBe(low.verdict);
-          expect(high.probability).toBeCloseTo(low.probability, 9);
+          expect(high.probability).toBeCloseTo(low.probability!, 9);
         },
       ),
     );

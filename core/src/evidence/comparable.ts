@@ -29,8 +29,12 @@ export interface RunConditions {
   restAfterChargeS: number | null;
   /** Rest the log shows before load-on, s; null without a discharge. */
   restBeforeS: number | null;
+  /** What the room may be off by where nobody recorded it, K; the house’s 6 where not said. */
+  roomHalfRangeK?: number | null;
 }
 
+/** A temperature nobody recorded is within so much of the reference, K (house). */
+export const UNRECORDED_K = 6;
 /** Furthest a result may be carried (handbook, chapter 3). */
 const MOST_KELVIN = 10;
 const COLDEST_C = 10;
@@ -45,7 +49,7 @@ const NO_CHANGE = 5e-5;
 export interface Correction {
   kind: Extract<
     BudgetKind,
-    'temperature' | 'rate' | 'missingRest' | 'channelBias' | 'repeatability'
+    'temperature' | 'rate' | 'missingRest' | 'channelBias' | 'repeatability' | 'stateOfCharge'
   >;
   /** The result is multiplied by it. */
   factor: number;
@@ -55,7 +59,7 @@ export interface Correction {
 }
 
 /** Kept with every capacity carried to claimed conditions. */
-export const AT_CLAIM_METHOD = { name: 'capacity-at-claimed-conditions', version: 2 };
+export const AT_CLAIM_METHOD = { name: 'capacity-at-claimed-conditions', version: 3 };
 
 /** How far one run of a cell scatters about another, from repeats or control cells. */
 export interface Repeatability {
@@ -141,7 +145,17 @@ function temperatureCorrection(
   { temperature }: CorrectionFactors,
 ): Correction | string | null {
   const [to, from] = [claim.temperatureC, run.meanTemperatureC];
-  if (to === null || from === null) return null;
+  if (from === null) {
+    const roomK = run.roomHalfRangeK ?? UNRECORDED_K;
+    const relativeUncertainty = (roomK * temperature.belowPerK) / Math.sqrt(3);
+    return {
+      kind: 'temperature',
+      factor: 1,
+      relativeUncertainty,
+      text: `Nobody recorded the temperature: nothing is corrected, ${percent(relativeUncertainty, 1)} is added (± ${roomK} K at ${percent(temperature.belowPerK, 2)}/K).`,
+    };
+  }
+  if (to === null) return null;
   const kelvin = to - from;
   if (Math.abs(kelvin) > MOST_KELVIN || from < COLDEST_C)
     return `Measured at ${from.toFixed(1)} °C, claimed at ${to} °C: a capacity is carried over at most ${MOST_KELVIN} K, and not from below ${COLDEST_C} °C.`;
@@ -161,7 +175,9 @@ function rateCorrection(
   run: RunConditions,
   { rate }: CorrectionFactors,
 ): Correction | string | null {
-  if (claim.rateIt === null || run.meanCurrentA === null || !(run.meanCurrentA > 0)) return null;
+  if (claim.rateIt === null) return null;
+  if (run.meanCurrentA === null || !(run.meanCurrentA > 0))
+    return `Claimed at ${claim.rateIt} It; the current it was discharged at is not recorded. Type what the tester was set to, as Current as shown beside the capacity.`;
   const rateIt = run.meanCurrentA / run.ratedAh;
   const ratio = rateIt / claim.rateIt;
   const shown = `${rateIt.toPrecision(2)} It`;

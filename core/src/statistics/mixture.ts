@@ -1,4 +1,5 @@
 import { mean, standardDeviation } from './mean';
+import { oneHumpBic } from './one-hump';
 
 /** One hump of a mixture. */
 export interface Hump {
@@ -11,15 +12,25 @@ export interface Hump {
 export interface TwoHumps {
   bicOne: number;
   bicTwo: number;
+  /** Of the best single hump that is skew or even. */
+  bicSkew: number;
+  /** Fitted density at its lowest between the humps, over that of the lower of them. */
+  dip: number;
   /** Lower hump first. */
   humps: [Hump, Hump];
-  /** Two humps are there: BIC falls by more than 10, and 15 % or more are in the smaller. */
+  /**
+   * Two humps are there: BIC falls by more than 10, 15 % or more are in the smaller, the density
+   * dips below 0.8 of the lower peak, and no single skew or even hump explains it as well.
+   */
   isMixed: boolean;
 }
 
 /** Limits of the rule (handbook, chapter 5, *Mixed lot*). */
 const LEAST_GAIN = 10;
 const LEAST_SHARE = 0.15;
+const MOST_DIP = 0.8;
+/** BIC by which two humps have to explain the values better than a single one that is skew. */
+const LEAST_OVER_SKEW = 2;
 const FEWEST = 8;
 const MOST_ROUNDS = 500;
 /** Of more values evenly spaced ones of their order stand for all. */
@@ -114,7 +125,27 @@ export function twoHumps(values: readonly number[], resolution: number): TwoHump
     -2 * weight * one + 2 * Math.log(n),
     -2 * weight * two + 5 * Math.log(n),
   ];
+  const hasSpread = sorted[sorted.length - 1]! > sorted[0]!;
+  const bicSkew = hasSpread ? oneHumpBic(sorted, weight) : bicOne;
+  const dip = dipBetween(humps);
   const isMixed =
-    bicOne - bicTwo > LEAST_GAIN && Math.min(humps[0].share, humps[1].share) >= LEAST_SHARE;
-  return { bicOne, bicTwo, humps, isMixed };
+    bicOne - bicTwo > LEAST_GAIN &&
+    Math.min(humps[0].share, humps[1].share) >= LEAST_SHARE &&
+    dip < MOST_DIP &&
+    bicSkew - bicTwo > LEAST_OVER_SKEW;
+  return { bicOne, bicTwo, bicSkew, dip, humps, isMixed };
 }
+
+/** Lowest density of a mixture between the means, over that at the lower peak. */
+function dipBetween([a, b]: readonly [Hump, Hump]): number {
+  const density = (x: number) =>
+    a.share * Math.exp(logDensity(x, a.mean, a.sd)) +
+    b.share * Math.exp(logDensity(x, b.mean, b.sd));
+  let lowest = Infinity;
+  for (let k = 0; k <= DIP_STEPS; k++)
+    lowest = Math.min(lowest, density(a.mean + ((b.mean - a.mean) * k) / DIP_STEPS));
+  return lowest / Math.min(density(a.mean), density(b.mean));
+}
+
+/** Places between two means at which the density is looked at. */
+const DIP_STEPS = 60;

@@ -108,6 +108,8 @@ export interface ToleranceLimit {
   factor: number;
   /** p-value of the test of normality; null where it could not be made. */
   normalP: number | null;
+  /** It holds if the cells are spread normally, which so few results cannot show. */
+  isAssumed: boolean;
 }
 
 /** Fewer values say nothing of a limit. */
@@ -117,13 +119,14 @@ const LEAST_P = 0.05;
 
 /**
  * The value that `share` of all cells exceed with the given confidence: x̄ − k·s where normality
- * is not rejected, else the lowest value of at least 59 (handbook, chapter 5).
+ * is not rejected, else the lowest value of at least 59 (handbook, chapter 5). What all values have
+ * in common in their doubt is subtracted, too: x̄ − √((k·s)² + (2·u)²).
+ * @param known.common that doubt, as a standard uncertainty u.
  * @returns a reason instead where neither is sound.
  */
 export function lowerToleranceLimit(
   values: readonly number[],
-  share = 0.95,
-  confidence = 0.95,
+  { share = 0.95, confidence = 0.95, common = 0 } = {},
 ): { limit: ToleranceLimit; reason?: undefined } | { limit: null; reason: string } {
   const n = values.length;
   const test = n < 8 ? (n < FEWEST ? null : shapiroWilk(values)) : andersonDarling(values);
@@ -131,10 +134,11 @@ export function lowerToleranceLimit(
     const factor = toleranceFactor(n, share, confidence);
     return {
       limit: {
-        value: mean(values) - factor * standardDeviation(values),
+        value: mean(values) - Math.hypot(factor * standardDeviation(values), 2 * common),
         by: 'normal',
         factor,
         normalP: test.p,
+        isAssumed: n < neededFor(share, confidence),
       },
     };
   }
@@ -142,13 +146,14 @@ export function lowerToleranceLimit(
   if (rank > 0)
     return {
       limit: {
-        value: [...values].sort((a, b) => a - b)[rank - 1]!,
+        value: [...values].sort((a, b) => a - b)[rank - 1]! - 2 * common,
         by: 'order statistic',
         factor: rank,
         normalP: test?.p ?? null,
+        isAssumed: false,
       },
     };
-  const needed = Math.ceil(Math.log(1 - confidence) / Math.log(share));
+  const needed = neededFor(share, confidence);
   if (test)
     return {
       limit: null,
@@ -162,6 +167,10 @@ export function lowerToleranceLimit(
         : `Too few results to say how they are spread: ${n}, at least ${FEWEST} are needed.`,
   };
 }
+
+/** Fewest values whose lowest is a limit whatever they are spread like. */
+const neededFor = (share: number, confidence: number): number =>
+  Math.ceil(Math.log(1 - confidence) / Math.log(share));
 
 /** A p-value as it is written. */
 export const pText = (p: number): string => (p < 0.001 ? 'p < 0.001' : `p = ${p.toFixed(3)}`);

@@ -120,6 +120,11 @@ export const BUDGET_KINDS = {
     improve: 'test closer to the claim’s temperature, or run a temperature set of this model',
     acts: 'alike',
   },
+  stateOfCharge: {
+    words: 'state of charge',
+    improve: 'read it between 30 and 80 % of charge, and say so',
+    acts: 'alike',
+  },
   rate: {
     words: 'rate',
     improve: 'test at the claim’s rate, or run a rate set of this model',

@@ -14,7 +14,9 @@ import {
   type MeasuredEvidence,
 } from './assessed-item';
 import { countingResult } from './counting';
+import { thicknessOf } from './claimed-size';
 import { judgeWithin, type Range } from './judge';
+import { underConditions } from './resistance-conditions';
 
 /** Mass and size count as met within this where no tolerance is stated, % (house default). */
 export const HOUSE_TOLERANCE_PCT = 3;
@@ -122,10 +124,20 @@ function assessAcResistance(
 ): AssessedItem {
   const limits = claimed ? limitsOf(claimed) : null;
   const isTypical = claimed?.conditions.statedAs === 'typical';
-  const state: ItemState = limits
-    ? judged(measured, limits, 'an AC resistance reading', { guardFactor, isTypical })
-    : { state: 'notClaimed' };
-  return { ...nothing('acResistance'), ...stated(measured, limits), ...state };
+  if (!limits || !measured) {
+    const state: ItemState = limits
+      ? judged(measured, limits, 'an AC resistance reading', { guardFactor, isTypical })
+      : { state: 'notClaimed' };
+    return { ...nothing('acResistance'), ...stated(measured, limits), ...state };
+  }
+  const { estimate, corrections } = underConditions('acResistance', measured, claimed!.conditions);
+  const carried = { ...measured, ...estimate };
+  return {
+    ...nothing('acResistance'),
+    ...stated(carried, limits),
+    ...judged(carried, limits, 'an AC resistance reading', { guardFactor, isTypical }),
+    corrections,
+  };
 }
 
 /** `0.2 / 1` as two rates, It. */
@@ -180,25 +192,23 @@ function assessDcResistance(
       state: 'notComparable',
       differences: dcDifferences(newestFirst[0]!, claimed),
     };
+  const { estimate, corrections, differences } = underConditions(
+    'dcResistance',
+    fitting,
+    claimed.conditions,
+  );
+  if (differences.length > 0)
+    return { ...common, ...stated(fitting, limits), state: 'notComparable', differences };
+  const carried = { ...fitting, ...estimate };
   return {
     ...common,
-    ...stated(fitting, limits),
-    ...judged(fitting, limits, 'a DC resistance from a run', {
+    ...stated(carried, limits),
+    ...judged(carried, limits, 'a DC resistance from a run', {
       guardFactor,
       isTypical: claimed.conditions.statedAs === 'typical',
     }),
+    corrections,
   };
-}
-
-/**
- * Thickness or diameter a size in words names: its smallest number; null where it names none.
- * @example thicknessOf('148 x 92 x 27 mm') // 27
- */
-export function thicknessOf(size: string): number | null {
-  const numbers = [...size.matchAll(/\d+(?:[.,]\d+)?/g)].map(([text]) =>
-    Number(text.replace(',', '.')),
-  );
-  return numbers.length >= 2 ? Math.min(...numbers) : null;
 }
 
 function assessSize(
@@ -271,7 +281,7 @@ export function assessCell<C extends CapacityEvidence>(
         return [
           {
             ...nothing(kind),
-            ...assessCurrents(kind, evidence, claimed!, counting?.raw.value ?? null),
+            ...assessCurrents(kind, evidence, claimed!, counting?.raw ?? null),
           },
         ];
       default:

@@ -1,4 +1,5 @@
 import type { ShownBy, SustainedCurrent } from '../evidence';
+import type { Estimate } from '../units';
 import type { AssessedItem, CellEvidence, ClaimedItem, ItemState } from './assessed-item';
 
 /** A current this close below the claimed one counts as it, as a share. */
@@ -30,14 +31,16 @@ const at = (current: SustainedCurrent): AssessedItem['estimate'] => ({
 
 /**
  * Highest charge and discharge current (handbook, chapter 5): judged only by a run that kept it.
- * @param capacityAh the counting capacity, for charge acceptance; null where none is known.
+ * @param capacity the counting capacity, for charge acceptance; null where none is known. One that is
+ *   only a bound is no value to take a share of.
  */
 export function assessCurrents(
   kind: 'maxCharge' | 'maxDischarge',
   evidence: Pick<CellEvidence, 'currents' | 'heatAlarm' | 'capacities'>,
   claimed: ClaimedItem,
-  capacityAh: number | null,
+  capacity: Estimate | null,
 ): Assessed {
+  const capacityAh = capacity?.bound === 'exact' ? capacity.value : null;
   const wantedA = CLOSE_ENOUGH * claimed.value!;
   const own = evidence.currents.filter(
     (current) =>
@@ -56,7 +59,7 @@ export function assessCurrents(
       ],
     };
   return kind === 'maxCharge'
-    ? chargeAcceptance(own, evidence.heatAlarm, capacityAh)
+    ? chargeAcceptance(own, evidence.heatAlarm, capacityAh, capacity !== null)
     : discharged(own, claimed, capacityAh);
 }
 
@@ -64,6 +67,7 @@ function chargeAcceptance(
   own: readonly SustainedCurrent[],
   heatAlarm: string | null,
   capacityAh: number | null,
+  isBound: boolean,
 ): Assessed {
   const best = own.reduce((a, b) => (b.ah > a.ah ? b : a));
   const warm =
@@ -71,7 +75,12 @@ function chargeAcceptance(
   const common = { estimate: at(best), differences: warm };
   if (heatAlarm)
     return { ...common, ...sure(false), differences: [`It grew hot on the bench: ${heatAlarm}.`] };
-  if (capacityAh === null) return { ...common, state: 'waitingFor', what: ['a capacity test'] };
+  if (capacityAh === null)
+    return {
+      ...common,
+      state: 'waitingFor',
+      what: [isBound ? 'a capacity that is known, not only a bound' : 'a capacity test'],
+    };
   const share = best.ah / capacityAh;
   // A short charge of a cell that was not empty, or broken off, shows nothing against it.
   if (share < LEAST_AT_CONSTANT && best.sectionAh < FROM_EMPTY * capacityAh)

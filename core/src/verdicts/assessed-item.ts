@@ -3,6 +3,7 @@ import type { Correction, SustainedCurrent } from '../evidence';
 import type { Bound, Estimate } from '../units';
 import type { CandidateResult } from './counting';
 import type { Range } from './judge';
+import type { ReadAt } from './resistance-conditions';
 
 /** A claim item as it counts for a cell, with the conditions in effect. */
 export interface ClaimedItem {
@@ -24,7 +25,7 @@ export interface CapacityEvidence extends CandidateResult {
 }
 
 /** A DC resistance, mΩ, with how it was taken. */
-export interface DcResistanceEvidence extends Estimate {
+export interface DcResistanceEvidence extends Estimate, ReadAt {
   figureId: number | null;
   /** After the step, s; null where the method names none. */
   afterS: number | null;
@@ -33,7 +34,7 @@ export interface DcResistanceEvidence extends Estimate {
 }
 
 /** A measured number with the figure it is. */
-export interface MeasuredEvidence extends Estimate {
+export interface MeasuredEvidence extends Estimate, ReadAt {
   figureId: number | null;
 }
 
@@ -72,7 +73,8 @@ interface Common {
 
 /** Where one claimed item of a cell stands (handbook, chapter 5, “Every claim item is judged”). */
 export type ItemState =
-  | { state: 'met' | 'notMet' | 'tooClose'; probability: number }
+  /** Of a bound there is no probability. */
+  | { state: 'met' | 'notMet' | 'tooClose'; probability: number | null }
   /** Something is missing, named; one short clause each. */
   | { state: 'waitingFor'; what: string[] }
   | { state: 'held'; why: string[] }
@@ -103,6 +105,12 @@ export const STATE_WORDS: Record<ItemStateName, string> = {
   nothingAgainst: 'nothing speaks against it',
   notClaimed: 'not claimed',
 };
+
+/** Words for where a result stands: one that is only a bound, and decides nothing, is open. */
+export const stateWords = (state: ItemStateName, bound: Bound | null | undefined): string =>
+  state === 'tooClose' && bound && bound !== 'exact'
+    ? `${bound === 'atLeast' ? 'at least' : 'at most'}; open`
+    : STATE_WORDS[state];
 
 /** All of a cell, and the capacity that counts. */
 export interface AssessedCell<C extends CapacityEvidence = CapacityEvidence> {

@@ -14,3 +14,5 @@ export * from './assessed-item';
 export * from './assess-cell';
 export * from './true-share';
 export * from './lot-forecast';
+export * from './claimed-size';
+export * from './resistance-conditions';

@@ -26,8 +26,8 @@ export interface Range {
 /** A result against a limit with its guard band (JCGM 106). */
 export interface Judgement {
   verdict: Verdict;
-  /** Probability that the true value conforms (JCGM 106), 0 to 1. */
-  probability: number;
+  /** Probability that the true value conforms (JCGM 106), 0 to 1; null of a bound, which has none. */
+  probability: number | null;
   /** Result minus limit, positive on the conforming side, in the unit of the figure. */
   margin: number;
 }
@@ -46,7 +46,8 @@ export function judge(result: KnownEstimate, limit: Limit, guardFactor: number):
   const margin = sign * (result.value - limit.value);
   const u = result.standardUncertainty;
   const guard = guardFactor * 2 * u;
-  const probability = u > 0 ? normalCdf(margin / u) : margin >= 0 ? 1 : 0;
+  const certain = margin >= 0 ? 1 : 0;
+  const probability = result.bound !== 'exact' ? null : u > 0 ? normalCdf(margin / u) : certain;
   let verdict: Verdict = margin - guard >= 0 ? 'met' : margin + guard < 0 ? 'notMet' : 'tooClose';
   const openSideConforms =
     (result.bound === 'atLeast' && sign === 1) || (result.bound === 'atMost' && sign === -1);
@@ -81,10 +82,13 @@ export function judgeWithin(
   return {
     verdict,
     // Both ends are open: certain; else what is left between them.
-    probability: Math.max(
-      0,
-      sides.reduce((sum, side) => sum + side.probability - 1, 1),
-    ),
+    probability:
+      result.bound !== 'exact'
+        ? null
+        : Math.max(
+            0,
+            sides.reduce((sum, side) => sum + (side.probability ?? 1) - 1, 1),
+          ),
     margin: Math.min(Infinity, ...sides.map((side) => side.margin)),
   };
 }

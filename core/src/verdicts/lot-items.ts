@@ -1,6 +1,6 @@
-import { meanInterval, medianInterval } from '../statistics';
+import { mean, meanInterval, median, medianInterval } from '../statistics';
 import type { ClaimedItem, ItemState, ItemStateName } from './assessed-item';
-import type { AssessedResult } from './lot-summary';
+import { type AssessedResult, commonDoubt } from './lot-summary';
 
 /** Fewest results a typical value is judged from (handbook, chapter 5). */
 export const FEWEST_FOR_TYPICAL = 5;
@@ -20,8 +20,9 @@ export type LotItemState = {
 
 /**
  * A typical value is the lot’s to meet (handbook, chapter 5): of a capacity the mean with its
- * t-interval at least, of a resistance the median with its interval at most. Limits are sharp: the
- * interval carries the doubt.
+ * t-interval at least, of a resistance the median with its interval at most. The interval is widened
+ * by what all results have in common: many results by one meter are no better known than that meter.
+ * Limits are sharp: the interval carries the doubt.
  * @param results as they were assessed, `described`; others do not count.
  */
 export function judgeTypical(
@@ -41,7 +42,14 @@ export function judgeTypical(
       what,
       text: `Stated as typical: the lot’s ${of} is judged from ${FEWEST_FOR_TYPICAL} results on.`,
     };
-  const interval = of === 'mean' ? meanInterval(values) : medianInterval(values);
+  const counted = results.filter(({ state, bound }) => state === 'described' && bound === 'exact');
+  const common = commonDoubt(counted);
+  const bare = of === 'mean' ? meanInterval(values) : medianInterval(values);
+  const centre = of === 'mean' ? mean(values) : median(values);
+  const interval = bare && {
+    low: centre - Math.hypot(centre - bare.low, 2 * common),
+    high: centre + Math.hypot(bare.high - centre, 2 * common),
+  };
   if (!interval)
     return {
       interval: null,
@@ -57,7 +65,7 @@ export function judgeTypical(
   return {
     interval: { ...interval, of },
     state: good ? 'met' : bad ? 'notMet' : 'tooClose',
-    text: `Stated as typical: the lot’s ${of} lies within ${shown} (95 %).`,
+    text: `Stated as typical: the lot’s ${of} lies within ${shown} (95 %${common > 0 ? `, ±${Number((2 * common).toPrecision(2))} of it from what the meters and corrections have in common` : ''}).`,
   };
 }
 

@@ -75,7 +75,7 @@ export function summariseItem(results: readonly AssessedResult[], limits: Range)
   const judged = count('met') + count('tooClose') + notMet;
   const some = values.length > 0;
   const scatter = some ? quantile(exact.map(scatterOf), 0.5) : 0;
-  const common = some ? quantile(exact.map(commonOf), 0.5) : 0;
+  const common = commonDoubt(exact);
   return {
     n: exact.length,
     bounds: usable.length - exact.length,
@@ -90,7 +90,7 @@ export function summariseItem(results: readonly AssessedResult[], limits: Range)
     fifthPercentile: values.length >= 20 ? quantile(values, 0.05) : null,
     tolerance:
       limits.low !== null && limits.high === null && values.length > 1
-        ? lowerToleranceLimit(values)
+        ? lowerToleranceLimit(values, { common })
         : null,
     met: count('met'),
     notMet,
@@ -146,6 +146,15 @@ const scatterOf = ({ scatter, value, standardUncertainty }: Known): number =>
 
 const commonOf = (result: Known): number =>
   Math.sqrt(Math.max(0, result.standardUncertainty ** 2 - scatterOf(result) ** 2));
+
+/**
+ * What results of one lot have in common in their doubt, as a standard uncertainty: the middle of what
+ * is left of each when its own scatter is taken out; 0 without results whose uncertainty is known.
+ */
+export function commonDoubt(results: readonly AssessedResult[]): number {
+  const known = results.filter((result): result is Known => isKnown(result));
+  return known.length > 0 ? quantile(known.map(commonOf), 0.5) : 0;
+}
 
 function widened(
   interval: { low: number; high: number } | null,

@@ -85,10 +85,12 @@ const conditionsOf = (claim: EffectiveClaim) => ({
   temperatureC: claim.temperatureC?.value ?? null,
 });
 
-/** What a hand log says of how its cell was discharged. */
+/** What a hand log, or what was typed beside a capacity, says of how its cell was discharged. */
 export interface HandConditions {
   currentA: number | null;
   temperatureC: number | null;
+  /** From a hand log, whose points show the cut-off, too. */
+  isLog?: boolean;
 }
 
 function carry(
@@ -128,14 +130,6 @@ export function standAtClaim(
   knowledge: MeterKnowledge,
   hand: HandConditions | null = null,
 ): AtClaim {
-  if (!run && !hand)
-    return {
-      estimate: raw,
-      corrections: [],
-      differences: ['Typed in: rate, cut-off and temperature of the test are not recorded.'],
-      held: null,
-      inputHash: raw.inputHash,
-    };
   const result = carry(raw, { run, hand }, claim, knowledge);
   const corrections = result.comparable ? result.corrections : [];
   const channel =
@@ -145,7 +139,11 @@ export function standAtClaim(
   return {
     estimate: result.estimate,
     corrections,
-    differences: [...(result.comparable ? [] : result.reasons), ...result.remarks],
+    differences: [
+      ...(result.comparable ? [] : result.reasons),
+      ...result.remarks,
+      ...(run || hand?.isLog ? [] : ['Typed in: the cut-off of the test is not recorded.']),
+    ],
     held: isHeld ? `${channel.title} is held back. ${channel.heldReason}`.slice(0, 255) : null,
     inputHash: hashOf({
       raw: raw.inputHash,

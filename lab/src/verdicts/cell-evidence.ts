@@ -128,6 +128,10 @@ function dcResistances(
     const amps = stepsA.get(figure.id) ?? (loadA ? ([0, loadA] as const) : null);
     return amps && ratedAh ? [amps[0] / ratedAh, amps[1] / ratedAh] : null;
   };
+  const temperatureOf = (figure: SlimFigure): number | null => {
+    const run = figure.runId === null ? null : runs.get(figure.runId);
+    return run ? (run.summary.meanTemperatureC ?? run.ambientC) : null;
+  };
   const held = heldRunsOf(holds);
   return figures
     .filter(({ quantity, runId }) => quantity in AFTER_S && !(runId !== null && held.has(runId)))
@@ -136,6 +140,7 @@ function dcResistances(
       ...measured(figure)!,
       afterS: AFTER_S[figure.quantity]!,
       stepIt: stepIt(figure),
+      temperatureC: temperatureOf(figure),
     }));
 }
 
@@ -153,13 +158,22 @@ function currentsOf({ runs, holds }: StoredEvidence): SustainedCurrent[] {
 
 const codes = (json: string | undefined): string[] => (json ? (JSON.parse(json) as string[]) : []);
 
+/** The newest AC reading with the temperature it was taken at. */
+function acResistanceOf(
+  figures: readonly SlimFigure[],
+  hands: LotRules['hands'],
+): MeasuredEvidence | null {
+  const newest = newestOf(figures, 'acResistance');
+  return newest && { ...measured(newest)!, temperatureC: hands.get(newest.id)?.temperatureC };
+}
+
 /** Everything that bears on what was claimed of one cell. */
 export function evidenceOf(stored: StoredEvidence, rules: LotRules): CellEvidence<CellResult> {
   const { figures, arrival } = stored;
   const found = codes(arrival?.found);
   return {
     capacities: resultsOf(stored, rules),
-    acResistanceMohm: measured(newestOf(figures, 'acResistance')),
+    acResistanceMohm: acResistanceOf(figures, rules.hands),
     dcResistancesMohm: dcResistances(stored, rules),
     massG: measured(newestOf(figures, 'mass')) ?? rules.boxMassG,
     thicknessMm: measured(newestOf(figures, 'thickness')),
@@ -219,6 +233,40 @@ export async function handsOf(
       {
         currentA: input(row, 'discharge current'),
         temperatureC: input(row, 'mean temperature'),
+        isLog: true,
+      },
+    ]),
+  );
+}
+
+/** How typed readings were taken, by the figure of each: what stands beside them, and the temperature. */
+export async function typedConditionsOf(
+  lab: Lab,
+  lotId: number,
+  { figures, cellIds }: { figures: readonly SlimFigure[]; cellIds: number[] },
+  transaction: Transaction,
+): Promise<Map<number, HandConditions>> {
+  const typed = figures.filter(({ readingId }) => readingId !== null);
+  if (typed.length === 0) return new Map();
+  const [latest, own] = await Promise.all([
+    lab.store.evidence.latestReadings(lotId, cellIds, transaction),
+    lab.store.readings.find(
+      { id: typed.map(({ readingId }) => readingId!) },
+      { transaction, columns: ['id', 'temperatureC'] },
+    ),
+  ]);
+  const currentOf = new Map(
+    latest.flatMap(({ kind, cellId, value }) =>
+      kind === 'currentShown' && value !== null ? [[cellId, value] as const] : [],
+    ),
+  );
+  const temperatureOf = new Map(own.map((row) => [row.id, row.temperatureC ?? null]));
+  return new Map(
+    typed.map((figure) => [
+      figure.id,
+      {
+        currentA: currentOf.get(figure.cellId) ?? null,
+        temperatureC: temperatureOf.get(figure.readingId!) ?? null,
       },
     ]),
   );

@@ -5,7 +5,14 @@ import { conditionedCells } from '../evidence';
 import { loadClaim } from '../lots';
 import { found, type Lab } from '../shared';
 import { meterKnowledge, type SlimFigure, storeAtClaim } from './at-claim';
-import { boxMassOf, claimedItems, handsOf, type LotRules, stepsOf } from './cell-evidence';
+import {
+  boxMassOf,
+  claimedItems,
+  handsOf,
+  type LotRules,
+  stepsOf,
+  typedConditionsOf,
+} from './cell-evidence';
 import { refreshGrounds, storedGrounds } from './grading/grounds';
 import { saidOf, saidOfCell } from './grading/said-of-cells';
 import { schemeFor } from './grading/schemes';
@@ -169,7 +176,10 @@ async function judgeMeasured(
   const rules = {
     ...pass.rules,
     stepsA: await stepsOf(lab, figures, transaction),
-    hands: await handsOf(lab, figures, transaction),
+    hands: new Map([
+      ...(await typedConditionsOf(lab, lotId, { figures, cellIds: ids }, transaction)),
+      ...(await handsOf(lab, figures, transaction)),
+    ]),
   };
   const judged = cells.map((cell) =>
     judgeStored(
