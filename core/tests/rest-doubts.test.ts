@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { restDoubt, type RestReading, selfDischargeSlope } from '../src/resting';
+import { impossibleRest, restDoubt, type RestReading, selfDischargeSlope } from '../src/resting';
 import { normals } from '../testing/normals';
 
 describe('what is odd about a voltage of a cell that stands', () => {
@@ -79,5 +79,28 @@ describe('the slope of a rest', () => {
     expect(value).toBeCloseTo(-1, 9);
     expect(budget.map(({ kind }) => kind)).toEqual(['restReading']);
     expect(standardUncertainty).toBeCloseTo((0.5 / Math.sqrt(3) / Math.sqrt(sxx)) as number, 9);
+  });
+});
+
+describe('a voltage no such cell shows', () => {
+  it('is refused with what was expected, never asked about', () => {
+    const [lfp, nmc] = [
+      [2.5, 3.65],
+      [2.8, 4.2],
+    ] as const;
+    for (const [valueV, volts] of [
+      [41.57, nmc],
+      [-4.1, nmc],
+      [4.1, lfp],
+      [-0.001, lfp],
+    ] as const)
+      expect(impossibleRest(valueV, volts)).toMatch(/^Expected 0 to 3\.85|^Expected 0 to 4\.4/);
+    for (const [valueV, volts] of [
+      [4.157, nmc],
+      [0, nmc],
+      [3.8, lfp],
+      [2.1, lfp],
+    ] as const)
+      expect(impossibleRest(valueV, volts)).toBeNull();
   });
 });

@@ -12,6 +12,8 @@ export interface CellLoss {
   toDays: number;
   /** When the last reading was taken, days on any one clock. */
   readOn: number;
+  /** Coarsest step of its own readings, V. */
+  resolutionV: number;
 }
 
 /** How a cell stands against its lot. */
@@ -28,7 +30,7 @@ export interface LotLosses {
   /** Cells read at another time than most, or after another stand: they are not compared. */
   apart: CellLoss[];
   medianV: number | null;
-  /** Scale the losses are told by, V: median absolute deviation, or half the meter’s resolution. */
+  /** Scale most losses are told by, V: median absolute deviation, or half of a usual resolution. */
   spreadV: number | null;
   /** Why nothing is told; null where it is. */
   refused: string | null;
@@ -67,14 +69,10 @@ function likeMost(losses: readonly CellLoss[]): CellLoss[] {
  * Losses of cells that stood together, against the median of their lot: a fast loser lies beyond it by
  * a robust z above 3.5 and by more than 3 mV (LFP) or 8 mV (others, by their charge voltage). Needs 8
  * cells read within 3 days of one another and after like times; the spread is taken no smaller than
- * half the meter’s resolution (handbook, chapter 4).
- * @param resolutionV of the meter.
+ * half the meter’s resolution (handbook, chapter 4). Each cell has its own: one coarse reading is no
+ * scale of its lot.
  */
-export function lossesAgainstLot(
-  losses: readonly CellLoss[],
-  chemistry: Chemistry,
-  resolutionV: number,
-): LotLosses {
+export function lossesAgainstLot(losses: readonly CellLoss[], chemistry: Chemistry): LotLosses {
   const like = likeMost(losses);
   const apart = losses.filter((one) => !like.includes(one));
   if (like.length < LEAST_CELLS)
@@ -87,11 +85,12 @@ export function lossesAgainstLot(
     };
   const values = like.map(({ lossV }) => lossV);
   const medianV = median(values);
-  const spreadV = Math.max(medianAbsoluteDeviation(values), resolutionV / 2);
+  const usualV = median(like.map(({ resolutionV }) => resolutionV));
+  const spreadV = Math.max(medianAbsoluteDeviation(values), usualV / 2);
   const leastV = leastFastLossV(chemistry);
   return {
     cells: like.map((one) => {
-      const z = (TO_SIGMA * (one.lossV - medianV)) / spreadV;
+      const z = (TO_SIGMA * (one.lossV - medianV)) / Math.max(spreadV, one.resolutionV / 2);
       return { ...one, z, isFastLoser: z > MOST_Z && one.lossV - medianV > leastV };
     }),
     apart,

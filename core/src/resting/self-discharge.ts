@@ -1,3 +1,4 @@
+import { combineFew } from '../statistics';
 import {
   budgetPart,
   combineBudget,
@@ -24,7 +25,7 @@ export const FIRST_COUNTED_DAY = 1;
 const MOST_KELVIN = 8;
 /** How far an open-circuit voltage follows temperature, V/K. */
 const VOLT_PER_KELVIN = 0.0003;
-const METHOD = { name: 'self-discharge-slope', version: 1 };
+const METHOD = { name: 'self-discharge-slope', version: 2 };
 
 /** Readings that count, in order of time: taken a day or more after the charge. */
 export const countedReadings = (readings: readonly RestReading[]): RestReading[] =>
@@ -86,31 +87,78 @@ function findingsOf(readings: readonly RestReading[], slope: number, u: number):
   ];
 }
 
+/** Until so many days after the charge relaxation may still be going on. */
+const RELAXING_DAYS = 2;
+/** What relaxation still going on may do to a slope nobody can look at for a bend, limits, V a day. */
+const RELAXING_V_A_DAY = 0.0003;
+
+/** u of a slope from what the meter leaves open of each reading, V a day. */
+function slopeByMeter(
+  readings: readonly RestReading[],
+  sxx: number,
+): { u: number; limitV: number } {
+  const limitV =
+    rootSumOfSquares(readings.map((reading) => reading.limitV)) / Math.sqrt(readings.length);
+  return { u: limitV / Math.sqrt(3) / Math.sqrt(sxx), limitV };
+}
+
+/**
+ * What relaxation still going on at the first readings does to a slope: where they bend it the expected
+ * way by more than their doubt they are left out; else that bend with its doubt, as far as it goes the expected
+ * way, or 0.3 mV a day where too few later readings show one, is left open.
+ */
+function relaxed(counted: readonly RestReading[]): {
+  used: readonly RestReading[];
+  openV: number;
+  leftOut: number;
+} {
+  const late = counted.filter(({ days }) => days >= RELAXING_DAYS);
+  if (late.length === counted.length) return { used: counted, openV: 0, leftOut: 0 };
+  const lateDays = spreadOf(late.map(({ days }) => days));
+  if (late.length < 2 || lateDays <= 0)
+    return { used: counted, openV: RELAXING_V_A_DAY, leftOut: 0 };
+  const [all, rest] = [lineThrough(counted), lineThrough(late)];
+  // Both slopes share the later readings: what the first ones add is the difference of their doubts.
+  const doubt = Math.sqrt(
+    Math.max(0, slopeByMeter(late, rest.sxx).u ** 2 - slopeByMeter(counted, all.sxx).u ** 2),
+  );
+  const bend = rest.slope - all.slope;
+  if (bend > BENDS_BY * doubt)
+    return { used: late, openV: 0, leftOut: counted.length - late.length };
+  return { used: counted, openV: Math.max(0, bend) + doubt, leftOut: 0 };
+}
+
+/** A bend of so many times its doubt is one. */
+const BENDS_BY = 1;
+
 /**
  * Slope of a cell’s open-circuit voltage while it stands, mV a day, by least squares over readings at a
  * day or more after the charge (handbook, chapter 4). Its uncertainty is that of the readings’ scatter
- * where there are three or more, never below what the meter leaves open; the offset of one and the same
- * meter cancels; 0.3 mV/K over √3 is added for unequal temperatures.
+ * where there are three or more, with Student’s factor, never below what the meter leaves open; the
+ * offset of one and the same meter cancels; 0.3 mV/K over √3 is added for unequal temperatures, and what
+ * relaxation still going on at the first reading may do.
  * @returns null with fewer than two readings that count, or all at one time.
  */
 export function selfDischargeSlope(readings: readonly RestReading[]): Figure | null {
   const counted = countedReadings(readings);
-  const spanDays = spreadOf(counted.map(({ days }) => days));
-  if (counted.length < 2 || spanDays <= 0) return null;
-  const { slope, sxx, scatterV } = lineThrough(counted);
+  if (counted.length < 2 || spreadOf(counted.map(({ days }) => days)) <= 0) return null;
+  const { used, openV, leftOut } = relaxed(counted);
+  const spanDays = spreadOf(used.map(({ days }) => days));
+  const { slope, sxx, scatterV } = lineThrough(used);
   const mv = (voltsADay: number) => 1000 * voltsADay;
-  const limitV =
-    rootSumOfSquares(counted.map((reading) => reading.limitV)) / Math.sqrt(counted.length);
-  const byMeter = limitV / Math.sqrt(3) / Math.sqrt(sxx);
+  const { u: byMeter, limitV } = slopeByMeter(used, sxx);
   const byScatter = scatterV === null ? 0 : scatterV / Math.sqrt(sxx);
-  const kelvin = spreadOf(counted.flatMap(({ temperatureC }) => temperatureC ?? []));
-  const { standardUncertainty, budget } = combineBudget([
+  const kelvin = spreadOf(used.flatMap(({ temperatureC }) => temperatureC ?? []));
+  const { standardUncertainty, budget } = combineFew([
     byScatter > byMeter
-      ? budgetPart(
-          'restScatter',
-          mv(byScatter),
-          `${formatNumber(mv(scatterV!), 2)} mV about the line`,
-        )
+      ? {
+          ...budgetPart(
+            'restScatter',
+            mv(byScatter),
+            `${formatNumber(mv(scatterV!), 2)} mV about the line`,
+          ),
+          degrees: used.length - 2,
+        }
       : budgetPart(
           'restReading',
           mv(byMeter),
@@ -125,6 +173,15 @@ export function selfDischargeSlope(readings: readonly RestReading[]): Figure | n
           ),
         ]
       : []),
+    ...(openV > 0
+      ? [
+          budgetPart(
+            'relaxation',
+            mv(openV) / Math.sqrt(3),
+            `the first reading was taken less than ${RELAXING_DAYS} days after the charge: relaxation may be worth up to ${formatNumber(mv(openV), 2)} mV a day of it, rectangular`,
+          ),
+        ]
+      : []),
   ]);
   const value = mv(slope);
   return {
@@ -134,18 +191,23 @@ export function selfDischargeSlope(readings: readonly RestReading[]): Figure | n
     standardUncertainty,
     bound: 'exact',
     method: METHOD,
-    inputs: counted.map(({ days, voltageV }) => ({
+    inputs: used.map(({ days, voltageV }) => ({
       name: `voltage after ${formatNumber(days, 2)} days`,
       value: voltageV,
       unit: 'V' as const,
     })),
     steps: [
       `${counted.length} of ${readings.length} readings were taken ${FIRST_COUNTED_DAY} day or more after the charge and count.`,
-      counted.length > 2
+      ...(leftOut > 0
+        ? [
+            `The first ${leftOut === 1 ? 'one lies' : `${leftOut} lie`} above the line of the later ones: the cell was still relaxing, so ${leftOut === 1 ? 'it is' : 'they are'} left out.`,
+          ]
+        : []),
+      used.length > 2
         ? `Straight line by least squares over ${formatNumber(spanDays, 1)} days: ${value.toPrecision(4)} mV a day.`
         : `Difference over ${formatNumber(spanDays, 1)} days: ${value.toPrecision(4)} mV a day.`,
     ],
-    findings: findingsOf(counted, slope, standardUncertainty / 1000),
+    findings: findingsOf(used, slope, standardUncertainty / 1000),
     budget,
   };
 }

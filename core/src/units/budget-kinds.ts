@@ -196,6 +196,11 @@ export const BUDGET_KINDS = {
     improve: 'let it stand longer, or read with a meter of one more digit',
     acts: 'scatters',
   },
+  relaxation: {
+    words: 'relaxation',
+    improve: 'read it again after a few days: the first two days count less then',
+    acts: 'scatters',
+  },
   restTemperature: {
     words: 'unequal temperatures',
     improve: 'read at the same temperature each time',

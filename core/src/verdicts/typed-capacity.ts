@@ -1,9 +1,10 @@
-import { combineBudget, type Figure, budgetPart } from '../units';
+import { combineFew } from '../statistics';
+import { type Figure, budgetPart } from '../units';
 
 /** Kept with every capacity typed by hand. */
 export const TYPED_CAPACITY_METHOD = { name: 'typed-capacity', version: 1 };
 /** Kept with every AC resistance typed by hand. */
-export const AC_RESISTANCE_METHOD = { name: 'typed-ac-resistance', version: 3 };
+export const AC_RESISTANCE_METHOD = { name: 'typed-ac-resistance', version: 4 };
 /** Kept with every open-circuit voltage typed by hand. */
 export const OCV_METHOD = { name: 'typed-ocv', version: 1 };
 /** Kept with every energy read behind an inverter. */
@@ -89,6 +90,8 @@ export type TypedQuantityName = keyof typeof SPECS;
  */
 const RANGE_OF = [1.128, 1.693, 2.059, 2.326, 2.534, 2.704, 2.847, 2.97];
 const MEDIAN_OF = [0.707, 0.67, 0.546, 0.536, 0.463, 0.459, 0.41, 0.408];
+/** Degrees of freedom a range of so many readings is worth. */
+const DEGREES_OF = [1, 2, 2.9, 3.8, 4.7, 5.5, 6.3, 7];
 
 /** What the median of so many readings scatters by, from their range; more than nine are taken as nine. */
 function scatterOfMedian(count: number, range: number): number {
@@ -103,11 +106,14 @@ function contactOf(unit: string, { repeats, decimals, value }: TypedReading) {
   const wide = range > Math.max(SPREAD_SHARE * Math.abs(value), 3 * 10 ** -decimals);
   return {
     range,
-    part: budgetPart(
-      'probeContact',
-      scatterOfMedian(repeats.length, range),
-      `median of ${repeats.length} readings ${range.toPrecision(2)} ${unit} apart`,
-    ),
+    part: {
+      ...budgetPart(
+        'probeContact',
+        scatterOfMedian(repeats.length, range),
+        `median of ${repeats.length} readings ${range.toPrecision(2)} ${unit} apart`,
+      ),
+      degrees: DEGREES_OF[Math.min(repeats.length, DEGREES_OF.length + 1) - 2]!,
+    },
     finding: wide
       ? {
           code: 'readings-spread',
@@ -166,7 +172,7 @@ export function typedFigure(quantity: TypedQuantityName, reading: TypedReading):
         : []),
     ],
     findings,
-    ...combineBudget([
+    ...combineFew([
       budgetPart(
         'gain',
         ((reading.gainPct / 100) * Math.abs(reading.value)) / root3,

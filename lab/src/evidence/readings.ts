@@ -4,11 +4,12 @@ import {
   type ReadingPurpose,
   usualPurpose,
 } from '@dusk-tally/core/arrivals';
-import type { ReadingKind } from '@dusk-tally/store';
+import { impossibleRest } from '@dusk-tally/core/resting';
+import type { ReadingKind, Transaction } from '@dusk-tally/store';
 import { medianOf } from '@dusk-tally/core/verdicts';
 import { z } from 'zod';
-import { found, LabError, procedure, question, workerOf } from '../shared';
-import { openLot } from '../lots';
+import { found, type Lab, LabError, procedure, question, workerOf } from '../shared';
+import { loadClaim, openLot } from '../lots';
 import { figuresOf } from './reading-figures';
 import { refuseUnseen } from './reading-clash';
 
@@ -159,6 +160,7 @@ export const recordReadings = procedure({
       ...reading,
       purpose: reading.purpose ?? usualPurpose(ran.has(reading.cellId)),
     }));
+    await refuseImpossibleRests(lab, input.lotId, placed, transaction);
     await refuseUnseen(lab, input.lotId, placed, transaction);
     await store.readings.insertMany(
       placed.map(({ over: _over, readAt, ...reading }) => ({
@@ -194,6 +196,29 @@ export const recordReadings = procedure({
     return { stored: stored.length };
   },
 });
+
+/** Refuses voltages that no cell of this chemistry shows on the shelf. */
+async function refuseImpossibleRests(
+  lab: Lab,
+  lotId: number,
+  placed: readonly Pick<
+    z.output<typeof readingsInput>['readings'][number],
+    'kind' | 'value' | 'purpose' | 'cellId'
+  >[],
+  transaction: Transaction,
+): Promise<void> {
+  const rests = placed.filter(
+    ({ kind, purpose, value }) =>
+      kind === 'openCircuitVoltage' && purpose === 'rest' && value !== null,
+  );
+  if (rests.length === 0) return;
+  const { model, profile } = await loadClaim(lab, lotId, transaction);
+  const expectedV = [model.cutoffV ?? profile.cutoffV, model.chargeV ?? profile.chargeV] as const;
+  for (const { value } of rests) {
+    const why = impossibleRest(value!, expectedV);
+    if (why) throw new LabError('invalid', `${why} Nothing was stored.`, { field: 'value' });
+  }
+}
 
 /** What the entry grid shows: every cell with its newest typed readings, voltages by what they were taken for. */
 export const entryGrid = question({

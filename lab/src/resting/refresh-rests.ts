@@ -87,7 +87,7 @@ function readRest(
 }
 
 /** What a rest lost between its first and last counted reading; null before there are two. */
-function lossOf({ rest, readings }: ReadRest): CellLoss | null {
+function lossOf({ rest, readings, resolutionV }: ReadRest): CellLoss | null {
   const counted = countedReadings(readings);
   const [first, last] = [counted[0], counted.at(-1)];
   if (!first || !last || counted.length < 2) return null;
@@ -97,6 +97,7 @@ function lossOf({ rest, readings }: ReadRest): CellLoss | null {
     fromDays: first.days,
     toDays: last.days,
     readOn: rest.fullAt.getTime() / DAY_MS + last.days,
+    resolutionV: Math.max(resolutionV, 10 ** -6),
   };
 }
 
@@ -249,11 +250,9 @@ async function refreshLot(
   );
   const retentions = await retentionsOf(lab, all, transaction);
   const losses = new Map(read.map((one) => [one.rest.id, lossOf(one)]));
-  const resolutionV = Math.max(...read.map((one) => one.resolutionV), 10 ** -6);
   const lot = lossesAgainstLot(
     [...losses.values()].filter((loss) => loss !== null),
     model.chemistry ?? profile.chemistry,
-    resolutionV,
   );
   const againstOf = new Map(lot.cells.map((one) => [Number(one.cell), one]));
   const moved: number[] = [];

@@ -4,6 +4,7 @@ import { REST_OUTCOMES } from '@dusk-tally/core/resting';
 import type { ShelfLine } from '@dusk-tally/lab/resting';
 import { Link } from '@/kit/link';
 import { type KeyboardEvent, useRef, useState } from 'react';
+import { Button } from '@/kit/button';
 import { Choice, Option } from '@/kit/choice';
 import { Input, Label } from '@/kit/form-parts';
 import { LabDay } from '@/kit/lab-time';
@@ -60,6 +61,8 @@ function ShelfRow({
   const { cellId, cell, label, lot, detail, fullAt, dueAt, endedAt } = line;
   const said = shelf.notes[cellId];
   const last = shelf.stored[cellId] ?? detail.voltageV;
+  const [isMended, setMended] = useState(false);
+  const isOpen = endedAt === null || isMended;
   return (
     <tr data-cell={cell}>
       <td>
@@ -78,11 +81,18 @@ function ShelfRow({
       </td>
       <td className="num">{last === null ? '–' : last.toFixed(4)}</td>
       <td>
-        {endedAt === null && (
+        {!isOpen && detail.voltageV !== null && !detail.retention && (
+          <Button look="bare" onClick={() => setMended(true)}>
+            Correct the reading
+          </Button>
+        )}
+        {isOpen && (
           <>
             <Input
               data-shelf={cellId}
-              aria-label={`Voltage of ${cell} / V`}
+              aria-label={
+                endedAt === null ? `Voltage of ${cell} / V` : `Corrected voltage of ${cell} / V`
+              }
               aria-invalid={said !== undefined}
               className="min-h-11 w-32 tabular-nums"
               inputMode="decimal"

@@ -1,6 +1,6 @@
 'use client';
 
-import { restDoubt } from '@dusk-tally/core/resting';
+import { impossibleRest, restDoubt } from '@dusk-tally/core/resting';
 import { parseClearQuantity } from '@dusk-tally/core/units';
 import type { ShelfLine } from '@dusk-tally/lab/resting';
 import { useEffect, useState } from 'react';
@@ -60,7 +60,7 @@ export function useShelf(instrumentId: number | null, temperatureC: number | nul
 
   /** Takes what is typed for a cell. @returns whether it was taken: then the next one is read. */
   const take = (line: ShelfLine): boolean => {
-    const { cellId, lot, expectedV, detail } = line;
+    const { cellId, lot, expectedV, detail, endedAt } = line;
     const text = (typed[cellId] ?? '').trim();
     if (text === '') return false;
     const parsed = parseClearQuantity(text, 'voltageV');
@@ -68,8 +68,14 @@ export function useShelf(instrumentId: number | null, temperatureC: number | nul
       note(cellId, { text: parsed.message, isQuestion: false });
       return false;
     }
+    const impossible = impossibleRest(parsed.value, expectedV);
+    if (impossible !== null) {
+      note(cellId, { text: impossible, isQuestion: false });
+      return false;
+    }
     const asked = notes[cellId];
-    const doubt = restDoubt(parsed.value, expectedV, stored[cellId] ?? detail.voltageV);
+    const lastV = endedAt ? null : (stored[cellId] ?? detail.voltageV);
+    const doubt = restDoubt(parsed.value, expectedV, lastV);
     if (doubt !== null && !(asked?.isQuestion && asked.text === doubt)) {
       note(cellId, { text: doubt, isQuestion: true });
       return false;
@@ -87,7 +93,8 @@ export function useShelf(instrumentId: number | null, temperatureC: number | nul
         decimals: Math.min(9, decimalsOf(text) + (/mV/i.test(text) ? 3 : 0)),
         temperatureC,
         keptDespite: doubt,
-        readAt: new Date().toISOString(),
+        // What ended a rest is typed again where it stands: a moment after it, so that it mends it.
+        readAt: (endedAt ? new Date(new Date(endedAt).getTime() + 1000) : new Date()).toISOString(),
       },
     ]);
     return true;
