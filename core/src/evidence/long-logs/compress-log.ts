@@ -19,6 +19,7 @@ import {
   THOUSANDS,
 } from '../reading/read-log';
 import { timeFindings } from '../reading/time-column';
+import { addedBlanks } from '../reading/join-scans';
 import { LogRefusal } from '../reading/refusal';
 import { scanRows } from '../reading/scan';
 import { refuseForText, type ScannedRows } from '../reading/scanned-rows';
@@ -99,6 +100,7 @@ class LogCompressor {
   private rejectedCount = 0;
   private scannedCount = 0;
   private brokenTailRow: number | null = null;
+  private blanks: Record<string, number> = {};
 
   constructor(
     private readonly dialect: Dialect,
@@ -113,6 +115,7 @@ class LogCompressor {
     this.rejected = [...this.rejected, ...scanned.rejected].slice(0, 20);
     this.rejectedCount += scanned.rejectedCount;
     this.scannedCount += scanned.count;
+    this.blanks = addedBlanks(this.blanks, scanned.blanks);
     this.brokenTailRow = scanned.brokenTailRow ?? this.brokenTailRow;
     // Text all over the place is refused now rather than after the last gigabyte.
     if (this.rejectedCount > 1000) this.refuseForText();
@@ -219,6 +222,7 @@ class LogCompressor {
           brokenTailRow: this.brokenTailRow,
           rejected: this.rejected,
           rejectedCount: this.rejectedCount,
+          blanks: this.blanks,
         },
         droppedNulBytes,
       ),

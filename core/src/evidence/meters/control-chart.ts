@@ -2,7 +2,7 @@
 export interface ChartSignal {
   /** Position of the point, from 0. */
   index: number;
-  rule: 'beyondLimits' | 'nineOneSide' | 'sixTrend' | 'twoOfThreeFar' | 'fourOfFiveOff' | 'range';
+  rule: 'beyondLimits' | 'eightOneSide';
   text: string;
 }
 
@@ -11,7 +11,7 @@ export interface ControlChart {
   centre: number;
   /** Mean moving range. */
   meanRange: number;
-  /** m − 2.66·mR̄ and m + 2.66·mR̄. */
+  /** m − 2.66·mR̄ and m + 2.66·mR̄, as much wider as so few points leave both uncertain. */
   lower: number;
   upper: number;
   /** Limit of the moving range, 3.267·mR̄. */
@@ -23,25 +23,37 @@ export interface ControlChart {
 /** 3/d₂ and D₄ for ranges of two (ISO 7870-2, individuals and moving range). */
 const LIMIT_FACTOR = 2.66;
 const RANGE_FACTOR = 3.267;
-/** Fewest points limits may be drawn from. */
-export const FEWEST_CHART_POINTS = 5;
+/** Fewest points limits may be drawn from (handbook, chapter 3). */
+export const FEWEST_CHART_POINTS = 8;
+/** A mean of moving ranges has so many degrees of freedom for each of them. */
+const DEGREES_A_RANGE = 0.62;
+/** How much wider limits are for each missing degree, and the side of the centre that tells. */
+const WIDER = 2.2;
+const SIDE_WIDTH = 1.5;
+/** So many points in a row on one side of the centre are none of chance. */
+const ONE_SIDE = 8;
 
 const RULE_WORDS: Record<ChartSignal['rule'], string> = {
   beyondLimits: 'beyond the limits',
-  nineOneSide: 'the ninth in a row on one side of the centre',
-  sixTrend: 'the sixth in a row going one way',
-  twoOfThreeFar: 'two of three beyond two thirds of the way to a limit',
-  fourOfFiveOff: 'four of five beyond one third of the way to a limit',
-  range: 'too far from the one before',
+  eightOneSide: 'the eighth in a row on one side of the centre',
 };
 
 /**
- * Individuals and moving-range chart of one channel (handbook, chapter 3).
+ * How much wider than 2.66·mR̄ limits from so few points are, so that a channel in control is called out
+ * of it by at most one point in a hundred: centre and scatter are themselves known only so well.
+ * @example widening(8) // 1.598
+ */
+const widening = (points: number): number =>
+  Math.sqrt(1 + 1 / points) * (1 + WIDER / (DEGREES_A_RANGE * (points - 1)));
+
+/**
+ * Individuals and moving-range chart of one channel: limits from its first points, which later ones do
+ * not move, and one run rule, eight on one side (handbook, chapter 3).
  * @param values in the order of time. @param settings.baseline how many of the first points set
  *   the limits; all when left out. @param settings.leastMeanRange what repeats of other channels
  *   are known to scatter: few points that happen to lie close set no narrower limits than that.
  * @returns null with fewer than `FEWEST_CHART_POINTS` points in the baseline.
- * @example controlChart([10, 11, 10, 11, 10, 11, 10, 11, 10, 11]).upper // 13.16: 10.5 + 2.66 × 1
+ * @example controlChart([10, 11, 10, 11, 10, 11, 10, 11, 10, 11]).upper // 14.39: 10.5 + 2.66 × 1 × 1.46
  */
 export function controlChart(
   values: readonly number[],
@@ -52,15 +64,16 @@ export function controlChart(
   const ranges = movingRanges(values);
   const centre = base.reduce((sum, value) => sum + value, 0) / base.length;
   const meanRange = Math.max(meanMovingRange(base)!, settings.leastMeanRange ?? 0);
+  const half = LIMIT_FACTOR * meanRange * widening(base.length);
   const chart = {
     centre,
     meanRange,
-    lower: centre - LIMIT_FACTOR * meanRange,
-    upper: centre + LIMIT_FACTOR * meanRange,
+    lower: centre - half,
+    upper: centre + half,
     rangeUpper: RANGE_FACTOR * meanRange,
     ranges,
   };
-  return { ...chart, signals: signalsOf(values, chart) };
+  return { ...chart, signals: signalsOf(values, chart, base.length) };
 }
 
 const movingRanges = (values: readonly number[]): number[] =>
@@ -75,34 +88,25 @@ export function meanMovingRange(values: readonly number[]): number | null {
   return ranges.length === 0 ? null : ranges.reduce((sum, value) => sum + value, 0) / ranges.length;
 }
 
-function signalsOf(values: readonly number[], chart: Omit<ControlChart, 'signals'>): ChartSignal[] {
-  const sigma = (LIMIT_FACTOR * chart.meanRange) / 3;
-  const z = values.map((value) => (sigma > 0 ? (value - chart.centre) / sigma : 0));
+function signalsOf(
+  values: readonly number[],
+  { centre, meanRange, lower, upper }: Omit<ControlChart, 'signals'>,
+  base: number,
+): ChartSignal[] {
   const signals: ChartSignal[] = [];
   const say = (index: number, rule: ChartSignal['rule']) =>
     signals.push({ index, rule, text: RULE_WORDS[rule] });
-  /** At least `need` of the last `of` beyond `far` sigma on the side of the point itself. */
-  const crowd = (i: number, need: number, of: number, far: number) => {
-    const side = Math.sign(z[i]!);
-    if (i + 1 < of || side * z[i]! <= far) return false;
-    return z.slice(i + 1 - of, i + 1).filter((value) => side * value > far).length >= need;
-  };
-  for (let i = 0; i < z.length; i++) {
-    if (Math.abs(z[i]!) > 3) say(i, 'beyondLimits');
-    if (i >= 8 && sameSide(z.slice(i - 8, i + 1))) say(i, 'nineOneSide');
-    if (i >= 5 && oneWay(z.slice(i - 5, i + 1))) say(i, 'sixTrend');
-    if (crowd(i, 2, 3, 2)) say(i, 'twoOfThreeFar');
-    if (crowd(i, 4, 5, 1)) say(i, 'fourOfFiveOff');
-    if (i > 0 && chart.ranges[i - 1]! > chart.rangeUpper && chart.meanRange > 0) say(i, 'range');
-  }
+  // The centre itself is known only so well: what lies as near to it is on no side.
+  const side = (SIDE_WIDTH * LIMIT_FACTOR * meanRange) / 3 / Math.sqrt(base);
+  values.forEach((value, i) => {
+    if (meanRange > 0 && (value < lower || value > upper)) say(i, 'beyondLimits');
+    const last = values.slice(Math.max(base, i + 1 - ONE_SIDE), i + 1);
+    if (last.length < ONE_SIDE || !(meanRange > 0)) return;
+    if (last.every((v) => v > centre + side) || last.every((v) => v < centre - side))
+      say(i, 'eightOneSide');
+  });
   return signals;
 }
-
-const sameSide = (z: number[]) => z.every((v) => v > 0) || z.every((v) => v < 0);
-const oneWay = (z: number[]) => {
-  const steps = z.slice(1).map((v, i) => v - z[i]!);
-  return steps.every((step) => step > 0) || steps.every((step) => step < 0);
-};
 
 /** Since when results of a channel wait for someone to look; null while it is in control. */
 export interface ChannelHold {
@@ -116,8 +120,7 @@ export interface ChannelHold {
  * (handbook, chapter 3). @param lookedAt position of the newest point a person has settled.
  */
 export function channelHold(chart: ControlChart, lookedAt = -1): ChannelHold | null {
-  // A wide step by itself is worth a look; only the points themselves hold results back.
-  const open = chart.signals.filter((signal) => signal.index > lookedAt && signal.rule !== 'range');
+  const open = chart.signals.filter((signal) => signal.index > lookedAt);
   const firstBad = open[0];
   if (!firstBad) return null;
   const bad = new Set(chart.signals.map((signal) => signal.index));

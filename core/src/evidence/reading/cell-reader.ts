@@ -18,6 +18,9 @@ export class CellReader {
   protected readonly kinds: Kind[];
   protected readonly sinks: Int32Array;
   protected readonly optional: boolean[];
+  private readonly carried: boolean[];
+  /** Empty cells that kept what stood above them, by column. */
+  protected readonly blanks = new Map<number, number>();
   protected readonly numbers: ScannedRows['numbers'];
   protected timeS: Float64Array;
   protected mode: Uint8Array | null;
@@ -41,6 +44,7 @@ export class CellReader {
     const columns = columnsOf(dialect, capacity);
     this.sinks = columns.sinks;
     this.optional = columns.optional;
+    this.carried = columns.carried;
     this.kinds = columns.kinds;
     this.numbers = columns.numbers;
     this.mode = this.kinds.includes(Kind.Mode) ? new Uint8Array(capacity) : null;
@@ -91,7 +95,10 @@ export class CellReader {
     if (Number.isFinite(value))
       this.store(column, value, decimalsOf(cell, this.dialect.decimalMark));
     else if (this.optional[column] && MISSING.test(cell)) this.store(column, NaN, 0);
-    else this.bad ??= { column, text: cell };
+    else if (this.carried[column] && this.count > 0 && MISSING.test(cell)) {
+      this.store(column, this.numbers[this.sinks[column]!]!.values[this.count - 1]!, 0);
+      this.blanks.set(column, (this.blanks.get(column) ?? 0) + 1);
+    } else this.bad ??= { column, text: cell };
     return end;
   }
 

@@ -15,6 +15,16 @@ function joined<T extends Float64Array | Uint8Array>(first: T, second: T): T {
   return whole;
 }
 
+/** Empty cells of two pieces, by header. */
+export function addedBlanks(
+  first: ScannedRows['blanks'] = {},
+  second: ScannedRows['blanks'] = {},
+): Record<string, number> {
+  const sum = { ...first };
+  for (const [header, count] of Object.entries(second)) sum[header] = (sum[header] ?? 0) + count;
+  return sum;
+}
+
 /**
  * Rows of two pieces of one log that follow each other, scanned apart with `partOfMore`, the
  * second as if it began in line 1.
@@ -43,6 +53,7 @@ export function joinScans(first: ScannedRows, second: ScannedRows): ScannedRows 
     rejectedCount,
     brokenTailRow: second.brokenTailRow === null ? null : second.brokenTailRow + lines,
     commentRows: first.commentRows + second.commentRows,
+    blanks: addedBlanks(first.blanks, second.blanks),
     nextRow: second.nextRow + lines,
   };
 }

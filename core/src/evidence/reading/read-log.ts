@@ -165,7 +165,7 @@ export function startedAt(
 
 /** What scanning a log found wrong: broken tail, rows left out, NUL bytes. */
 export function scanFindings(
-  scanned: Pick<ScannedRows, 'brokenTailRow' | 'rejected' | 'rejectedCount'>,
+  scanned: Pick<ScannedRows, 'brokenTailRow' | 'rejected' | 'rejectedCount' | 'blanks'>,
   droppedNulBytes: number,
 ): Finding[] {
   const findings: Finding[] = [];
@@ -180,6 +180,16 @@ export function scanFindings(
       severity: 'warning',
     });
   }
+  const blanks = Object.entries(scanned.blanks ?? {}).sort((a, b) => b[1] - a[1]);
+  if (blanks.length > 0)
+    findings.push({
+      code: 'blank-cells',
+      text: `${blanks.reduce((sum, [, count]) => sum + count, 0)} reading(s) of cells were blank and kept the one above them: ${blanks
+        .slice(0, 6)
+        .map(([header, count]) => `${count} of “${header}”`)
+        .join(', ')}${blanks.length > 6 ? ' and others' : ''}.`,
+      severity: 'note',
+    });
   if (scanned.rejectedCount > 0) {
     const first = scanned.rejected[0]!;
     findings.push({

@@ -215,6 +215,9 @@ class RowScanner extends CellReader {
       rejectedCount: this.rejectedCount,
       brokenTailRow: this.brokenTailRow,
       commentRows: this.commentRows,
+      blanks: Object.fromEntries(
+        [...this.blanks].map(([column, count]) => [this.dialect.columns[column]!.header, count]),
+      ),
       nextRow,
     };
   }

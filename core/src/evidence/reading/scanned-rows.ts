@@ -18,6 +18,8 @@ export interface ScannedRows {
   /** The last line was cut off and dropped. */
   brokenTailRow: number | null;
   commentRows: number;
+  /** Empty cells of a string’s voltages that kept what stood above them, by header. */
+  blanks?: Record<string, number>;
   /** Line of the file that follows the last one read. */
   nextRow: number;
 }
@@ -101,6 +103,8 @@ export interface ScannedColumns {
   sinks: Int32Array;
   /** A cell may be empty without spoiling its row. */
   optional: boolean[];
+  /** An empty cell keeps what stood above it, as monitors of strings leave out what did not change. */
+  carried: boolean[];
   numbers: ScannedRows['numbers'];
 }
 
@@ -123,5 +127,6 @@ export function columnsOf(dialect: Dialect, capacity: number): ScannedColumns {
     return Kind.Number;
   });
   const optional = dialect.columns.map((c) => c.role === 'temperature' || c.role === 'step');
-  return { kinds, sinks, optional, numbers };
+  const carried = dialect.columns.map((c) => c.role === 'cellVoltage');
+  return { kinds, sinks, optional, carried, numbers };
 }

@@ -1,5 +1,5 @@
 import { rowAt } from '../trace';
-import { requireString, type WatchedString } from './watched-string';
+import { isOfWire, requireString, type WatchedString } from './watched-string';
 
 /** A string thinned for a picture: of each of so many stretches of time the extremes. */
 export interface ThinnedString {
@@ -41,12 +41,14 @@ export function thinnedString(
     let [lowest, highest] = [Infinity, -Infinity];
     for (let c = 0; c < cells; c++) {
       const v = cellsV[c]![i]!;
-      if (v < lowest) lowest = v;
-      if (v > highest) highest = v;
+      if (isOfWire(v)) {
+        if (v < lowest) lowest = v;
+        if (v > highest) highest = v;
+      }
       if (!(v >= lowV[c]![at]!)) lowV[c]![at] = v;
       if (!(v <= highV[c]![at]!)) highV[c]![at] = v;
     }
-    const spread = highest - lowest;
+    const spread = Math.max(0, highest - lowest);
     if (!(spread >= lowSpreadV[at]!)) lowSpreadV[at] = spread;
     if (!(spread <= highSpreadV[at]!)) highSpreadV[at] = spread;
     if (currentA) {

@@ -2,7 +2,7 @@ import type { Chemistry } from '../../chemistry';
 import { holeLimitS, rowAt } from '../trace';
 import { type Leaders, LeadTimes, type StandingOut, standingOut } from './leaders';
 import { SpreadTimes, UNITS_PER_V } from './spread-times';
-import { requireString, type WatchedString } from './watched-string';
+import { isOfWire, requireString, type WatchedString } from './watched-string';
 
 /** Which stretch is looked at, and by which class “near full” is told. */
 export interface WatchOptions {
@@ -36,6 +36,10 @@ export interface StringWatch {
   spread: { medianMv: number; highestMv: number; highestAtS: number };
   /** Longer than this without a reading was a hole, s: it is not looked at. */
   holeS: number;
+  /** Where there were none, in order of time; the first hundred. */
+  holes: { fromS: number; toS: number }[];
+  /** Cells that showed what no cell in use does, and for how long: their wire is off, or not theirs. */
+  offWires: { cell: number; seconds: number; showsV: number }[];
   /** Seconds by spread, in steps of 0.5 mV from 0 on, for `shareAbove`. */
   spreadSeconds: number[];
   byMean: SpreadAtMean[];
@@ -68,6 +72,7 @@ const MEAN_STEPS = 400;
 const APART_S = 600;
 const SHORTEST_S = 60;
 const MOST_FULLS = 400;
+const MOST_HOLES = 100;
 
 /** Stretches near full, gathered row by row. */
 class Fulls {
@@ -127,7 +132,7 @@ class Tally {
     this.fulls.add(atS, seconds, meanV);
   }
 
-  told(): Omit<StringWatch, 'holeS'> {
+  told(): Omit<StringWatch, 'holeS' | 'holes' | 'offWires'> {
     const near = this.full.seconds > 0 ? this.full.told() : null;
     return {
       seconds: this.all.seconds,
@@ -172,6 +177,8 @@ export function watchString(
   const cells = cellsV.length;
   // Nobody knows who led in a hole.
   const most = holeLimitS(timeS);
+  const holes: StringWatch['holes'] = [];
+  const off = cellsV.map((_, cell) => ({ cell, seconds: 0, showsV: NaN }));
   const tally = new Tally(cells, NEAR_FULL_V[chemistry]);
   const sums = new Float64Array(cells);
   const row = new Float64Array(cells);
@@ -187,18 +194,37 @@ export function watchString(
     for (; from < wantFrom; from++) for (let c = 0; c < cells; c++) sums[c]! -= cellsV[c]![from]!;
     const atS = timeS[i]!;
     const seconds = timeS[i + 1]! - atS;
+    if (seconds > most && holes.length < MOST_HOLES) holes.push({ fromS: atS, toS: timeS[i + 1]! });
     if (!(seconds > 0) || seconds > most) continue;
     const scale = UNITS_PER_V / (to - from);
     let [highest, lowest, total] = [-Infinity, Infinity, 0];
+    let wired = 0;
     for (let c = 0; c < cells; c++) {
+      const own = cellsV[c]!;
+      if (!(isOfWire(own[i]!) && isOfWire(own[wantFrom]!) && isOfWire(own[wantTo - 1]!))) {
+        row[c] = NaN;
+        if (!isOfWire(own[i]!)) {
+          off[c]!.seconds += seconds;
+          off[c]!.showsV = own[i]!;
+        }
+        continue;
+      }
       const v = Math.round(sums[c]! * scale);
       row[c] = v;
       total += v;
+      wired++;
       if (v > highest) highest = v;
       if (v < lowest) lowest = v;
     }
-    tally.add(row, { highest, lowest, meanV: total / cells / UNITS_PER_V }, { atS, seconds });
+    // One cell alone has no spread.
+    if (wired < 2) continue;
+    tally.add(row, { highest, lowest, meanV: total / wired / UNITS_PER_V }, { atS, seconds });
   }
   if (tally.all.seconds === 0) throw new RangeError('Expected readings between these times.');
-  return { ...tally.told(), holeS: most };
+  return {
+    ...tally.told(),
+    holeS: most,
+    holes,
+    offWires: off.filter(({ seconds }) => seconds > 0),
+  };
 }

@@ -52,7 +52,9 @@ export async function watchOf(
   stretch: { fromS: number; toS: number },
 ): Promise<StringWatch> {
   const isWhole = stretch.fromS <= 0 && stretch.toS >= row.durationS;
-  if (isWhole && row.chemistry === chemistry) return row.watch;
+  // What was kept before wires and holes were looked at is watched again.
+  const isKept = row.chemistry === chemistry && Array.isArray(row.watch.offWires);
+  if (isWhole && isKept) return row.watch;
   const watch = await lab.compute.watchStretch({
     blocks: await stretchOf(lab, row, stretch),
     ...stretch,

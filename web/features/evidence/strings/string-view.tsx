@@ -19,7 +19,7 @@ import { StringCharts, useLines } from './string-charts';
 import { nearestStretch } from './string-lines';
 import { useStretchWatch, useStringView } from './use-string-view';
 import { useStringWindow } from './use-string-window';
-import { standOutWords, watchFacts } from './watch-words';
+import { holeWords, offWireWords, standOutWords, watchFacts } from './watch-words';
 
 /** Before a peak this much is shown, and a little after it, s. */
 const BEFORE_S = 1200;
@@ -42,9 +42,15 @@ function Told({
     <div className="grid gap-4 lg:grid-cols-[23rem_1fr_1fr]">
       <section className="panel p-4">
         <h2 className="font-semibold">What this stretch tells</h2>
+        {offWireWords(watch, names).map((words) => (
+          <p key={words} className="mt-1 text-missed" role="note">
+            {words}
+          </p>
+        ))}
         <p className="mt-1" data-testid="stands-out">
           {standOutWords(watch, names)}
         </p>
+        {watch.holes.length > 0 && <p className="mt-1 text-doubt">{holeWords(watch)}</p>}
         <Table label="What this stretch tells" className="mt-2 w-full">
           <tbody>
             {watchFacts(watch, balanceMv).map(([what, figure]) => (

@@ -31,6 +31,25 @@ export const watchFacts = (
   ];
 };
 
+const clockOf = (seconds: number): string => formatDuration(seconds);
+
+/** Cells whose wire shows what no cell does, as sentences; they are left out of every figure. */
+export const offWireWords = ({ offWires, seconds }: StringWatch, names: readonly string[]) =>
+  offWires.map(
+    (one) =>
+      `${names[one.cell]} shows ${one.showsV.toFixed(3)} V ${one.seconds >= 0.99 * seconds ? 'all the time' : `for ${formatDuration(one.seconds)}`}: no cell in use does. Its wire is off, or on another place; it is in no figure here.`,
+  );
+
+/** Stretches without readings, as a sentence; empty without any. */
+export function holeWords({ holes }: StringWatch): string {
+  if (holes.length === 0) return '';
+  const longest = holes.reduce((a, b) => (b.toS - b.fromS > a.toS - a.fromS ? b : a));
+  const span = `${formatDuration(longest.toS - longest.fromS)} from ${clockOf(longest.fromS)} on`;
+  return holes.length === 1
+    ? `No readings for ${span}: nobody knows who led there.`
+    : `${holes.length} stretches without readings, the longest ${span}: nobody knows who led there.`;
+}
+
 /** Who stands out, as a sentence; what may be said instead. */
 export function standOutWords(watch: StringWatch, names: readonly string[]): string {
   const { nearFull } = watch;
