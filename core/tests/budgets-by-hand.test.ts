@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { type Accuracy, capacityToCutoff, cutSections, mainDischarge } from '../src/evidence';
-import { seededRandom } from '../src/statistics';
+import { seededRandom, studentFactor } from '../src/statistics';
 import type { Figure } from '../src/units';
 import { medianOf, typedFigure, type TypedReading } from '../src/verdicts';
 import { traceOf } from '../testing/trace-of';
@@ -62,9 +62,11 @@ describe('a reading typed off a meter', () => {
         squares += median ** 2;
         ranges += drawn[count - 1]! - drawn[0]!;
       }
-      const share = Math.sqrt(squares / n) / (ranges / n);
-      expect(part / 0.03).toBeGreaterThan(0.97 * share);
-      expect(part / 0.03).toBeLessThan(1.03 * share);
+      // A range is worth so many degrees of freedom: ±2u takes Student’s factor for them.
+      const degrees = [1, 2, 2.9, 3.8, 4.7, 5.5, 6.3, 7][count - 2]!;
+      const share = (Math.sqrt(squares / n) / (ranges / n)) * studentFactor(degrees);
+      expect(part / 0.03).toBeGreaterThan(0.9 * share);
+      expect(part / 0.03).toBeLessThan(1.04 * share);
     },
   );
   it('one reading, or none beside the value, has no scatter', () => {

@@ -25,7 +25,8 @@ import { scanRows } from '../reading/scan';
 import { refuseForText, type ScannedRows } from '../reading/scanned-rows';
 import { signByMode } from '../reading/sign-current';
 import type { Trace } from '../trace';
-import type { ByteSource } from './byte-source';
+import { isPacked, unpackLog } from '../reading/unpack';
+import { type ByteSource, memorySource } from './byte-source';
 import { TraceWriter } from './trace-writer';
 import { join, joinArrays, pick, type Rows, widest } from './kept-rows';
 
@@ -79,6 +80,14 @@ function sizeWithoutNuls(source: ByteSource): number {
   return 0;
 }
 
+/** Rows of a piece that are settled: all but the last few, and none just behind a step back. */
+function settledRows(timeS: Float64Array): number {
+  let settled = Math.max(0, timeS.length - UNSETTLED_ROWS);
+  for (let row = settled - 1; row > 0 && row > settled - UNSETTLED_ROWS / 2; row--)
+    if (timeS[row]! < timeS[row - 1]!) settled = row;
+  return settled;
+}
+
 class LogCompressor {
   private readonly writer = new TraceWriter();
   private readonly counts: OrderCounts = { ...NO_COUNTS };
@@ -125,7 +134,7 @@ class LogCompressor {
       mode: scanned.mode,
     };
     const read = this.unsettled ? join(this.unsettled, scannedRows, 0) : scannedRows;
-    const settled = isLast ? read.timeS.length : Math.max(0, read.timeS.length - UNSETTLED_ROWS);
+    const settled = isLast ? read.timeS.length : settledRows(read.timeS);
     this.unsettled = isLast ? null : pick(read, read.timeS, null, settled, read.timeS.length);
     const fresh = isLast ? read : pick(read, read.timeS, null, 0, settled);
     const all = this.kept ? join(this.kept, fresh, this.wrapped) : fresh;
@@ -252,7 +261,9 @@ class LogCompressor {
  * pieces and the compressed blocks, however long it is.
  * @throws LogRefusal as `readLog` does.
  */
-export function compressLog(source: ByteSource, options: PieceOptions = {}): CompressedLog {
+export function compressLog(logged: ByteSource, options: PieceOptions = {}): CompressedLog {
+  const isWhole = isPacked(logged.read(0, Math.min(HEAD_BYTES, logged.size)));
+  const source = isWhole ? memorySource(unpackLog(logged.read(0, logged.size))) : logged;
   const size = sizeWithoutNuls(source);
   const whole = size <= PIECE;
   const head = decodeLog(source.read(0, whole ? source.size : lineEndIn(source, size)));

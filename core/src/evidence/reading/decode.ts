@@ -1,4 +1,5 @@
 import { LogRefusal } from './refusal';
+import { unpackLog } from './unpack';
 
 /** A file as bytes that can be scanned, with how they were made from it. */
 export interface DecodedLog {
@@ -18,7 +19,8 @@ const SAMPLE = 65536;
  * Finds the encoding of a log and brings it to single-byte-compatible text.
  * @throws LogRefusal for an empty file or one that is not text.
  */
-export function decodeLog(raw: Uint8Array): DecodedLog {
+export function decodeLog(packed: Uint8Array): DecodedLog {
+  const raw = unpackLog(packed);
   let end = raw.length;
   while (end > 0 && raw[end - 1] === 0) end--;
   const utf16 = utf16Order(raw);

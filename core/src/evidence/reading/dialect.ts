@@ -3,7 +3,14 @@ import { type LogMapping, mappedColumns, shapeOfHeader } from './mapping';
 import { LogRefusal } from './refusal';
 import { type Column, recogniseColumns } from './roles';
 import { groupsThousands, type TimeUnit } from './time-column';
-import { isDayFirst, type TimeStyle, timeStyleOf } from './time-text';
+import {
+  isDayFirst,
+  isEitherOrder,
+  isOneDate,
+  parseStamp,
+  type TimeStyle,
+  timeStyleOf,
+} from './time-text';
 import { decimalMarkOf, farCells, findTable } from './find-table';
 import { NUMBER } from './sampled-lines';
 
@@ -22,6 +29,8 @@ export interface Dialect {
   columns: Column[];
   timeStyle: TimeStyle;
   dayFirst: boolean;
+  /** Its one date can be read with day or month first, and nothing tells. */
+  eitherOrder?: boolean;
   /** Digits of the time are grouped by thousands with the mark that is not the decimal one. */
   timeThousands?: boolean;
   /** What a bare time column counts in, as a person said. */
@@ -148,6 +157,17 @@ export function recogniseDialect(
   const { timeStyle, samples } = timeStyleFrom(rows, columns);
   const decimalMark = decimalMarkOf(rows, shape.delimiter);
   const time = columns.find((column) => column.role === 'time')!;
+  const date = columns.find((column) => column.role === 'date');
+  // A part above 12 may come a day later.
+  const dates =
+    timeStyle !== 'stamp'
+      ? samples
+      : [
+          ...samples,
+          ...farCells(log, shape, (date ?? time).index, /\d/).map((cell) =>
+            date ? `${cell.trim()} 0:00` : cell.trim(),
+          ),
+        ];
   return {
     encoding: log.encoding,
     delimiter: shape.delimiter,
@@ -158,7 +178,10 @@ export function recogniseDialect(
     firstDataOffset: firstLine.offset,
     columns,
     timeStyle,
-    dayFirst: isDayFirst(samples),
+    dayFirst: dayComesFirst(dates),
+    ...(timeStyle === 'stamp' && isEitherOrder(dates) && isOneDate(dates)
+      ? { eitherOrder: true }
+      : {}),
     timeThousands:
       timeStyle === 'number' &&
       shape.delimiter !== (decimalMark === ',' ? '.' : ',') &&
@@ -169,6 +192,16 @@ export function recogniseDialect(
       .map((line) => line.text)
       .filter((text) => text.trim() !== ''),
   };
+}
+
+/** Whether the day stands first: by a part above 12, else by what makes the log the shorter. */
+function dayComesFirst(dates: readonly string[]): boolean {
+  if (!isEitherOrder(dates)) return isDayFirst([...dates]);
+  const span = (dayFirst: boolean) => {
+    const stamps = dates.map((text) => parseStamp(text.trim(), dayFirst)).filter(Number.isFinite);
+    return Math.max(...stamps) - Math.min(...stamps);
+  };
+  return span(true) <= span(false);
 }
 
 /** Whether a cell is a bare number in either decimal mark. */

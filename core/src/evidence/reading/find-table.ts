@@ -90,7 +90,12 @@ function findHeader(
 }
 
 /** Cells of one column from the beginning, the middle and the end of what is there. */
-export function farCells(log: DecodedLog, shape: Shape, index: number): string[] {
+export function farCells(
+  log: DecodedLog,
+  shape: Shape,
+  index: number,
+  like = /^\s*\d[\d.,]*\s*$/,
+): string[] {
   const decoder = new TextDecoder(log.textEncoding);
   const { bytes } = log;
   const cells: string[] = [];
@@ -100,7 +105,7 @@ export function farCells(log: DecodedLog, shape: Shape, index: number): string[]
     // The first and the last line may be cut.
     for (const line of lines.slice(1, -1)) {
       const cell = splitLine(line, shape.delimiter, shape.collapse)[index] ?? '';
-      if (/^\s*\d[\d.,]*\s*$/.test(cell.slice(0, 40))) cells.push(cell);
+      if (like.test(cell.slice(0, 40))) cells.push(cell);
     }
   }
   return cells;

@@ -17,3 +17,4 @@ export {
   type TimeReading,
   type TimeUnit,
 } from './time-column';
+export { type ChannelRows, channelsInLog } from './channels-in-log';

@@ -1,5 +1,6 @@
 import type { Finding } from '../../units';
 import { findHoles, type Trace } from '../trace';
+import { channelColumn, channelsInLog, refuseSeveralChannels } from './channels-in-log';
 import { cleanOrder, orderFindings } from './clean';
 import { decodeLog } from './decode';
 import { type Dialect, type LogSketch, recogniseDialect, sketchLog } from './dialect';
@@ -63,6 +64,10 @@ export function readLog(raw: Uint8Array, options: ReadOptions = {}): ReadLog {
   const decoded = decodeLog(raw);
   const found = recogniseDialect(decoded, options.mappings);
   const dialect = { ...found, timeUnit: options.timeUnit ?? null };
+  if (channelColumn(dialect.columns.map(({ header }) => header)) >= 0) {
+    const channels = channelsInLog(raw);
+    if (channels.length > 1) refuseSeveralChannels(channels, dialect);
+  }
   const scanned = scanSensibly(decoded.bytes, dialect, {
     ...options,
     endsInNuls: decoded.droppedNulBytes > 0,
@@ -101,6 +106,11 @@ export function readLog(raw: Uint8Array, options: ReadOptions = {}): ReadLog {
   );
   trace.startedAtMs =
     dialect.timeStyle === 'stamp' || scale.unixMs ? startedAt(scanned, cleaned.order, scale) : null;
+  if (dialect.eitherOrder && trace.timeS[trace.timeS.length - 1]! < DAY_S) {
+    // Within a day both orders give the same intervals: only the day itself is not known.
+    trace.startedAtMs = null;
+    findings.push(DATE_UNCLEAR);
+  }
   trace.holes = findHoles(trace.timeS);
   const { positiveDischarges } = dialect;
   if (typeof positiveDischarges === 'boolean') signAsTold(trace, positiveDischarges);
@@ -136,13 +146,21 @@ export const THOUSANDS: Finding = {
   severity: 'note',
 };
 
+const DAY_S = 86_400;
+/** Finding of dates whose day and month cannot be told apart. */
+const DATE_UNCLEAR: Finding = {
+  code: 'date-unclear',
+  text: 'Its dates can be read with the day first or the month first, and nothing in the file tells. Intervals are the same either way; the day it began is not taken from it. Which day was it?',
+  severity: 'warning',
+};
+
 /** A log longer than this whose dates could be read either way is tried the other way, s. */
 const SUSPICIOUS_SPAN_S = 20 * 86400;
 
 /** Scans; where `03/05/2026` could be either date, the reading that makes the shorter log counts. */
 function scanSensibly(bytes: Uint8Array, dialect: Dialect, options: ReadOptions): ScannedRows {
   const scan = options.scan ?? scanRows;
-  const scanned = scan(bytes, dialect, options);
+  const scanned = scanEitherWay(scan, bytes, dialect, options);
   const span = ({ timeS, count }: ScannedRows) => Math.abs(timeS[count - 1]! - timeS[0]!);
   if (dialect.timeStyle !== 'stamp' || !(span(scanned) > SUSPICIOUS_SPAN_S)) return scanned;
   try {
@@ -151,6 +169,25 @@ function scanSensibly(bytes: Uint8Array, dialect: Dialect, options: ReadOptions)
   } catch (error) {
     if (error instanceof LogRefusal) return scanned;
     throw error;
+  }
+}
+
+/** Scans; dates that are none in the order taken first are tried in the other. */
+function scanEitherWay(
+  scan: typeof scanRows,
+  bytes: Uint8Array,
+  dialect: Dialect,
+  options: ReadOptions,
+): ScannedRows {
+  try {
+    return scan(bytes, dialect, options);
+  } catch (error) {
+    if (!(error instanceof LogRefusal) || dialect.timeStyle !== 'stamp') throw error;
+    try {
+      return scan(bytes, { ...dialect, dayFirst: !dialect.dayFirst }, options);
+    } catch {
+      throw error;
+    }
   }
 }
 
