@@ -29,6 +29,7 @@ import { up as gradeSchemes } from './migrations/026-grade-schemes';
 import { up as suppliersAndBooks } from './migrations/027-suppliers-and-books';
 import { up as disputes } from './migrations/028-disputes';
 import { up as columnWidths } from './migrations/029-column-widths';
+import { up as samplingResults } from './migrations/030-sampling-results';
 
 /** Brings the database to today's shape. @returns names of the migrations that ran. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
@@ -75,6 +76,7 @@ export async function migrate(sequelize: Sequelize): Promise<string[]> {
       },
       { name: '028-disputes', up: () => disputes(sequelize.getQueryInterface()) },
       { name: '029-column-widths', up: () => columnWidths(sequelize.getQueryInterface()) },
+      { name: '030-sampling-results', up: () => samplingResults(sequelize.getQueryInterface()) },
     ],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),

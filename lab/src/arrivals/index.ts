@@ -17,6 +17,7 @@ export * from './packs';
 export * from './packs-view';
 export * from './sampling';
 export * from './sample-view';
+export { keepSampleResults, reopenSample } from './sample-results';
 export * from './arrival-view';
 export * from './gate-changes';
 export * from './refresh-arrivals';

@@ -9,12 +9,16 @@ import {
 import type { ReceivingEntryRow, SamplingPlanRow } from '@dusk-tally/store';
 import { z } from 'zod';
 import { byLot, type Lab, question } from '../shared';
+import { doubtOf, doubtWords } from './sample-doubt';
+import { type KeptSample, keptSamples } from './kept-samples';
 import { type PlanInput, planFor } from './sampling';
 
 export interface SampleView {
   plan: SamplingPlanRow;
   words: string;
   curve: OperatingPoint[];
+  /** What the stated risks are with this lab’s measuring doubt; empty for a plan without two risks. */
+  doubtWords: string;
   person: string;
   drawnBefore: number;
   picks: {
@@ -23,8 +27,15 @@ export interface SampleView {
     label: string | null;
     box: string | null;
     producedOn: string | null;
+    /** What it came to first. */
     state: 'short' | 'good' | 'tooClose' | 'held' | 'open' | 'untested';
+    /** What it stands as now, where that is another. */
+    now?: 'short' | 'good' | 'tooClose' | 'held' | 'open' | 'untested';
   }[];
+  /** When it was decided; null where it is open. */
+  decidedAt: Date | null;
+  /** Each time it was opened again. */
+  reopened: { at: Date; reason: string | null; personId: number | null }[];
   /** Short ones in the sample so far, and how many are judged. */
   short: number;
   judged: number;
@@ -119,20 +130,53 @@ function toldPlan(plan: SamplingPlanRow): { words: string; curve: OperatingPoint
   };
 }
 
-type Standing = Omit<SampleView, 'plan' | 'words' | 'curve' | 'person' | 'drawnBefore'>;
+type Standing = Omit<
+  SampleView,
+  'plan' | 'words' | 'curve' | 'person' | 'drawnBefore' | 'doubtWords'
+>;
 type DrawnCell = Omit<Pick, 'state'>;
 type Assessed = { state: string; value: number | null };
+
+/** What the assessment of a drawn cell is to its sample. */
+export const sampleStateOf = ({ state, value }: Assessed): Pick['state'] => pickState(state, value);
+
+/** What a sample comes to by what its cells came to first, and are assessed as where nothing is kept. */
+export function planOutcome(
+  plan: SamplingPlanRow,
+  capacities: ReadonlyMap<number, Assessed>,
+  kept: KeptSample,
+): SampleView['outcome'] {
+  const cells = plan.cellIds.map((id) => ({
+    id,
+    number: '',
+    label: null,
+    box: null,
+    producedOn: null,
+  }));
+  return standOf(plan, cells, { capacities, entries: [], kept }).outcome;
+}
 
 /** How a drawn sample stands, after what is known of its cells. */
 function standOf(
   plan: SamplingPlanRow,
   cells: readonly DrawnCell[],
-  capacities: ReadonlyMap<number, Assessed>,
-  entries: readonly ReceivingEntryRow[],
+  {
+    capacities,
+    entries,
+    kept,
+  }: {
+    capacities: ReadonlyMap<number, Assessed>;
+    entries: readonly ReceivingEntryRow[];
+    kept: KeptSample | undefined;
+  },
 ): Standing {
   const picks = cells.map((cell): Pick => {
+    const first = kept?.first.get(cell.id);
     const capacity = capacities.get(cell.id);
-    return { ...cell, state: pickState(capacity?.state, capacity?.value ?? null) };
+    const now = pickState(capacity?.state, capacity?.value ?? null);
+    const state = (first?.state as Pick['state'] | undefined) ?? now;
+    // What it came to first counts, whatever it is found to hold later.
+    return { ...cell, state, ...(first && state !== now ? { now } : {}) };
   });
   if (plan.method === 'sequential') {
     const place = new Map(plan.cellIds.map((id, i) => [id, i]));
@@ -150,7 +194,12 @@ function standOf(
     picks,
     short,
     judged,
-    outcome: outcomeOf(plan, { short, undecided: picks.length - judged, sequential }),
+    // What is decided stays decided.
+    outcome:
+      (kept?.decided?.state as Standing['outcome'] | undefined) ??
+      outcomeOf(plan, { short, undecided: picks.length - judged, sequential }),
+    decidedAt: kept?.decided?.at ?? null,
+    reopened: kept?.reopened.map(({ at, reason, personId }) => ({ at, reason, personId })) ?? [],
     decision: decision && decision.planId === plan.id ? decision : null,
     sequential,
   };
@@ -194,12 +243,16 @@ export async function sampleStandings(
   const plans = [...new Map(drawn.map((plan) => [plan.lotId, plan])).values()];
   if (plans.length === 0) return new Map();
   const cellIds = plans.flatMap((plan) => plan.cellIds);
-  const [cells, capacities, entries] = await Promise.all([
+  const [cells, capacities, kept, entries] = await Promise.all([
     store.cells.find(
       { id: cellIds },
       { order: [['position', 'ASC']], columns: ['id', 'lotId', 'number', 'label', 'box'] },
     ),
     capacitiesOf(lab, cellIds),
+    keptSamples(
+      lab,
+      plans.map(({ id }) => id),
+    ),
     store.arrivals.newestReceiving(plans.map(({ lotId }) => lotId)),
   ]);
   const [cellsOf, entriesOf] = [byLot(cells), byLot(entries)];
@@ -209,8 +262,7 @@ export async function sampleStandings(
       standOf(
         plan,
         (cellsOf.get(plan.lotId) ?? []).map((cell) => ({ ...cell, producedOn: null })),
-        capacities,
-        entriesOf.get(plan.lotId) ?? [],
+        { capacities, entries: entriesOf.get(plan.lotId) ?? [], kept: kept.get(plan.id) },
       ),
     ]),
   );
@@ -221,7 +273,7 @@ async function sampleOfLot(lab: Lab, lotId: number): Promise<SampleView | null> 
   const { store } = lab;
   const plan = await store.arrivals.samplingPlans.one({ lotId }, { order: [['id', 'DESC']] });
   if (!plan) return null;
-  const [cells, arrivals, capacities, entries, person, drawn] = await Promise.all([
+  const [cells, arrivals, capacities, entries, person, drawn, kept, doubt] = await Promise.all([
     store.cells.find(
       { id: plan.cellIds },
       { order: [['position', 'ASC']], columns: ['id', 'number', 'label', 'box'] },
@@ -231,6 +283,8 @@ async function sampleOfLot(lab: Lab, lotId: number): Promise<SampleView | null> 
     store.arrivals.newestReceiving(lotId),
     store.people.one({ id: plan.personId }),
     store.arrivals.samplingPlans.count({ lotId }),
+    keptSamples(lab, [plan.id]),
+    doubtOf(lab, lotId),
   ]);
   const produced = new Map(arrivals.map((row) => [row.cellId, row.producedOn]));
   const known = cells.map((cell) => ({ ...cell, producedOn: produced.get(cell.id) ?? null }));
@@ -239,7 +293,8 @@ async function sampleOfLot(lab: Lab, lotId: number): Promise<SampleView | null> 
     ...toldPlan(plan),
     person: person?.name ?? '',
     drawnBefore: drawn - 1,
-    ...standOf(plan, known, capacities, entries),
+    doubtWords: doubtWords(plan, doubt),
+    ...standOf(plan, known, { capacities, entries, kept: kept.get(plan.id) }),
   };
 }
 

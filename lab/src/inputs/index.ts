@@ -21,6 +21,7 @@ export * from './records';
 export * from './refusal-words';
 export * from './reports';
 export * from './resting';
+export * from './sampling';
 export * from './settings';
 export * from './strings';
 export * from './suppliers';

@@ -1,5 +1,6 @@
 import { needsLot } from '@dusk-tally/core/verdicts';
 import type { CellArrivalRow, CellRow, Transaction } from '@dusk-tally/store';
+import { keepSampleResults } from '../arrivals';
 import type { Origin } from '../derived';
 import { conditionedCells } from '../evidence';
 import { loadClaim } from '../lots';
@@ -107,6 +108,7 @@ export async function refreshStandings(
   }
   await writeJudged(lab, { lotId, judged, isWholeLot: cellIds === null, origin }, transaction);
   await noteDay(lab, lotId, transaction);
+  await keepSampleResults(lab, lotId, transaction);
   if (needsLot(rules.scheme) && (await refreshGrounds(lab, lotId, transaction)))
     // Every cell of the lot is held against what changed.
     pass.heldAnew.push(...(await refreshStandings(lab, lotId, null, transaction, origin)));

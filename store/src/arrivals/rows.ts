@@ -159,6 +159,17 @@ export interface SamplingPlanRow {
   personId: number;
   at: Date;
 }
+/** What a drawn cell came to first, what a plan was decided as (no cell), or that it was opened again. */
+export interface SamplingResultRow {
+  id: number;
+  planId: number;
+  cellId: number | null;
+  state: 'good' | 'short' | 'tooClose' | 'accepted' | 'failed' | 'reopened';
+  value: number | null;
+  reason: string | null;
+  personId: number | null;
+  at: Date;
+}
 /** Where a cell stands between the box and the bench; derived and replaceable. */
 export interface CellArrivalRow {
   cellId: number;

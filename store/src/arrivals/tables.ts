@@ -136,6 +136,16 @@ export class ArrivalTables extends Tables {
     },
     ['parameters', 'cellIds', 'strata'],
   );
+  readonly samplingResults = new Table<Rows.SamplingResultRow>(this.session, 'sampling_results', {
+    id: c.autoId,
+    planId: c.whole,
+    cellId: c.whole,
+    state: c.text,
+    value: c.real,
+    reason: c.text,
+    personId: c.whole,
+    at: c.moment,
+  });
   readonly cells = new Table<Rows.CellArrivalRow>(this.session, 'cell_arrivals', {
     cellId: c.ownId,
     lotId: c.whole,

@@ -1,6 +1,6 @@
 'use server';
 
-import { changeClaim, labelCell } from '@dusk-tally/lab/arrivals';
+import { changeClaim, labelCell, reopenSample } from '@dusk-tally/lab/arrivals';
 import type { takeInInput } from '@dusk-tally/lab/inputs';
 import { takeIn } from '@dusk-tally/lab/suppliers';
 import type { z } from 'zod';
@@ -15,3 +15,7 @@ export const changeClaimAct = async (input: ActInput<typeof changeClaim>) =>
   runAct(changeClaim, input);
 
 export const labelCellAct = async (input: ActInput<typeof labelCell>) => runAct(labelCell, input);
+
+/** Opens a drawn sample again. */
+export const reopenSampleAct = async (input: ActInput<typeof reopenSample>) =>
+  runAct(reopenSample, input);

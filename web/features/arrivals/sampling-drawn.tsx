@@ -5,6 +5,7 @@ import { Link } from '@/kit/link';
 import { useState } from 'react';
 import { Button, ButtonLink } from '@/kit/button';
 import { Problem } from '@/kit/page';
+import { ReopenSample } from './reopen-sample';
 import { useReceiving } from './use-receiving';
 import { Input, Label } from '@/kit/form-parts';
 
@@ -42,6 +43,7 @@ export function Drawn({
         <ButtonLink href={`/lots/${code}/pick-list`}>Pick list to print</ButtonLink>
       </div>
       <p>{sample.words}</p>
+      {sample.doubtWords && <p className="text-doubt">{sample.doubtWords}</p>}
       <p className="text-quiet">
         Drawn by {sample.person} with the seed {plan.seed}
         {plan.strata.length > 1 && `, in proportion from ${plan.strata.length} dates and boxes`}
@@ -52,6 +54,7 @@ export function Drawn({
       <p className="mt-2 font-medium" data-testid="sample-outcome">
         {outcomeWords(sample)}
       </p>
+      <ReopenSample lotId={lotId} sample={sample} mayLead={mayLead} />
       {sample.sequential && outcome === 'open' && <TestNext standing={sample.sequential} />}
       {outcome === 'failed' && (
         <Decision lotId={lotId} planId={plan.id} decision={decision} mayLead={mayLead} />
@@ -69,6 +72,9 @@ export function Drawn({
                 {pick.number}
                 {['short', 'tooClose', 'held'].includes(pick.state) &&
                   ` ${STATE_WORDS[pick.state]}`}
+                {pick.now && (
+                  <span className="text-quiet"> at first; now {STATE_WORDS[pick.now]}</span>
+                )}
               </Link>
             </li>
           ))}

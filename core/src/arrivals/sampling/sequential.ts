@@ -1,3 +1,5 @@
+import { normalCdf, normalQuantile } from '../../statistics';
+
 /** What is asked of a plan that stops early: the fixed plan it is cut from, and the risks it keeps. */
 export interface SequentialRequest {
   lotSize: number;
@@ -221,4 +223,32 @@ export function averageSampleNumber(
     const { tests, accept } = sequentialOutlook(plan, marked);
     return { marked, percentShort: (100 * marked) / plan.lotSize, tests, accept };
   });
+}
+
+/** How a lab measures, and how cells of a lot usually differ. */
+export interface MeasuringDoubt {
+  /** Expanded uncertainty of a result, and standard deviation from cell to cell, as shares. */
+  relativeU: number;
+  spread: number;
+  guardFactor: number;
+}
+
+/**
+ * Chance that a lot with a share of short cells is rejected, the measuring doubt taken in: a result too
+ * close to call counts as short. Cells are taken as spread normally about a mean that leaves that share
+ * below the claim; a sound cell near the claim is then counted short more often than it is.
+ * @param rejects chance of rejection by the count of cells that are counted short.
+ */
+export function rejectedWithDoubt(
+  shareShort: number,
+  { relativeU, spread, guardFactor }: MeasuringDoubt,
+  lotSize: number,
+  rejects: (counted: number) => number,
+): number {
+  const p = Math.min(1 - 1e-9, Math.max(1e-9, shareShort));
+  // In units of the claim: the mean lies so far above it, results scatter by cell and by meter.
+  const above = normalQuantile(1 - p) * spread;
+  const scatter = Math.hypot(spread, relativeU / 2);
+  const counted = normalCdf((guardFactor * relativeU - above) / scatter);
+  return rejects(Math.min(lotSize, Math.round(counted * lotSize)));
 }
