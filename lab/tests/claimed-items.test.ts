@@ -157,7 +157,7 @@ describe('everything a supplier claimed', () => {
       recordDischarge(cell, {
         currentA: 20.8,
         cutoffV: 2.5,
-        intervalS: 2,
+        intervalS: 1,
         restBeforeS: 3700,
         restAfterS: 60,
         ambientC: 24,

@@ -38,7 +38,7 @@ describe('figures that can be defended', () => {
           {
             currentA,
             cutoffV,
-            intervalS: 10,
+            intervalS: 1,
             restBeforeS: 3600,
             restAfterS: 300,
             ambientC: 24,

@@ -163,7 +163,15 @@ describe('logs that are not plain', () => {
             kind: 'capacity',
             value,
             decimals: 1,
+            temperatureC: 25,
             clientKey: `00000000-0000-4000-9000-${String(n).padStart(12, '0')}`,
+          },
+          {
+            cellId: ids[7]!,
+            kind: 'currentShown',
+            value: 20.8,
+            decimals: 1,
+            clientKey: `00000000-0000-4000-9100-${String(n).padStart(12, '0')}`,
           },
         ],
       });

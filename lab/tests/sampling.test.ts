@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import type { Actor } from '../src';
-import { drawPlan, lotSample, recordReceiving } from '../src/arrivals';
+import { drawPlan, lotSample, recordReceiving, reopenSample } from '../src/arrivals';
 import { importLog, recordReadings } from '../src/evidence';
 import { today } from '../src/today';
 import { failure } from '../testing/failure';
 import { claimedLot } from '../testing/fresh-lab';
+import { typedResult } from '../testing/typed-result';
 import { cellsOf, fresh, key, sample, technician, useArrivalLab } from '../testing/arrival-lab';
 
 useArrivalLab();
@@ -70,13 +71,9 @@ describe('sampling', () => {
     });
     await recordReadings(fresh.lab, technician, {
       lotId: typed.id,
-      readings: drawn.cellIds.map((cellId) => ({
-        cellId,
-        kind: 'capacity' as const,
-        value: 105,
-        decimals: 1,
-        clientKey: key(),
-      })),
+      readings: drawn.cellIds.flatMap((cellId) =>
+        typedResult(cellId, 105, { currentA: 40, clientKey: key }),
+      ),
     });
     const failed = await lotSample(fresh.lab, technician, { lotId: typed.id });
     expect(failed).toMatchObject({ outcome: 'failed', short: drawn.sampleSize });
@@ -143,13 +140,9 @@ describe('sampling', () => {
     const type = (values: Record<number, number>) =>
       recordReadings(fresh.lab, technician, {
         lotId: lot.id,
-        readings: Object.entries(values).map(([i, value]) => ({
-          cellId: plan.cellIds[Number(i)]!,
-          kind: 'capacity' as const,
-          value,
-          decimals: 1,
-          clientKey: key(),
-        })),
+        readings: Object.entries(values).flatMap(([i, value]) =>
+          typedResult(plan.cellIds[Number(i)]!, value, { currentA: 20, clientKey: key }),
+        ),
       });
     const view = async () => (await lotSample(fresh.lab, technician, { lotId: lot.id }))!;
     await type({ 1: 105, 2: 105, 5: 60 });
@@ -181,19 +174,63 @@ describe('sampling', () => {
     });
     await recordReadings(fresh.lab, technician, {
       lotId: good.id,
-      readings: again.cellIds.slice(0, 43).map((cellId, i) => ({
-        cellId,
-        kind: 'capacity' as const,
+      readings: again.cellIds.slice(0, 43).flatMap((cellId, i) =>
         // One cell cannot hold this much: its result is held, and the next stands in its place.
-        value: i === 0 ? 900 : 105,
-        decimals: 1,
-        clientKey: key(),
-      })),
+        typedResult(cellId, i === 0 ? 900 : 105, { currentA: 20, clientKey: key }),
+      ),
     });
     const passed = (await lotSample(fresh.lab, technician, { lotId: good.id }))!;
     expect(passed.picks[0]!.state).toBe('held');
     expect(passed).toMatchObject({ outcome: 'accepted' });
     expect(passed.sequential!.counted).toBeLessThan(43);
     expect(passed.sequential!.short).toBe(0);
+  });
+
+  it('is not tested until it passes: what cells came to first counts, until a lead opens it again', async () => {
+    const lot = await claimedLot(fresh, 240, 100);
+    const plan = await drawPlan(fresh.lab, technician, {
+      lotId: lot.id,
+      plan: {
+        method: 'sequential',
+        goodPct: 1,
+        producerRiskPct: 5,
+        badPct: 8,
+        consumerRiskPct: 10,
+      },
+      seed: 21,
+    });
+    const view = async () => (await lotSample(fresh.lab, technician, { lotId: lot.id }))!;
+    const type = (values: Record<number, number>) =>
+      recordReadings(fresh.lab, technician, {
+        lotId: lot.id,
+        readings: Object.entries(values).flatMap(([i, value]) =>
+          typedResult(plan.cellIds[Number(i)]!, value, { currentA: 20, clientKey: key }),
+        ),
+      });
+    expect((await view()).doubtWords).toMatch(/measuring doubt .* is turned away in/);
+    // A slip is mended before anything is decided.
+    await type({ 0: 60 });
+    expect((await view()).picks[0]!.state).toBe('short');
+    await type({ 0: 105 });
+    expect((await view()).picks[0]!.state).toBe('good');
+    await type({ 1: 60, 2: 60, 3: 60 });
+    const failed = await view();
+    expect(failed).toMatchObject({ outcome: 'failed' });
+    expect(failed.decidedAt).not.toBeNull();
+    // Tested again, the same cells hold their claim: the sample stays rejected and says so.
+    await type({ 1: 105, 2: 105, 3: 105 });
+    const later = await view();
+    expect(later.outcome).toBe('failed');
+    expect(later.picks[1]).toMatchObject({ state: 'short', now: 'good' });
+    const reopen = (who: Actor, reason: string) =>
+      reopenSample(fresh.lab, who, { lotId: lot.id, planId: plan.id, reason });
+    const why = 'All three were tested on a channel that was wired wrong.';
+    expect((await failure(reopen(technician, why))).code).toBe('notAllowed');
+    expect((await failure(reopen(fresh.admin, 'why'))).code).toBe('invalid');
+    await reopen(fresh.admin, why);
+    const again = await view();
+    expect(again).toMatchObject({ outcome: 'open', decidedAt: null });
+    expect(again.picks[1]).toMatchObject({ state: 'good' });
+    expect(again.reopened).toMatchObject([{ reason: why, personId: fresh.admin.id }]);
   });
 });

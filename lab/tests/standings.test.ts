@@ -40,14 +40,19 @@ describe('where the cells of a large lot stand', () => {
     const lot = await claimedLot(fresh, CELLS);
     ({ id: lotId, code } = lot);
     ids = (await lotCells(fresh.lab, fresh.admin, { lotId })).map(({ id }) => id);
-    const readings = ids
-      .slice(0, MEASURED)
-      .flatMap((cellId, i) => [
-        { cellId, kind: 'capacity' as const, value: 100 + (i % 9), decimals: 1 },
-        ...(i % 3 === 0
-          ? [{ cellId, kind: 'acResistance' as const, value: 0.45 + 0.01 * (i % 7), decimals: 3 }]
-          : []),
-      ]);
+    const readings = ids.slice(0, MEASURED).flatMap((cellId, i) => [
+      { cellId, kind: 'currentShown' as const, value: 20.8, decimals: 1 },
+      {
+        cellId,
+        kind: 'capacity' as const,
+        value: 100 + (i % 9),
+        decimals: 1,
+        temperatureC: 25,
+      },
+      ...(i % 3 === 0
+        ? [{ cellId, kind: 'acResistance' as const, value: 0.45 + 0.01 * (i % 7), decimals: 3 }]
+        : []),
+    ]);
     await recordReadings(fresh.lab, fresh.admin, {
       lotId,
       readings: readings.map((reading, i) => ({

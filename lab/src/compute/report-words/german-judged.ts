@@ -154,4 +154,32 @@ export const CORRECTIONS: Catalogue = [
     'Typed in: rate, cut-off and temperature of the test are not recorded.',
     'Von Hand eingetragen: Strom, Entladeschluss und Temperatur der Prüfung sind nicht festgehalten.',
   ],
+  [
+    'Typed in: the cut-off of the test is not recorded.',
+    'Von Hand eingetragen: der Entladeschluss der Prüfung ist nicht festgehalten.',
+  ],
+  [
+    'Nobody recorded the temperature: nothing is corrected, {u} is added (± {k} K at {n}/K).',
+    'Niemand hat die Temperatur festgehalten: nichts wird korrigiert, {u} kommen hinzu (± {k} K bei {n}/K).',
+  ],
+  [
+    'Claimed at {to} It; the current it was discharged at is not recorded. Type what the tester was set to, as Current as shown beside the capacity.',
+    'Zugesagt mit {to} It; der Entladestrom ist nicht festgehalten. Tragen Sie den am Prüfgerät eingestellten Strom neben der Kapazität ein.',
+  ],
+  [
+    'Claimed at {to} °C, the temperature of the reading was not recorded: nothing is corrected, {u} is added (± {k} K).',
+    'Zugesagt bei {to} °C, die Temperatur der Ablesung ist nicht festgehalten: nichts wird korrigiert, {u} kommen hinzu (± {k} K).',
+  ],
+  [
+    'Read at {from} °C, for {to} °C: nothing is corrected, {u} is added.',
+    'Abgelesen bei {from} °C, für {to} °C: nichts wird korrigiert, {u} kommen hinzu.',
+  ],
+  [
+    'Measured at {from} °C, for {to} °C: a DC resistance is carried over at most {k} K.',
+    'Gemessen bei {from} °C, für {to} °C: ein Gleichstromwiderstand wird über höchstens {k} K übertragen.',
+  ],
+  [
+    'Claimed at {to} % of charge; how full the cell was is not recorded: nothing is corrected, {u} is added.',
+    'Zugesagt bei {to} % Ladung; wie voll die Zelle war, ist nicht festgehalten: nichts wird korrigiert, {u} kommen hinzu.',
+  ],
 ];
