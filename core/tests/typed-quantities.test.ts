@@ -111,3 +111,21 @@ describe('a quantity as typed', () => {
     );
   });
 });
+
+describe('digits typed are digits meant', () => {
+  it.each([
+    ['5.0', 'resistanceMohm', 1],
+    ['5.10', 'resistanceMohm', 2],
+    ['5,10 mΩ', 'resistanceMohm', 2],
+    ['6.00', 'capacityAh', 2],
+    ['6000 mAh', 'capacityAh', 3],
+    ['4.1600', 'voltageV', 4],
+    ['4160.0 mV', 'voltageV', 4],
+    ['420 µΩ', 'resistanceMohm', 3],
+    ['0.0050 ohm', 'resistanceMohm', 1],
+    ['12', 'massG', 0],
+    ['1.50e-1', 'plain', 3],
+  ] as const)('%s keeps its zeros', (text, quantity, decimals) => {
+    expect(parseQuantity(text, quantity)).toMatchObject({ ok: true, decimals });
+  });
+});

@@ -27,6 +27,8 @@ export type ParsedQuantity =
   | {
       ok: true;
       value: number;
+      /** Digits after the point that were typed, in the stored unit: zeros at the end are meant. */
+      decimals: number;
       unitTyped: string | null;
       /** Other value that may have been meant, asked about before it is kept; absent where clear. */
       doubt?: string;
@@ -213,7 +215,12 @@ export function parseQuantity(text: string, quantity: TypedQuantity): ParsedQuan
   if (quantity === 'count' && !Number.isInteger(value) && !mayBeGrouped) return refusal();
   // Rounding to what was typed; never a zero with a sign.
   const stored = Number((value * factor).toPrecision(15)) + 0;
-  const parsed = { ok: true as const, value: stored, unitTyped: unit?.toLowerCase() ?? null };
+  const parsed = {
+    ok: true as const,
+    value: stored,
+    decimals: digitsMeant(number, factor, stored),
+    unitTyped: unit?.toLowerCase() ?? null,
+  };
   if (!mayBeGrouped) return parsed;
   const meant = number.replace(/[.,]/, '');
   const shown = unit === null ? '' : ` ${unit}`;
@@ -222,6 +229,21 @@ export function parseQuantity(text: string, quantity: TypedQuantity): ParsedQuan
     doubt: `${number}${shown}: ${number.replace(',', '.')}${shown}, or ${meant}${shown}?`,
     otherwise: Number((Number(meant) * factor).toPrecision(15)),
   };
+}
+
+/** Most digits after a point that are kept. */
+const MOST_DECIMALS = 9;
+
+/** Digits after the point of a number as typed, carried to the stored unit: `5.0 mV` is four of a volt. */
+function digitsMeant(number: string, factor: number, stored: number): number {
+  const [, typed = '', exponent = '0'] =
+    /[.,]?(?:(?<=[.,])(\d*))?(?:e([+-]?\d+))?$/i.exec(number) ?? [];
+  const shift = -Math.log10(factor);
+  const isDecade = Math.abs(shift - Math.round(shift)) < 1e-9;
+  const decimals = isDecade
+    ? typed.length - Number(exponent) + Math.round(shift)
+    : (/\.(\d+)$/.exec(String(stored))?.[1]?.length ?? 0);
+  return Math.min(MOST_DECIMALS, Math.max(0, decimals));
 }
 
 /** As `parseQuantity`, where nobody can be asked: what may have been meant otherwise is refused. */

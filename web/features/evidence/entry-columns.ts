@@ -106,6 +106,8 @@ export interface GridCell {
 export interface Entry {
   text: string;
   value: number | null;
+  /** Digits after the point that were typed, in the stored unit. */
+  decimals: number;
   /** Single readings whose median is the value; null for one. */
   repeats: number[] | null;
   problem: string | null;
@@ -134,6 +136,7 @@ export const decimalsIn = (value: number): number =>
 export const BLANK: Entry = {
   text: '',
   value: null,
+  decimals: 0,
   repeats: null,
   problem: null,
   doubt: null,
@@ -168,15 +171,16 @@ export function parseEntry(
     return { ok: false, message: `Expected at most ${MOST_REPEATS} readings in one field.` };
   const unitTyped = /[^\d\s.,;/+−-]+\s*$/.exec(text)?.[0] ?? '';
   const values: number[] = [];
+  let decimals = 0;
   let doubt: string | undefined;
   for (const part of parts) {
     const own = /[^\d\s.,+−-]/.test(part) ? part : `${part} ${unitTyped || bareUnit}`;
     const parsed = parseQuantity(own.trim(), quantity);
     if (!parsed.ok) return parsed;
     values.push(parsed.value);
+    decimals = Math.max(decimals, parsed.decimals);
     doubt ??= parsed.doubt;
   }
-  const decimals = Math.max(...values.map(decimalsIn));
   return values.length > 1
     ? { ok: true, value: medianOf(values), repeats: values, decimals, doubt }
     : { ok: true, value: values[0]!, repeats: null, decimals, doubt };
@@ -193,9 +197,14 @@ export const entryOf = (
         ...BLANK,
         text: reading.value.toFixed(reading.decimals),
         value: reading.value,
+        decimals: reading.decimals,
         repeats: reading.repeats,
         by,
       };
+
+/** A value as it was meant: zeros that were typed stay; a median may need a digit more. */
+export const shownAsTyped = (value: number, decimals: number): string =>
+  value.toFixed(Math.max(decimals, decimalsIn(value)));
 
 /** Where a reading of a cell stands, voltages also by what they were taken for. */
 export const readingPlace = (cellId: number, kind: Kind, purpose: ReadingPurpose): string =>

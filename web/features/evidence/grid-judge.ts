@@ -13,6 +13,7 @@ import {
   keyOf,
   type Kind,
   parseEntry,
+  shownAsTyped,
   SHOWN_KINDS,
 } from './entry-columns';
 
@@ -79,10 +80,10 @@ export function judgeEntry(
   const valueAt = (r: number) => valueOf(among.get(keyOf(r, column)));
   const others = cells.flatMap((_, r) => (r === row ? [] : (valueAt(r) ?? [])));
   const previous = [1, 2, 3, 4].flatMap((back) => valueAt(row - back) ?? []);
-  const { value, repeats } = parsed;
+  const { value, repeats, decimals } = parsed;
   const doubt =
     checkTyped(name, value, { others, previous, expected: expected[kind] ?? null }) ??
     (parsed.doubt ? ({ code: 'decimal-point', question: parsed.doubt } as const) : null) ??
     resultDoubt(context, row, { kind, value }, among);
-  return { ...BLANK, text: String(value), value, repeats, doubt };
+  return { ...BLANK, text: shownAsTyped(value, decimals), value, decimals, repeats, doubt };
 }

@@ -93,7 +93,9 @@ function readingOf(
     kind,
     value: entry.value,
     decimals:
-      entry.value === null ? 0 : Math.max(...(entry.repeats ?? [entry.value]).map(decimalsIn)),
+      entry.value === null
+        ? 0
+        : Math.max(entry.decimals, ...(entry.repeats ?? [entry.value]).map(decimalsIn)),
     repeats: entry.repeats,
     probe: kind === 'acResistance' ? probe : null,
     purpose,
@@ -144,8 +146,7 @@ export function useGrid(settings: GridSettings, beep: () => void) {
     onRefused: (reading, message, current) => {
       const key = shownAt(reading);
       if (key === null) return;
-      const { value, repeats } = reading;
-      const mine = { ...BLANK, text: String(value ?? ''), value, repeats };
+      const mine = entryOf(reading);
       const clash = current ? (current as Clash) : null;
       // From here on who types sees what stands there: another value is an answer, too.
       const { cellId, kind, purpose: own } = reading;
@@ -186,8 +187,7 @@ export function useGrid(settings: GridSettings, beep: () => void) {
   useEffect(() => {
     const waiting = sending.takeUp().flatMap((reading): [string, Entry][] => {
       const key = shownAt(reading);
-      const { value, repeats } = reading;
-      return key === null ? [] : [[key, { ...BLANK, text: String(value ?? ''), value, repeats }]];
+      return key === null ? [] : [[key, entryOf(reading)]];
     });
     const { texts, unplaced } = unstored.read();
     let next = { ...placed(now.current, waiting), unplaced };

@@ -26,9 +26,6 @@ export interface ShelfNote {
   isQuestion: boolean;
 }
 
-/** Decimals of a typed number: `4,1584` has four. */
-const decimalsOf = (text: string): number => /[.,](\d+)/.exec(text)?.[1]?.length ?? 0;
-
 /** Readings of the shelf: typed, asked about where they are odd, sent, held without a connection. */
 export function useShelf(instrumentId: number | null, temperatureC: number | null) {
   const refresh = useCalmRefresh();
@@ -90,7 +87,7 @@ export function useShelf(instrumentId: number | null, temperatureC: number | nul
         instrumentId,
         cellId,
         value: parsed.value,
-        decimals: Math.min(9, decimalsOf(text) + (/mV/i.test(text) ? 3 : 0)),
+        decimals: parsed.decimals,
         temperatureC,
         keptDespite: doubt,
         // What ended a rest is typed again where it stands: a moment after it, so that it mends it.

@@ -30,8 +30,6 @@ const QUANTITY: Record<PointField, TypedQuantity> = {
   cableC: 'temperatureC',
 };
 
-/** Most digits behind the point that are kept. */
-const MOST_DIGITS = 9;
 /** A clock that is ahead by no more than this is ours, ms. */
 const AHEAD_MS = 5 * 60_000;
 
@@ -41,16 +39,6 @@ function elapsed(text: string): number | null {
   return hours === undefined
     ? null
     : Number(hours) * 3600 + Number(minutes) * 60 + Number(seconds ?? 0);
-}
-
-/** Digits of a number as typed, in its stored unit: `4,158` has three, `3120 mAh` three in Ah. */
-function digitsOf(text: string, value: number): number {
-  const behind = /[.,](\d+)/.exec(text)?.[1]?.length ?? 0;
-  const bare = Math.abs(Number(/[\d.,]+/.exec(text)?.[0]?.replace(',', '.') ?? NaN));
-  // A unit typed with it moves the point: by thousands, as far as it moved the value.
-  const moved =
-    bare > 0 && value !== 0 ? Math.round(Math.log10(bare / Math.abs(value)) / 3) * 3 : 0;
-  return Math.max(0, Math.min(MOST_DIGITS, behind + moved));
 }
 
 /**
@@ -107,7 +95,7 @@ export function pointOf(
         message: `${words}: expected ${least} to ${most} ${unit || STORED_UNIT[QUANTITY[field]]}.`,
       };
     values[field] = parsed.value;
-    decimals[field] = digitsOf(text, parsed.value);
+    decimals[field] = parsed.decimals;
   }
   if (Object.keys(values).length === 0)
     return { ok: false, field: 'shownV', message: 'Type what the tester shows.' };
