@@ -99,12 +99,8 @@ describe('the sentence of a lot', () => {
     expect(facts({ notMet: 2, met: 2 })).toEqual(['Capacity: 2 of 4 miss it, 2 meet it']);
     expect(facts({ met: 2 })).toEqual(['Capacity: none of 2 misses it, 2 meet it']);
     expect(facts({ tooClose: 2 })).toEqual(['Capacity: none of 2 misses it, 2 too close to call']);
-    expect(facts({ held: 1 })).toEqual([
-      '1 result is held and does not count until somebody has looked',
-    ]);
-    expect(facts({ held: 2 })[0]).toBe(
-      '2 results are held and do not count until somebody has looked',
-    );
+    expect(facts({ held: 1 })).toEqual(['1 cell has only results that are held and do not count']);
+    expect(facts({ held: 2 })[0]).toBe('2 cells have only results that are held and do not count');
   });
 
   it('what decides: held by its share of the cells, missed more than met', () => {

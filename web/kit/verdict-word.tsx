@@ -22,6 +22,8 @@ export const VERDICT_NAMES = {
   described: { word: 'described', icon: Ruler, tone: 'text-quiet' },
   waitingFor: { word: 'waiting', icon: Hourglass, tone: 'text-quiet' },
   notClaimed: { word: 'not claimed', icon: CircleDashed, tone: 'text-quiet' },
+  atLeast: { word: 'at least; open', icon: CircleDashed, tone: 'text-doubt' },
+  atMost: { word: 'at most; open', icon: CircleDashed, tone: 'text-doubt' },
   open: { word: 'open', icon: CircleDashed, tone: 'text-quiet' },
 } as const;
 

@@ -65,7 +65,7 @@ function heldFact(capacity: ItemSummary | null, cells: number): LotFact[] {
   if (held === 0) return [];
   return [
     {
-      text: `${held} ${held === 1 ? 'result is' : 'results are'} held and ${held === 1 ? 'does' : 'do'} not count until somebody has looked`,
+      text: `${held} ${held === 1 ? 'cell has' : 'cells have'} only results that are held and do not count`,
       decides: 0.45 + 0.5 * Math.min(1, held / Math.max(1, cells)),
     },
   ];
@@ -97,11 +97,15 @@ function factsOf({ cells, capacity, resistance, plausible, others = [] }: LotKno
  * Held results come first; then a claim no such cell can hold; then what is missed, by how many cells.
  */
 export function lotVerdictWords(known: LotKnown): LotVerdictWords {
-  const { cells, plausible, others = [] } = known;
+  const { cells, capacity, plausible, others = [] } = known;
   const facts = factsOf(known);
   if (facts.length === 0)
     return {
-      headline: `Nothing of the ${cells} cells is measured yet, so the claim is open.`,
+      // What cannot be judged was measured all the same, and is said.
+      headline:
+        capacity && untestedOf(cells, capacity) < cells
+          ? headline(known)
+          : `Nothing of the ${cells} cells is measured yet, so the claim is open.`,
       facts: [],
     };
   return {

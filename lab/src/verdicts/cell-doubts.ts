@@ -13,6 +13,7 @@ import type { CellRow, FigureRow, RunRow } from '@dusk-tally/store';
 import { type PlaceInString, placesInStrings } from '../bench';
 import type { EffectiveClaim } from '../lots';
 import type { Lab } from '../shared';
+import { heldRunsOf } from './cell-evidence';
 import type { CellLine } from './lot-views';
 
 /** What does not add up about one cell, and what would settle it. */
@@ -61,7 +62,7 @@ export async function doubtsOf(
   claim: EffectiveClaim,
 ): Promise<CellDoubts> {
   const { store } = lab;
-  const [inStrings, figures, settings] = await Promise.all([
+  const [inStrings, all, settings, runsOfLot, holds] = await Promise.all([
     placesInStrings(lab, cell.id),
     store.figures.find(
       { lotId: cell.lotId, quantity: ['acResistance', ...DC] },
@@ -71,12 +72,21 @@ export async function doubtsOf(
       },
     ),
     store.settings.one({ id: 1 }),
+    store.runs.find({ lotId: cell.lotId }, { columns: ['id', 'cellId'] }),
+    store.results.holds.find({ lotId: cell.lotId }),
   ]);
+  // What was set aside, is held, or was given to another cell speaks no more.
+  const cellOfRun = new Map(runsOfLot.map(({ id, cellId }) => [id, cellId]));
+  const held = heldRunsOf(holds);
+  const speaks = (runId: number | null, cellId: number) =>
+    runId === null || (cellOfRun.get(runId) === cellId && !held.has(runId));
+  const figures = all.filter(({ runId, cellId }) => speaks(runId, cellId));
+  const speaking = runs.filter(({ id }) => speaks(id, cell.id));
   const ids = [line.capacityFigureId, line.acFigureId].filter((id) => id !== null);
   const details = ids.length > 0 ? await store.figures.find({ id: ids }) : [];
   const detailOf = (id: number | null) => details.find((row) => row.id === id)?.detail ?? null;
   const ac = detailOf(line.acFigureId);
-  const newestRun = [...runs].sort((a, b) => b.id - a.id)[0];
+  const newestRun = [...speaking].sort((a, b) => b.id - a.id)[0];
   const dc = newestRun ? shortestDc(figures, newestRun.id) : null;
   const findings = [
     ...(ac?.findings ?? []),
@@ -97,7 +107,7 @@ export async function doubtsOf(
   return {
     findings,
     inStrings,
-    joint: jointOf(cell, runs, figures, dc, ac, findings, inStrings[0]),
+    joint: jointOf(cell, speaking, figures, dc, ac, findings, inStrings[0]),
     settleCapacity:
       line.held || line.comparable === false
         ? null

@@ -115,4 +115,8 @@ export function judgeStored(cell: CellRow, stored: StoredEvidence, { rules, now 
 }
 
 const lookWords = (held: CellResult['holds']): string =>
-  held.every(({ rule }) => rule === 'channel') ? 'a look at its channel' : 'a look at what is held';
+  held.every(({ rule }) => rule === 'channel')
+    ? 'a look at its channel'
+    : held.every(({ rule }) => rule === 'byHand')
+      ? 'another result: this one is set aside'
+      : 'a look at what is held';

@@ -59,6 +59,8 @@ export interface LotVerdict {
   waiting: number;
   /** Results that are held, by rule, most first; every result of a cell counts. */
   holds: { rule: HoldRule; count: number; cells: string[] }[];
+  /** Cells with nothing else that counts; all others are judged by another result. */
+  heldCells: number;
   guardFactor: number;
 }
 
@@ -235,6 +237,7 @@ export async function verdictOfLot(
     grades: [...grades].map(([name, count]) => ({ name, count })),
     waiting: lines.filter((line) => !line.grade).length,
     holds: holdCounts(lines),
+    heldCells: lines.filter(({ held }) => held !== null).length,
     guardFactor: found(settings, 'The lab’s settings').guardFactor,
   };
 }

@@ -2,7 +2,7 @@ import type { ClaimKind } from '@dusk-tally/core/arrivals';
 import type { ChemistryProfile } from '@dusk-tally/core/chemistry';
 import type { Correction } from '@dusk-tally/core/evidence';
 import type { LifeState } from '@dusk-tally/core/stock';
-import { expandedUncertainty } from '@dusk-tally/core/units';
+import { type Bound, expandedUncertainty } from '@dusk-tally/core/units';
 import type { ItemStateName, Verdict } from '@dusk-tally/core/verdicts';
 import {
   type AssessmentRow,
@@ -29,7 +29,7 @@ export interface CellLine {
   life: LifeState;
   capacityAh: number | null;
   capacityU: number | null;
-  bound: string | null;
+  bound: Bound | null;
   /** As measured, before anything was carried to the claim’s conditions. */
   capacityRawAh: number | null;
   capacityRawFigureId: number | null;

@@ -17,6 +17,8 @@ const FILTERS = {
   notMet: 'Misses',
   tooClose: 'Too close',
   met: 'Meets',
+  atLeast: 'At least; open',
+  atMost: 'At most; open',
   held: 'Held',
   notComparable: 'Not comparable',
   open: 'Not tested',

@@ -9,8 +9,14 @@ import { ReasonForm } from '@/kit/reason-form';
 import { LabDay } from '@/kit/lab-time';
 
 /** What of a lot is held, first of all: how many results, why, and which cells. */
-export function HeldOfLot({ holds, code }: { holds: LotVerdict['holds']; code: string }) {
+export function HeldOfLot({
+  holds,
+  heldCells,
+  code,
+}: Pick<LotVerdict, 'holds' | 'heldCells'> & { code: string }) {
   if (holds.length === 0) return null;
+  // What a person set aside is decided: nobody has to look at it.
+  const isOpen = holds.some(({ rule }) => rule !== 'byHand');
   const cells = new Set(holds.flatMap((hold) => hold.cells)).size;
   return (
     <section
@@ -20,11 +26,14 @@ export function HeldOfLot({ holds, code }: { holds: LotVerdict['holds']; code: s
     >
       <h2 className="flex items-center gap-2 font-semibold text-doubt">
         <CirclePause size={18} aria-hidden />
-        Results of {cells} {cells === 1 ? 'cell are' : 'cells are'} held
+        Results of {cells} {cells === 1 ? 'cell are' : 'cells are'} {isOpen ? 'held' : 'set aside'}
       </h2>
       <p className="text-quiet">
         They say something of the evidence, not of the cells: they are kept and shown, and do not
-        count until a lead has looked.
+        count{isOpen && ' until a lead has looked; what a person set aside does not count at all'}.{' '}
+        {heldCells === 0
+          ? 'Every one of these cells is judged by another result.'
+          : `${cells - heldCells} of these cells are judged by another result; ${heldCells} ${heldCells === 1 ? 'has' : 'have'} none that counts.`}
       </p>
       <ul className="mt-2 space-y-1">
         {holds.map(({ rule, count, cells: own }) => (
@@ -74,7 +83,9 @@ export function HoldsOfCell({
       {(open.length > 0 || channel) && (
         <h2 className="flex items-center gap-2 font-semibold text-doubt">
           <CirclePause size={18} aria-hidden />
-          Held until somebody has looked
+          {channel || open.some(({ rule }) => rule !== 'byHand')
+            ? 'Held until somebody has looked'
+            : 'Set aside: it does not count'}
         </h2>
       )}
       <ul className="space-y-2">

@@ -16,7 +16,9 @@ function toleranceWords({ limit, reason }: NonNullable<Summary['tolerance']>, n:
       ? ''
       : ` (${n < 8 ? 'Shapiro–Wilk' : 'Anderson–Darling'}, ${pText(limit.normalP)})`;
   return limit.by === 'normal'
-    ? `, by mean and spread, which look normal${p}`
+    ? limit.isAssumed
+      ? `, by mean and spread, if the cells are spread normally, which ${n} results cannot show${p}`
+      : `, by mean and spread, which look normal${p}`
     : `, by rank, as the spread is not normal${p}`;
 }
 

@@ -82,7 +82,7 @@ export function VerdictView({
     item.typicalU === null ? null : item.typicalU * Math.max(guardFactor, 0);
   return (
     <div className="space-y-5">
-      <HeldOfLot holds={verdict.holds} code={code} />
+      <HeldOfLot holds={verdict.holds} heldCells={verdict.heldCells} code={code} />
       <LotWords verdict={verdict} />
       {verdict.items.length > 0 && <ItemsTable verdict={verdict} />}
       {spread.humps?.isMixed && <HumpsNote humps={spread.humps} spread={spread} unit="Ah" />}

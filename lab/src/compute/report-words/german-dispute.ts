@@ -96,12 +96,12 @@ export const DISPUTES: Catalogue = [
   ['{a} of {b} are not tested', '{a} von {b} sind nicht geprüft'],
   ['{a} of {b} are held', '{a} von {b} sind zurückgehalten'],
   [
-    '{n} result is held and does not count until somebody has looked',
-    '{n} Ergebnis ist zurückgehalten und zählt nicht, bis jemand hingesehen hat',
+    '{n} cell has only results that are held and do not count',
+    '{n} Zelle hat nur Ergebnisse, die zurückgehalten sind und nicht zählen',
   ],
   [
-    '{n} results are held and do not count until somebody has looked',
-    '{n} Ergebnisse sind zurückgehalten und zählen nicht, bis jemand hingesehen hat',
+    '{n} cells have only results that are held and do not count',
+    '{n} Zellen haben nur Ergebnisse, die zurückgehalten sind und nicht zählen',
   ],
   [
     'The claimed capacity is more than this size of cell can hold',

@@ -70,6 +70,7 @@ export const VERDICTS: Catalogue = [
   ['a charge with its temperature watched', 'eine Ladung mit gemessener Temperatur'],
   ['a look at its channel', 'einen Blick auf ihren Kanal'],
   ['a look at what is held', 'einen Blick auf das Zurückgehaltene'],
+  ['another result: this one is set aside', 'ein anderes Ergebnis: dieses ist beiseitegelegt'],
   ['its figures', 'ihre Werte'],
   ['it heated on charge', 'sie erwärmte sich beim Laden'],
   [
