@@ -46,7 +46,7 @@ export interface ReportedItem {
 /** Everything a buyer's report says, frozen when it is issued. */
 export interface ReportSnapshot {
   format: 'dusk-tally/buyer-report';
-  formatVersion: 1 | 2 | 3 | 4 | 5 | 6;
+  formatVersion: 1 | 2 | 3 | 4 | 5 | 6 | 7;
   /** What it is printed in; absent before format version 4, which is English. Texts here are English. */
   language?: ReportLanguageCode;
   number: string;
@@ -65,6 +65,9 @@ export interface ReportSnapshot {
   instruments: { name: string; serial: string | null; accuracy: string; calibration: string }[];
   decisionRule: string[];
   gradeScheme: string;
+  /** What each grade that occurs means, and who carries the doubt; since version 7. */
+  gradeMeanings?: { grade: string; conditions: string[]; note: string | null }[];
+  gradeDoubt?: string;
   items: ReportedItem[];
   lotPosition: {
     tested: number;

@@ -78,6 +78,16 @@ export const schemeFields = z
       const twice = kinds.findIndex((kind, i) => kinds.indexOf(kind) !== i);
       if (twice >= 0)
         refuse(['grades', at, 'conditions', twice, 'kind'], 'This grade asks for it already.');
+      const untested = conditions.findIndex((one) => one.kind === 'cyclesSeen' && one.limit < 1);
+      const needsCapacity = conditions.some(
+        ({ kind }) =>
+          kind === 'stateOfHealth' || kind === 'capacityShare' || kind === 'energyShare',
+      );
+      if (untested >= 0 && needsCapacity)
+        refuse(
+          ['grades', at, 'conditions', untested, 'limit'],
+          'A capacity is known from a discharge measured here: with none at all no cell reaches this grade. Expected 1 or more.',
+        );
       const isLast = at === grades.length - 1;
       if (!isLast && conditions.length === 0)
         refuse(['grades', at, 'name'], 'Without a condition every cell would be of this grade.');

@@ -15,6 +15,7 @@ import {
   notTestedWords,
   ruleWords,
 } from './reported-words';
+import { doubtOfGrades, gradeMeanings } from './grade-words';
 import { itemOf, type OverdueAt } from './reported-item';
 import { restsToReport } from './reported-rest';
 
@@ -193,7 +194,7 @@ export async function makeSnapshot(
   const undescribed = [...runs, ...readings].some((row) => row.instrumentId === null);
   return {
     format: 'dusk-tally/buyer-report',
-    formatVersion: 6,
+    formatVersion: 7,
     language: request.language ?? settings.language,
     number: request.number,
     issuedAt,
@@ -214,6 +215,11 @@ export async function makeSnapshot(
     instruments: instrumentsThen(meters, made).map(instrumentLine),
     decisionRule: ruleWords(settings.guardFactor),
     gradeScheme: `${scheme.name}, version ${scheme.version}`,
+    gradeMeanings: gradeMeanings(
+      scheme,
+      items.map(({ grade }) => grade),
+    ),
+    gradeDoubt: doubtOfGrades(scheme),
     items,
     lotPosition: positionOf(tested.length, values),
     notTested: notTestedWords(items),

@@ -177,7 +177,15 @@ function gradeByConditions(
     // What is left over is no grade as long as a better one is open.
     if (grade.conditions.length === 0 && waitingFor.size > 0)
       return { grade: null, reasons: [], waitingFor: [...waitingFor] };
-    return { grade: grade.name, reasons, waitingFor: [...waitingFor] };
+    // The best grade is not reached in silence by a cell nobody looked at.
+    const isUnseen = grade === scheme.grades[0] && evidence.inspection === undefined;
+    return {
+      grade: grade.name,
+      reasons: isUnseen
+        ? [`${grade.name} without an inspection: the grades do not ask for one.`]
+        : reasons,
+      waitingFor: [...waitingFor],
+    };
   }
   return { grade: null, reasons, waitingFor: [...waitingFor] };
 }

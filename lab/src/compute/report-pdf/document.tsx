@@ -177,6 +177,13 @@ export function ReportDocument({ snapshot }: { snapshot: ReportSnapshot }) {
         <Results items={snapshot.items} words={words} />
         <Text style={[styles.small, { marginTop: 4 }]}>
           {say(`Grades by ${snapshot.gradeScheme}. “–”: not measured.`)}
+          {(snapshot.gradeMeanings ?? [])
+            .map(
+              ({ grade, conditions, note }) =>
+                ` ${grade}: ${conditions.length > 0 ? conditions.map(say).join('; ') : say('what no better grade takes')}${note ? ` (${say(note)})` : ''}.`,
+            )
+            .join('')}
+          {snapshot.gradeDoubt ? ` ${say(snapshot.gradeDoubt)}` : ''}
         </Text>
         {remarks(snapshot.items).length > 0 ? (
           <Heading>{say('Reasons and remarks')}</Heading>
