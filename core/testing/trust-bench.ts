@@ -13,7 +13,15 @@ export type Fault =
   | 'wildChannel'
   | 'wrongLead'
   | 'stoppedEarly'
-  | 'swapped';
+  | 'swapped'
+  | 'gap'
+  | 'setBack'
+  | 'summerTime'
+  | 'chargedInHole'
+  | 'negative'
+  | 'onBeat'
+  | 'noTemperature'
+  | 'noRate';
 export const FAULTS: Fault[] = [
   'hole',
   'clock',
@@ -22,6 +30,20 @@ export const FAULTS: Fault[] = [
   'wrongLead',
   'stoppedEarly',
   'swapped',
+  // The load went off for 4 to 9 intervals, and nothing says so.
+  'gap',
+  // The clock was set back or forward while it ran; by the hour of autumn or spring on its day.
+  'setBack',
+  'summerTime',
+  // Charged for a while in a hole.
+  'chargedInHole',
+  // All current written negative, with a hole over the knee and a counter.
+  'negative',
+  // Load-on at a row, the truth at one end of the interval.
+  'onBeat',
+  // Nobody recorded the temperature, or at which rate it was found.
+  'noTemperature',
+  'noRate',
 ];
 
 /** One log as a tester would have written it, and what the lab says of it. */
@@ -31,7 +53,10 @@ export interface TrustLog {
   bytes: Uint8Array;
   /** What is entered of the leads; null for four wires. */
   leadMohm: number | null;
-  ambientC: number;
+  /** Null where nobody recorded it. */
+  ambientC: number | null;
+  /** Typed off the tester without its current. */
+  rateUnknown?: boolean;
 }
 
 export interface TrustRun extends TrustLog {
@@ -113,20 +138,67 @@ function writeLog(base: BaseCurve, plan: RunPlan): Uint8Array {
   };
   const clock = fault === 'clock' ? Math.floor(3 * random.uniform()) : -1;
   const comma = clock === 0;
-  const hasCounter = fault === 'deadCounter' || (fault === 'hole' && random.uniform() < 0.5);
+  const hasCounter =
+    fault === 'deadCounter' || fault === 'negative' || (fault === 'hole' && random.uniform() < 0.5);
   const restS = 300 + 60 * Math.floor(5 * random.uniform());
-  const loadOnS = restS + intervalS * random.uniform();
+  // On the beat, the load comes on with a row, or right after one.
+  const within = fault === 'onBeat' ? 0.999 * Math.round(random.uniform()) : random.uniform();
+  const loadOnS = restS + intervalS * within;
   const stopAh = fault === 'stoppedEarly' ? holdsAh * (0.6 + 0.39 * random.uniform()) : Infinity;
-  const hole =
-    fault === 'hole'
+  /** The load off for so many intervals and on again, and no rows of it; s of the load’s own time. */
+  const gap =
+    fault === 'gap'
       ? {
-          atAh: holdsAh * (0.05 + 0.9 * random.uniform()),
+          atAh: holdsAh * (0.1 + 0.8 * random.uniform()),
+          forS: intervalS * (4 + 5 * random.uniform()),
+        }
+      : null;
+  /** The clock jumps by so much, s, at a moment of the log. */
+  const jump =
+    fault === 'setBack'
+      ? {
+          atAh: holdsAh * (0.1 + 0.8 * random.uniform()),
+          byS: -(intervalS * 2 + 7000 * random.uniform()),
+        }
+      : null;
+  const summer =
+    fault === 'summerTime'
+      ? {
+          autumn: random.uniform() < 0.5,
+          atS: restS + 1800 + 3600 * Math.floor(2 * random.uniform()),
+        }
+      : null;
+  /** Charged by so much in a hole: the discharge goes back along its curve. */
+  const charged =
+    fault === 'chargedInHole'
+      ? {
+          atAh: holdsAh * (0.3 + 0.6 * random.uniform()),
+          byAh: holdsAh * (0.05 + 0.2 * random.uniform()),
+          forS: 900 + 5000 * random.uniform(),
+        }
+      : null;
+  let chargedAh = 0;
+  const hole =
+    fault === 'hole' || fault === 'negative'
+      ? {
+          atAh:
+            fault === 'negative'
+              ? holdsAh * (0.93 + 0.05 * random.uniform())
+              : holdsAh * (0.05 + 0.9 * random.uniform()),
           forS: 300 + 17_700 * random.uniform(),
           stood: random.uniform() < 0.5,
         }
       : null;
   const frozenAh = fault === 'deadCounter' ? holdsAh * 0.8 * random.uniform() : Infinity;
+  const stamp = (t: number) => {
+    // Rows are stamped by a wall clock of central Europe; the change falls at three in the morning.
+    const [day, hour] = summer!.autumn ? [Date.UTC(2026, 9, 25), 3] : [Date.UTC(2026, 2, 29), 2];
+    const changed = t >= summer!.atS ? (summer!.autumn ? -3600 : 3600) : 0;
+    const at = new Date(day + (hour * 3600 + t - summer!.atS + changed) * 1000);
+    return at.toISOString().slice(0, 19).replace('T', ' ');
+  };
   const timeText = (t: number) => {
+    if (summer) return stamp(t);
     if (clock === 0) {
       const whole = Math.round(t);
       return whole < 1000
@@ -138,10 +210,10 @@ function writeLog(base: BaseCurve, plan: RunPlan): Uint8Array {
     return t.toFixed(intervalS < 1 ? 1 : 0);
   };
   const names = [
-    clock >= 0 ? 't' : 'time_s',
+    summer ? 'timestamp' : clock >= 0 ? 't' : 'time_s',
     'voltage_V',
     'current_A',
-    'temperature_C',
+    ...(fault === 'noTemperature' ? [] : ['temperature_C']),
     ...(hasCounter ? ['capacity_Ah'] : []),
   ];
   const delimiter = comma ? ';' : ',';
@@ -151,7 +223,14 @@ function writeLog(base: BaseCurve, plan: RunPlan): Uint8Array {
   let after = 0;
   for (let t = 0; after < 5; t += intervalS) {
     const onS = t - loadOnS;
-    const given = Math.max(0, (onS * currentA) / 3600);
+    const given = Math.max(0, (onS * currentA) / 3600) - chargedAh;
+    if (charged && chargedAh === 0 && given > charged.atAh) {
+      chargedAh = charged.byAh;
+      added += charged.forS;
+      continue;
+    }
+    if (gap && added === 0 && given > gap.atAh) added = gap.forS;
+    if (jump && added === 0 && given > jump.atAh) added = jump.byS;
     const seen = trueVolts(given) - currentA * leadOhm + voltOff;
     // The tester looks at its own terminals, with what it knows of the leads made good by the lab.
     const isOver = given >= stopAh || (onS >= 0 && seen < TRUST_CLAIM.cutoffV - 0.12);
@@ -169,7 +248,9 @@ function writeLog(base: BaseCurve, plan: RunPlan): Uint8Array {
       timeText(t + added),
       fixed((isOn ? seen : 3.35) + 0.0004 * random.normal(), 3, comma),
       fixed(-amps, 3, comma),
-      fixed(ambientC + 0.6 + 0.1 * random.normal(), 1, comma),
+      ...(fault === 'noTemperature'
+        ? []
+        : [fixed(ambientC + 0.6 + 0.1 * random.normal(), 1, comma)]),
       ...(hasCounter ? [fixed(counter, 3, comma)] : []),
     ];
     lines.push(cells.join(delimiter));
@@ -198,8 +279,9 @@ function swapNeighbours(runs: TrustRun[]): void {
  * a little high or low, in rooms of 15 to 30 °C, at up to twice or half the claimed rate, over
  * leads, with a row every 1 to 60 s; a tenth of the runs with a fault. Control cells ran twice on
  * every channel. The same seed gives the same bytes.
+ * @param only the fault of every run, where one is to be counted by itself.
  */
-export function trustLot(seed: number, cells: number): TrustLot {
+export function trustLot(seed: number, cells: number, only?: Fault): TrustLot {
   const random = seededRandom(seed);
   const base = baseCurve();
   // What this model does, about as well known as the house defaults say.
@@ -238,8 +320,9 @@ export function trustLot(seed: number, cells: number): TrustLot {
   }).flat();
   const runs: TrustRun[] = [];
   for (let i = 0; i < cells; i++) {
-    const fault =
+    const drawn =
       random.uniform() < 0.1 ? FAULTS[Math.floor(FAULTS.length * random.uniform())]! : 'none';
+    const fault = only ?? drawn;
     const trueAh = 100 * (0.97 + 0.06 * random.uniform());
     const ambientC = 15 + 15 * random.uniform();
     const currentA = 20 * 2 ** (2 * random.uniform() - 1);
@@ -255,7 +338,8 @@ export function trustLot(seed: number, cells: number): TrustLot {
       channel: `channel ${channel}`,
       fault,
       trueAh,
-      ambientC,
+      ambientC: fault === 'noTemperature' ? null : ambientC,
+      ...(fault === 'noRate' ? { rateUnknown: true } : {}),
       leadMohm: !twoWire
         ? null
         : fault === 'wrongLead'

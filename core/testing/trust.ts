@@ -12,7 +12,7 @@ import {
   readLog,
 } from '../src/evidence';
 import { holdsOf, judge } from '../src/verdicts';
-import { TRUST_ACCURACY, TRUST_CLAIM, type TrustLog, trustLot } from './trust-bench';
+import { type Fault, TRUST_ACCURACY, TRUST_CLAIM, type TrustLog, trustLot } from './trust-bench';
 
 export type Outcome = 'met' | 'notMet' | 'tooClose' | 'held' | 'notComparable' | 'refused';
 
@@ -106,7 +106,7 @@ function judged(log: TrustLog, { effects, factors }: Known): Outcome {
     capacity,
     TRUST_CLAIM,
     {
-      meanCurrentA: figures.meanCurrentA,
+      meanCurrentA: log.rateUnknown ? null : figures.meanCurrentA,
       ratedAh: TRUST_CLAIM.ratedAh,
       meanTemperatureC: found.temperatureC,
       restAfterChargeS: null,
@@ -156,11 +156,11 @@ export function falseShares({ outcomes, falseMet, falseNotMet }: TrustCount): {
   return { met: falseMet / decided, notMet: falseNotMet / decided };
 }
 
-/** Simulated lots from file to verdict. @param perLot cells of each. */
-export function trustOf(lots: number, perLot: number, seed = 1): TrustTally {
+/** Simulated lots from file to verdict. @param perLot cells of each. @param only one fault in every run. */
+export function trustOf(lots: number, perLot: number, seed = 1, only?: Fault): TrustTally {
   const tally = newTally();
   for (let lot = 0; lot < lots; lot++) {
-    const { runs, controls } = trustLot(seed + lot, perLot);
+    const { runs, controls } = trustLot(seed + lot, perLot, only);
     const known = learn(controls);
     for (const run of runs) {
       let outcome: Outcome;
