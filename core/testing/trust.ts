@@ -11,7 +11,7 @@ import {
   LogRefusal,
   readLog,
 } from '../src/evidence';
-import { holdsOf, judge } from '../src/verdicts';
+import { holdsOf, judgeCarried } from '../src/verdicts';
 import { type Fault, TRUST_ACCURACY, TRUST_CLAIM, type TrustLog, trustLot } from './trust-bench';
 
 export type Outcome = 'met' | 'notMet' | 'tooClose' | 'held' | 'notComparable' | 'refused';
@@ -119,7 +119,9 @@ function judged(log: TrustLog, { effects, factors }: Known): Outcome {
   if (!carried.comparable) return 'notComparable';
   const { estimate } = carried;
   if (!isKnown(estimate)) throw new Error('Expected a capacity with its uncertainty.');
-  return judge(estimate, { value: TRUST_CLAIM.ratedAh, direction: 'atLeast' }, 1).verdict;
+  const limits = { low: TRUST_CLAIM.ratedAh, high: null };
+  return judgeCarried(estimate, limits, { guardFactor: 1, corrections: carried.corrections })
+    .verdict;
 }
 
 /** Counts by what was wrong with the run, and over all. */

@@ -185,7 +185,9 @@ describe('share short', () => {
     ]);
     expect(summary).toMatchObject({ n: 5, held: 1, met: 5 });
     expect(summary.mean).toBeLessThan(102);
-    expect(lotSentence(6, summary, null, true)).toMatch(/1 of 6 is held\. 1 result is held/);
+    expect(lotSentence(6, summary, null, true)).toMatch(
+      /1 of 6 is held\. 1 cell has only results that are held/,
+    );
     expect(lotSentence(6, summary, null, true)).not.toMatch(/not tested/);
   });
 });

@@ -1,5 +1,18 @@
 import { COVERAGE_CASES, coverageOf } from '../../core/testing/coverage';
+import {
+  equalSuppliersTrust,
+  skewedTrust,
+  toleranceTrust,
+  typicalTrust,
+} from '../../core/testing/lot-trust';
+import {
+  caseName,
+  RESISTANCE_CASES,
+  resistanceCoverage,
+  twoStepCoverage,
+} from '../../core/testing/resistance-coverage';
 import { falseShares, type TrustCount, trustOf } from '../../core/testing/trust';
+import { FAULTS } from '../../core/testing/trust-bench';
 
 const [which] = process.argv.slice(2).concat(process.env.DUSK_BENCH_PART ?? []);
 const percent = (share: number, digits = 2) => `${(100 * share).toFixed(digits)} %`;
@@ -13,6 +26,25 @@ function coverage(): void {
       `  ${one.name.padEnd(58)} ${percent(share)}, mean error ${percent(bias, 3)}, errors ${normalised.toFixed(2)} u${open > 0 ? `, only a bound ${percent(open, 1)}` : ''}`,
     );
   }
+  console.log('DC resistance from load-on, 1 000 draws each, or no figure:');
+  for (const one of RESISTANCE_CASES)
+    for (const delayS of [1, 10, 30] as const)
+      for (const onBeat of [false, true]) {
+        const found = resistanceCoverage(one, delayS, 1000, { onBeat });
+        const said =
+          found.refused === 1
+            ? 'no figure'
+            : `${percent(found.coverage)}, mean error ${percent(found.bias, 2)}`;
+        console.log(
+          `  ${`${caseName(one)}, after ${delayS} s${onBeat ? ', on the beat' : ''}`.padEnd(76)} ${said}`,
+        );
+      }
+  for (const intervalS of [0.05, 0.1, 0.2, 0.5]) {
+    const found = twoStepCoverage({ intervalS, noiseV: 0.001, leadMohm: 0 }, 1000);
+    console.log(
+      `  ${`two steps, a row every ${intervalS} s`.padEnd(76)} ${found.refused === 1 ? 'no figure' : percent(found.coverage)}`,
+    );
+  }
 }
 
 function line(name: string, count: TrustCount): void {
@@ -21,19 +53,57 @@ function line(name: string, count: TrustCount): void {
     .filter(([, n]) => n > 0)
     .map(([outcome, n]) => `${outcome} ${percent(n / count.cells, 1)}`)
     .join(', ');
+  const decided = count.outcomes.met + count.outcomes.notMet;
   console.log(
-    `  ${name.padEnd(14)} ${String(count.cells).padStart(6)} cells: ${shares}; of the decided, false met ${percent(met)}, false not met ${percent(notMet)}`,
+    `  ${name.padEnd(14)} ${String(count.cells).padStart(6)} cells: ${shares}; of ${decided} decided, false met ${percent(met)}, false not met ${percent(notMet)}`,
   );
 }
 
-/** How often a verdict is wrong: 10 000 cells in 25 lots, from file to verdict. */
+/** So many decided cells make a line, and so many lots are tried for them. */
+const DECIDED = 400;
+const MOST_LOTS = 8;
+const PER_LOT = 400;
+
+/** How often a verdict is wrong: 10 000 cells in 25 lots, from file to verdict; then fault by fault. */
 function trust(): void {
   const started = performance.now();
-  const { all, sound, byFault } = trustOf(25, 400);
+  const { all, sound } = trustOf(25, PER_LOT);
   console.log('From file to verdict, 10 000 cells, a tenth of the runs with a fault:');
   line('all', all);
   line('sound', sound);
-  for (const [fault, count] of byFault) if (fault !== 'none') line(fault, count);
+  console.log(`Each fault by itself, until ${DECIDED} are decided:`);
+  for (const fault of FAULTS) {
+    const sum = trustOf(0, 0).all;
+    for (let lot = 0; lot < MOST_LOTS; lot++) {
+      const { all: own } = trustOf(1, PER_LOT, 100 + lot, fault);
+      sum.cells += own.cells;
+      sum.falseMet += own.falseMet;
+      sum.falseNotMet += own.falseNotMet;
+      for (const outcome of Object.keys(own.outcomes) as (keyof typeof own.outcomes)[])
+        sum.outcomes[outcome] += own.outcomes[outcome];
+      const decided = sum.outcomes.met + sum.outcomes.notMet;
+      // Nothing of a whole lot decided: more of them would not be, either.
+      if (decided >= DECIDED || decided === 0) break;
+    }
+    line(fault, sum);
+  }
+  console.log('Lots as a whole:');
+  for (const cells of [8, 60, 240]) {
+    const { met, notMet, tooClose, bare } = typicalTrust(2000, cells);
+    console.log(
+      `  typical claim just true, ${cells} cells: met ${percent(met)}, not met ${percent(notMet)}, too close ${percent(tooClose)}; by the scatter alone ${percent(bare)} would be decided`,
+    );
+    console.log(
+      `  tolerance limit of ${cells} cells holds in ${percent(toleranceTrust(cells > 100 ? 300 : 1000, cells))} (95 % is stated)`,
+    );
+  }
+  for (const cells of [60, 240])
+    for (const [shape, share] of Object.entries(skewedTrust(1000, cells)))
+      console.log(`  ${shape} lot of ${cells} called mixed: ${percent(share)}`);
+  for (const lots of [2, 3, 6])
+    console.log(
+      `  four equal suppliers of ${lots} lots each told apart in ${percent(equalSuppliersTrust(1000, lots))} of labs`,
+    );
   console.log(`  in ${((performance.now() - started) / 1000).toFixed(0)} s`);
 }
 

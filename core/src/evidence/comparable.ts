@@ -56,6 +56,8 @@ export interface Correction {
   /** Relative standard uncertainty it adds. */
   relativeUncertainty: number;
   text: string;
+  /** What nobody recorded may have taken off at worst, as a share: a shortfall it explains is none. */
+  mayHaveTaken?: number;
 }
 
 /** Kept with every capacity carried to claimed conditions. */
@@ -152,6 +154,8 @@ function temperatureCorrection(
       kind: 'temperature',
       factor: 1,
       relativeUncertainty,
+      // A room as cold as a result could be carried from at all.
+      mayHaveTaken: temperature.belowPerK * MOST_KELVIN,
       text: `Nobody recorded the temperature: nothing is corrected, ${percent(relativeUncertainty, 1)} is added (± ${roomK} K at ${percent(temperature.belowPerK, 2)}/K).`,
     };
   }

@@ -120,7 +120,7 @@ const LEAST_P = 0.05;
 /**
  * The value that `share` of all cells exceed with the given confidence: x̄ − k·s where normality
  * is not rejected, else the lowest value of at least 59 (handbook, chapter 5). What all values have
- * in common in their doubt is subtracted, too: x̄ − √((k·s)² + (2·u)²).
+ * in common in their doubt is subtracted, too: x̄ − z·s − √(((k − z)·s)² + (1.645·u)²).
  * @param known.common that doubt, as a standard uncertainty u.
  * @returns a reason instead where neither is sound.
  */
@@ -132,9 +132,14 @@ export function lowerToleranceLimit(
   const test = n < 8 ? (n < FEWEST ? null : shapiroWilk(values)) : andersonDarling(values);
   if (test && test.p >= LEAST_P) {
     const factor = toleranceFactor(n, share, confidence);
+    const spread = standardDeviation(values);
+    // The share itself lies z·s below the mean; what is not known of it is the rest of k·s, and beside
+    // it what all values have in common. √((k·s)² + (2·u)²) would hold 80 % with many values.
+    const z = normalQuantile(share);
+    const unknown = Math.hypot((factor - z) * spread, normalQuantile(confidence) * common);
     return {
       limit: {
-        value: mean(values) - Math.hypot(factor * standardDeviation(values), 2 * common),
+        value: mean(values) - z * spread - unknown,
         by: 'normal',
         factor,
         normalP: test.p,

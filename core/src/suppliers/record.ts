@@ -29,6 +29,17 @@ export function effectiveCount(n: number, alike = ALIKE): number {
   return n > 0 ? n / (1 + (n - 1) * alike) : 0;
 }
 
+/** An estimate is drawn toward the house value as strongly as eight lots do, and goes no lower than this. */
+const LEAST_ALIKE = 0.1;
+
+/**
+ * How far cells of one lot go together, as it is used: the estimate drawn toward the house value,
+ * ρ = (8·0.3 + m·ρ̂) / (8 + m) with m lots, never below 0.1 (handbook, chapter 5).
+ * @example drawnAlike(0, 8) // 0.15
+ */
+export const drawnAlike = (estimated: number, lots: number): number =>
+  Math.max(LEAST_ALIKE, (LOTS_TO_ESTIMATE * ALIKE + lots * estimated) / (LOTS_TO_ESTIMATE + lots));
+
 /**
  * How far cells of one lot go together beyond their supplier: one-way analysis of variance of met and
  * not met, lots within suppliers; null below eight lots, or where no supplier has two.
@@ -153,7 +164,8 @@ const shareOf = (
  */
 export function supplierShares(suppliers: readonly (readonly LotShare[])[]): SupplierShares {
   const estimated = estimatedAlike(suppliers);
-  const alike = estimated ?? ALIKE;
+  const judgedLots = suppliers.flat().filter(({ judged }) => judged > 0).length;
+  const alike = estimated === null ? ALIKE : drawnAlike(estimated, judgedLots);
   const counts = suppliers.map((lots) => counted(lots, alike));
   const known = counts.filter(({ n }) => n > 0);
   if (known.length === 0)

@@ -1,4 +1,5 @@
 import { CLAIM_KINDS, type ClaimKind } from '../arrivals';
+import type { Correction } from '../evidence';
 import { isKnown, NO_UNCERTAINTY } from '../units';
 import { assessWords } from './assess-words';
 import { assessCurrents } from './assess-currents';
@@ -15,7 +16,7 @@ import {
 } from './assessed-item';
 import { countingResult } from './counting';
 import { thicknessOf } from './claimed-size';
-import { judgeWithin, type Range } from './judge';
+import { judgeCarried, type Range } from './judge';
 import { underConditions } from './resistance-conditions';
 
 /** Mass and size count as met within this where no tolerance is stated, % (house default). */
@@ -66,13 +67,17 @@ function judged(
   measured: MeasuredEvidence | null,
   limits: Range | null,
   missing: string,
-  { guardFactor, isTypical }: { guardFactor: number; isTypical: boolean },
+  {
+    guardFactor,
+    isTypical,
+    corrections = [],
+  }: { guardFactor: number; isTypical: boolean; corrections?: readonly Correction[] },
 ): ItemState {
   if (!measured) return { state: 'waitingFor', what: [missing] };
   if (isTypical) return { state: 'described' };
   if (!limits) return { state: 'notClaimed' };
   if (!isKnown(measured)) return { state: 'waitingFor', what: [`${missing}: ${NO_UNCERTAINTY}`] };
-  const { verdict, probability } = judgeWithin(measured, limits, guardFactor);
+  const { verdict, probability } = judgeCarried(measured, limits, { guardFactor, corrections });
   return { state: verdict, probability };
 }
 
@@ -113,6 +118,7 @@ function assessCapacity<C extends CapacityEvidence>(
     judged(counting && { ...counting.atClaim!, figureId: null }, limits, 'a capacity test', {
       guardFactor,
       isTypical: claimed?.conditions.statedAs === 'typical',
+      corrections: common.corrections,
     }),
   );
 }

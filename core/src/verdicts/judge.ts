@@ -1,3 +1,4 @@
+import type { Correction } from '../evidence';
 import { normalCdf } from '../statistics';
 import type { KnownEstimate } from '../units';
 
@@ -54,6 +55,22 @@ export function judge(result: KnownEstimate, limit: Limit, guardFactor: number):
   if (openSideConforms && verdict === 'notMet') verdict = 'tooClose';
   if (result.bound !== 'exact' && !openSideConforms && verdict === 'met') verdict = 'tooClose';
   return { verdict, probability, margin };
+}
+
+/**
+ * A carried capacity against its limit: as `judgeWithin`, but a shortfall that what nobody recorded
+ * would explain (a cold room) is too close to call, not short (handbook, chapter 3).
+ */
+export function judgeCarried(
+  result: KnownEstimate,
+  limits: Range,
+  { guardFactor, corrections }: { guardFactor: number; corrections: readonly Correction[] },
+): Judgement {
+  const judged = judgeWithin(result, limits, guardFactor);
+  const share = corrections.reduce((sum, { mayHaveTaken = 0 }) => sum + mayHaveTaken, 0);
+  if (judged.verdict !== 'notMet' || share === 0) return judged;
+  const warm = judgeWithin({ ...result, value: result.value * (1 + share) }, limits, guardFactor);
+  return warm.verdict === 'notMet' ? judged : { ...judged, verdict: 'tooClose' };
 }
 
 /**
