@@ -4,17 +4,13 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
   capacityToCutoff,
-  cutSections,
   figuresOfLog,
-  findHoles,
   holesWithin,
-  mainDischarge,
   readLog,
-  type Trace,
   unknownTesterAccuracy,
 } from '../src/evidence';
-import { recordDischarge, rowsAsCsv, typicalCell } from '../src/simulator';
 import { seededRandom } from '../src/statistics';
+import { holed } from '../testing/holed-log';
 
 const folder = join(import.meta.dirname, '..', 'fixtures', 'samples', 'holes');
 interface Truth {
@@ -23,88 +19,6 @@ interface Truth {
   cutoffs: Record<string, { reached: boolean; ah?: number; ah_at_least?: number }>;
 }
 const truth = JSON.parse(readFileSync(join(folder, 'truth.json'), 'utf8')) as Record<string, Truth>;
-
-/** A log of a simulated cell without the rows of a stretch; nothing, or the load, went on in it. */
-function holed(options: {
-  chemistry?: 'LFP' | 'NMC';
-  fromS: number;
-  forS: number;
-  /** The load stood still: later rows come so much later. */
-  stood?: boolean;
-  counter?: 'spans' | 'resets' | 'dead';
-  countersOnly?: boolean;
-  /** What the counter shows at load-on, Ah: it was not zeroed. */
-  counterFromAh?: number;
-  /** So much more it shows after the hole, Ah. */
-  counterJumpAh?: number;
-  intervalS?: number;
-  /** Charged by so much in the hole, Ah: the discharge goes on with that much more. */
-  chargedAh?: number;
-}) {
-  const { chemistry = 'LFP', fromS, forS, stood = false, intervalS = 10 } = options;
-  const plain = recordDischarge(typicalCell(chemistry, 12), {
-    currentA: 1.2,
-    cutoffV: 2.5,
-    intervalS,
-    restBeforeS: 300,
-    restAfterS: 60,
-    ambientC: 23,
-    seed: 4,
-  });
-  // What was put in comes out again after the hole, at the voltages of before.
-  const againFrom = fromS - ((options.chargedAh ?? 0) * 3600) / 1.2;
-  const rows = options.chargedAh
-    ? [
-        ...plain.filter(({ timeS }) => timeS <= fromS),
-        ...plain
-          .filter(({ timeS }) => timeS > againFrom)
-          .map((row) => ({ ...row, timeS: row.timeS + fromS - againFrom })),
-      ]
-    : plain;
-  let counted = 0;
-  const all = rows.map((row, i) => {
-    if (i > 0) counted += (Math.abs(row.currentA) * (row.timeS - rows[i - 1]!.timeS)) / 3600;
-    return { ...row, counter: counted };
-  });
-  const kept = all
-    .filter(({ timeS }) => stood || timeS <= fromS || timeS >= fromS + forS)
-    .map((row) => ({
-      ...row,
-      timeS: stood && row.timeS > fromS ? row.timeS + forS : row.timeS,
-    }));
-  const atHole = kept.find(({ timeS }) => timeS > fromS)?.counter ?? 0;
-  const timeS = Float64Array.from(kept, (row) => row.timeS);
-  const counterOf = (row: (typeof kept)[number]) =>
-    options.counter === 'dead'
-      ? 0
-      : options.counter === 'resets' && row.timeS > fromS
-        ? row.counter - atHole
-        : row.counter +
-          (options.counterFromAh ?? 0) +
-          (row.timeS > fromS ? (options.counterJumpAh ?? 0) : 0);
-  const trace: Trace = {
-    timeS,
-    voltageV: Float64Array.from(kept, (row) => Math.round(row.voltageV * 1000) / 1000),
-    currentA: options.countersOnly ? null : Float64Array.from(kept, (row) => row.currentA),
-    temperatureC: null,
-    counterAh: options.counter
-      ? Float64Array.from(kept, (row) => Math.round(counterOf(row) * 1000) / 1000)
-      : null,
-    counterWh: null,
-    cellVoltagesV: [],
-    mode: null,
-    step: null,
-    holes: findHoles(timeS),
-    decimals: { timeS: 0, voltageV: 3, currentA: 3, temperatureC: 1 },
-    startedAtMs: null,
-  };
-  const discharge = mainDischarge(cutSections(trace))!;
-  const { capacity } = capacityToCutoff(trace, discharge, {
-    cutoffV: 2.5,
-    accuracy: unknownTesterAccuracy(1.2),
-  });
-  return { capacity, discharge, trace, trueAh: all[all.length - 1]!.counter };
-}
 
 const codes = (figure: { findings: { code: string }[] }) => figure.findings.map(({ code }) => code);
 
@@ -161,51 +75,6 @@ describe('where the channel may have charged in a hole', () => {
       expect(made.capacity.value - 2 * made.capacity.standardUncertainty!).toBeLessThan(
         made.trueAh - chargedAh,
       );
-    }
-  });
-});
-
-describe('gaps of a few intervals', () => {
-  /** 1 It, a row a minute, the load off for so many intervals in the middle. */
-  const gapped = (intervals: number, isOff: boolean) => {
-    const rows = recordDischarge(typicalCell('LFP', 12), {
-      currentA: 12,
-      cutoffV: 2.5,
-      intervalS: 60,
-      restBeforeS: 600,
-      restAfterS: 120,
-      ambientC: 23,
-      seed: 4,
-    });
-    const fromS = 2000;
-    const longS = 60 * (intervals - 1);
-    const kept = rows
-      .filter(({ timeS }) => isOff || timeS <= fromS || timeS > fromS + longS)
-      .map((row) => ({
-        ...row,
-        timeS: isOff && row.timeS > fromS ? row.timeS + longS : row.timeS,
-      }));
-    const log = readLog(new TextEncoder().encode(rowsAsCsv(kept)));
-    const { capacities } = figuresOfLog(log, { cutoffsV: [2.5], accuracy: null });
-    let trueAh = 0;
-    rows.forEach((row, i) => {
-      if (i > 0) trueAh += (Math.abs(row.currentA) * (row.timeS - rows[i - 1]!.timeS)) / 3600;
-    });
-    return { capacity: capacities![0]!.capacity, trueAh };
-  };
-
-  it.each([4, 5, 6, 7, 8, 9])('%i intervals with the load off add nothing', (intervals) => {
-    const { capacity, trueAh } = gapped(intervals, true);
-    expect(capacity.bound).toBe('atLeast');
-    expect(capacity.value).toBeLessThan(trueAh * 1.01);
-  });
-
-  it.each([2, 2.9])('%f intervals own up to what may have flowed beyond the usual one', (n) => {
-    for (const isOff of [true, false]) {
-      const { capacity, trueAh } = gapped(n, isOff);
-      expect(capacity.bound).toBe('exact');
-      expect(Math.abs(capacity.value - trueAh)).toBeLessThan(2 * capacity.standardUncertainty!);
-      expect(capacity.budget.map(({ kind }) => kind)).toContain('longInterval');
     }
   });
 });

@@ -19,8 +19,6 @@ import {
   LOAD_ON_DELAYS_S,
   LOAD_ON_METHOD,
   loadOnResistance,
-  TWO_STEP_METHOD,
-  twoStepResistance,
 } from './resistance';
 import { type LogSanity, sanityOf } from './sanity';
 import {
@@ -33,6 +31,7 @@ import {
 import { STRING_METHOD, type StringResistances, stringResistances } from './string-resistance';
 import { type TemperatureSummary, temperatureSummary } from './temperature';
 import type { Trace } from './trace';
+import { TWO_STEP_METHOD, twoStepResistance } from './two-step';
 
 /** What the figures of a log are computed with. */
 export interface LogFigureOptions {

@@ -8,6 +8,7 @@ export * from './holes';
 export * from './sanity';
 export * from './capacity';
 export * from './resistance';
+export * from './two-step';
 export * from './leader-share';
 export * from './counter-check';
 export * from './temperature';

@@ -4,7 +4,8 @@ import { CounterWitness } from './counter-witness';
 import { holeRowsOf, holesInPauses, type HoleStep, holesWithin } from './holes';
 import { type LoadEdge, loadEdge } from './load-edge';
 import type { Discharge } from './sections';
-import { GAP_TIMES, type Trace, usualOfTrace } from './trace';
+import { longIntervals } from './long-intervals';
+import type { Trace } from './trace';
 
 /** Sums are kept at every so many rows; those between are added again where they are asked for. */
 const STRIDE = 64;
@@ -30,8 +31,8 @@ export class RunningTotals {
   readonly edges: readonly (LoadEdge & { position: number })[];
   /** What the counter gained after the last row under load, Ah; 0 where it says nothing. */
   tailAh = 0;
-  /** Charge of the time beyond the usual interval in gaps that are no holes, by position, Ah. */
-  private readonly gaps: { position: number; ah: number }[] = [];
+  /** Charge beyond the usual interval in longer ones, by position, Ah. */
+  private readonly gaps: readonly { position: number; ah: number }[];
   private readonly edgeAh = new Map<number, LoadEdge>();
   private readonly holeRows = new Map<number, HoleStep>();
   private readonly parts: Part[];
@@ -54,21 +55,18 @@ export class RunningTotals {
     });
     this.length = offset;
     const ranges = this.parts.map(({ from, to }) => ({ from, to }));
-    const within = holesWithin(trace, ranges, leadOhm).map((hole) => ({
-      ...hole,
-      position: this.positionOf(hole.row),
-    }));
+    const within = holesWithin(trace, ranges, leadOhm);
     for (const hole of within) this.holeRows.set(hole.row, hole);
-    const inPauses = holesInPauses(trace, ranges).map((hole) => ({
-      ...hole,
-      position: this.positionOf(hole.row),
-    }));
-    this.holes = [...within, ...inPauses].sort((a, b) => a.position - b.position);
+    this.holes = [...within, ...holesInPauses(trace, ranges)]
+      .map((hole) => ({ ...hole, position: this.positionOf(hole.row) }))
+      .sort((a, b) => a.position - b.position);
     this.edges = this.findEdges(ranges);
-    this.findGaps(ranges);
-    const marks = Math.ceil(offset / STRIDE) + 1;
-    this.ahMarks = new Float64Array(marks);
-    this.whMarks = new Float64Array(marks);
+    this.gaps = longIntervals(trace, ranges, new Set(this.holeRows.keys())).map(({ row, ah }) => ({
+      position: this.positionOf(row),
+      ah,
+    }));
+    this.ahMarks = new Float64Array(Math.ceil(offset / STRIDE) + 1);
+    this.whMarks = new Float64Array(this.ahMarks.length);
     this.integrate();
   }
 
@@ -102,27 +100,6 @@ export class RunningTotals {
       this.edgeAh.set(edge.position, known ? { ...edge, ah: known.ah + edge.ah } : edge);
     }
     return edges;
-  }
-
-  /** Intervals longer than usual whose charge no counter confirms. */
-  private findGaps(ranges: { from: number; to: number }[]): void {
-    const { trace } = this;
-    if (!trace.currentA || trace.sums) return;
-    const usualS = usualOfTrace(trace);
-    const witness = trace.counterAh
-      ? CounterWitness.of(trace, ranges, holeRowsOf(trace, ranges))
-      : null;
-    for (const { from, to, offset } of this.parts)
-      for (let row = from + 1; row <= to; row++) {
-        const seconds = trace.timeS[row]! - trace.timeS[row - 1]!;
-        if (!(seconds > GAP_TIMES * usualS) || this.holeRows.has(row)) continue;
-        const step = chargeStepAh(trace, row);
-        const counted = witness?.between(row - 1, row, 1.05 * step) ?? null;
-        const room = counted === null ? 0 : 2 * witness!.resolutionAh + 0.02 * step;
-        if (counted !== null && Math.abs(counted - step) <= room && room < step / 4) continue;
-        const ah = (step * (seconds - usualS)) / seconds;
-        this.gaps.push({ position: offset + row - from, ah });
-      }
   }
 
   /** Root sum of squares of what gaps up to a position may have missed, Ah, with their number. */

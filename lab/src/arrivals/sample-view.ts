@@ -11,7 +11,7 @@ import { z } from 'zod';
 import { byLot, type Lab, question } from '../shared';
 import { doubtOf, doubtWords } from './sample-doubt';
 import { type KeptSample, keptSamples } from './kept-samples';
-import { type PlanInput, planFor } from './sampling';
+import { toldPlan } from './told-plan';
 
 export interface SampleView {
   plan: SamplingPlanRow;
@@ -118,16 +118,6 @@ function firstDecision(
     if (short >= limits[i]!.rejectAtLeast || short <= limits[i]!.acceptAtMost) return i + 1;
   }
   return null;
-}
-
-/** A drawn plan in words, without the search for its boundaries. */
-function toldPlan(plan: SamplingPlanRow): { words: string; curve: OperatingPoint[] } {
-  const input = { method: plan.method, ...plan.parameters } as PlanInput;
-  if (input.method !== 'sequential') return planFor(plan.lotSize, input);
-  return {
-    words: `At most n = ${plan.sampleSize}, Ac = ${plan.acceptance}, decided as soon as the results allow: a lot with ${input.goodPct} % short is turned away with at most ${input.producerRiskPct} %, one with ${input.badPct} % taken with at most ${input.consumerRiskPct} %. A result too close to call counts as short; a held one is passed over for the next of the order.`,
-    curve: planFor(plan.lotSize, { ...input, method: 'risk' }).curve,
-  };
 }
 
 type Standing = Omit<

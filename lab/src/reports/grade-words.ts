@@ -1,3 +1,4 @@
+import type { ReportSnapshot } from '../compute';
 import { type Condition, type GradeScheme, gradeFigure } from '@dusk-tally/core/verdicts';
 
 const UNIT = { share: ' %', months: ' months', V: ' V', z: '', times: '' } as const;
@@ -24,7 +25,7 @@ function conditionWords(condition: Condition): string {
 }
 
 /** What the grades of some cells mean: the conditions of each that occurs, in the scheme’s order. */
-export const gradeMeanings = (
+const gradeMeanings = (
   { grades }: Pick<GradeScheme, 'grades'>,
   given: readonly (string | null)[],
 ): { grade: string; conditions: string[]; note: string | null }[] =>
@@ -37,9 +38,20 @@ export const gradeMeanings = (
     }));
 
 /** Who carries the doubt of a figure too close to its limit. */
-export const doubtOfGrades = ({
-  tooCloseIsEnough,
-}: Pick<GradeScheme, 'tooCloseIsEnough'>): string =>
+const doubtOfGrades = ({ tooCloseIsEnough }: Pick<GradeScheme, 'tooCloseIsEnough'>): string =>
   tooCloseIsEnough
     ? 'A figure too close to its limit was enough for a grade: the doubt is with the buyer.'
     : 'A figure too close to its limit was not enough for a grade: the doubt is with the laboratory.';
+
+/** What a report says of its grades. */
+export const gradesOf = (
+  scheme: GradeScheme,
+  items: readonly { grade: string | null }[],
+): Pick<ReportSnapshot, 'gradeScheme' | 'gradeMeanings' | 'gradeDoubt'> => ({
+  gradeScheme: `${scheme.name}, version ${scheme.version}`,
+  gradeMeanings: gradeMeanings(
+    scheme,
+    items.map(({ grade }) => grade),
+  ),
+  gradeDoubt: doubtOfGrades(scheme),
+});

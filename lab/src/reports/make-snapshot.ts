@@ -15,7 +15,7 @@ import {
   notTestedWords,
   ruleWords,
 } from './reported-words';
-import { doubtOfGrades, gradeMeanings } from './grade-words';
+import { gradesOf } from './grade-words';
 import { itemOf, type OverdueAt } from './reported-item';
 import { restsToReport } from './reported-rest';
 
@@ -214,12 +214,7 @@ export async function makeSnapshot(
     method: methodWords(claim, items, undescribed),
     instruments: instrumentsThen(meters, made).map(instrumentLine),
     decisionRule: ruleWords(settings.guardFactor),
-    gradeScheme: `${scheme.name}, version ${scheme.version}`,
-    gradeMeanings: gradeMeanings(
-      scheme,
-      items.map(({ grade }) => grade),
-    ),
-    gradeDoubt: doubtOfGrades(scheme),
+    ...gradesOf(scheme, items),
     items,
     lotPosition: positionOf(tested.length, values),
     notTested: notTestedWords(items),

@@ -8,7 +8,7 @@ import {
   type OrderCounts,
   orderFindings,
 } from '../reading/clean';
-import { decodeLog, type DecodedLog, utf16Order } from '../reading/decode';
+import { decodeLog } from '../reading/decode';
 import { type Dialect, recogniseDialect } from '../reading/dialect';
 import {
   type ReadOptions,
@@ -27,17 +27,12 @@ import { signByMode } from '../reading/sign-current';
 import type { Trace } from '../trace';
 import { isPacked, unpackLog } from '../reading/unpack';
 import { type ByteSource, memorySource } from './byte-source';
+import { firstTimes, HEAD_BYTES, lineEndIn, PIECE, sizeWithoutNuls } from './log-head';
 import { TraceWriter } from './trace-writer';
 import { join, joinArrays, pick, type Rows, widest } from './kept-rows';
 
-/** Bytes read at one time. */
-const PIECE = 4 * 1024 * 1024;
-
 /** Rows kept back, so that one that comes late can still be put in its place. */
 const KEPT_BACK = 4096;
-
-/** Bytes whose rows tell the order of a file. */
-const HEAD_BYTES = 32_768;
 
 /** Rows at the end of a piece that wait for the next one. */
 const UNSETTLED_ROWS = 8;
@@ -62,22 +57,6 @@ export interface CompressedLog {
   findings: Finding[];
   /** The log said itself, or a person did, which way the current goes. */
   signed: boolean;
-}
-
-/** Size without the NUL bytes a logger that lost power left at the end. */
-function sizeWithoutNuls(source: ByteSource): number {
-  const isWide = Number(utf16Order(source.read(0, Math.min(512, source.size))) === 'utf-16le');
-  let end = source.size;
-  while (end > 0) {
-    const from = Math.max(0, end - 65_536);
-    const bytes = source.read(from, end);
-    let last = bytes.length;
-    while (last > 0 && bytes[last - 1] === 0) last--;
-    // The last zero byte of two-byte text belongs to its last character.
-    if (last > 0) return Math.min(source.size, from + last + (isWide && (from + last) % 2));
-    end = from;
-  }
-  return 0;
 }
 
 /** Rows of a piece that are settled: all but the last few, and none just behind a step back. */
@@ -308,19 +287,4 @@ export function compressLog(logged: ByteSource, options: PieceOptions = {}): Com
     options.onProgress?.(offset / size);
   }
   return compressor.finish(source.size - size);
-}
-
-/** Times of the first rows, as written. */
-function firstTimes(head: DecodedLog, dialect: Dialect): Float64Array {
-  const bytes = head.bytes.subarray(0, dialect.firstDataOffset + HEAD_BYTES);
-  const end = bytes.length < head.bytes.length ? bytes.lastIndexOf(NEWLINE) + 1 : bytes.length;
-  return scanRows(bytes.subarray(0, end), dialect, { partOfMore: true }).timeS;
-}
-
-/** Length of a head that ends with a line. */
-function lineEndIn(source: ByteSource, size: number): number {
-  const bytes = source.read(0, Math.min(size, PIECE));
-  const end = bytes.lastIndexOf(NEWLINE) + 1;
-  // Two bytes a character: the newline may be either of them.
-  return end > 0 ? end + (end % 2 === 1 && (bytes[0] === 0xff || bytes[1] === 0) ? 1 : 0) : size;
 }

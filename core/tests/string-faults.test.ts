@@ -1,0 +1,72 @@
+import { describe, expect, it } from 'vitest';
+import {
+  memorySource,
+  readString,
+  stringFromBlocks,
+  thinnedString,
+  type WatchedString,
+  watchString,
+} from '../src/evidence';
+import { seededRandom } from '../src/statistics';
+
+/** A string near full: every cell about one voltage, with so much of its own, V. */
+function stringOf(rows: number, own: readonly ((i: number) => number)[], seed = 1): WatchedString {
+  const random = seededRandom(seed);
+  const timeS = Float64Array.from({ length: rows }, (_, i) => 10 * i);
+  return {
+    timeS,
+    cellsV: own.map((more) =>
+      Float64Array.from(timeS, (_, i) => 3.45 + more(i) + 0.0001 * random.normal()),
+    ),
+  };
+}
+
+const turns = (c: number, n: number) => (i: number) =>
+  0.004 * Math.sin((2 * Math.PI * i) / 400 + (2 * Math.PI * c) / n);
+
+describe('what is wrong with a string log', () => {
+  const cells = (n: number) => Array.from({ length: n }, (_, c) => turns(c, n));
+
+  it('a wire that shows 0 V is named and in no figure', () => {
+    const string = stringOf(2000, cells(6));
+    const sound = watchString(stringOf(2000, cells(6)), { chemistry: 'LFP' });
+    string.cellsV[3]!.fill(0.001);
+    const watch = watchString(string, { chemistry: 'LFP' });
+    expect(watch.offWires).toMatchObject([{ cell: 3 }]);
+    expect(watch.offWires[0]!.seconds).toBeCloseTo(watch.seconds, -1);
+    expect(watch.spread.highestMv).toBeLessThan(sound.spread.highestMv + 1);
+    expect(watch.nearFull!.lowest[3]).toBe(0);
+    const thinned = thinnedString(string, { fromS: 0, toS: 20_000, points: 50 });
+    expect(Math.max(...thinned.highSpreadV)).toBeLessThan(0.05);
+  });
+
+  it('one that comes off for a while is left out for that while', () => {
+    const string = stringOf(2000, cells(6));
+    string.cellsV[1]!.fill(0, 500, 700);
+    const { offWires, spread } = watchString(string, { chemistry: 'LFP' });
+    expect(offWires).toMatchObject([{ cell: 1, seconds: 2000 }]);
+    expect(spread.highestMv).toBeLessThan(50);
+  });
+
+  it('a hole is named', () => {
+    const string = stringOf(2000, cells(4));
+    for (let i = 900; i < 2000; i++) string.timeS[i]! += 3600;
+    expect(watchString(string, { chemistry: 'LFP' }).holes).toEqual([{ fromS: 8990, toS: 12_600 }]);
+  });
+
+  it('blank values keep the one above them and are counted, far beyond one in a hundred', () => {
+    const lines = ['time_s,current_A,cell1_V,cell2_V,cell3_V'];
+    for (let i = 0; i < 400; i++)
+      lines.push(
+        `${10 * i},1.5,${(3.3 + i / 1e4).toFixed(4)},${i % 20 === 7 ? '' : (3.31 + i / 1e4).toFixed(4)},3.3`,
+      );
+    const log = readString(memorySource(new TextEncoder().encode(lines.join('\n'))));
+    expect(log.rows).toBe(400);
+    expect(log.findings.find(({ code }) => code === 'blank-cells')!.text).toMatch(
+      /^20 reading.*20 of “cell2_V”/,
+    );
+    const { cellsV } = stringFromBlocks(log.blocks);
+    expect(cellsV[1]![7]).toBeCloseTo(cellsV[1]![6]!, 6);
+    expect([...cellsV[1]!].every(Number.isFinite)).toBe(true);
+  });
+});
