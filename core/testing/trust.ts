@@ -86,6 +86,15 @@ function learn(controls: readonly TrustLog[]): Known {
   };
 }
 
+/** Control cells of one seed are the same whatever is wrong with the runs. */
+const learned = new Map<number, Known>();
+
+function learnedOf(seed: number, controls: readonly TrustLog[]): Known {
+  const known = learned.get(seed) ?? learn(controls);
+  learned.set(seed, known);
+  return known;
+}
+
 function judged(log: TrustLog, { effects, factors }: Known): Outcome {
   const found = measure(log);
   if (!found) return 'refused';
@@ -163,7 +172,7 @@ export function trustOf(lots: number, perLot: number, seed = 1, only?: Fault): T
   const tally = newTally();
   for (let lot = 0; lot < lots; lot++) {
     const { runs, controls } = trustLot(seed + lot, perLot, only);
-    const known = learn(controls);
+    const known = learnedOf(seed + lot, controls);
     for (const run of runs) {
       let outcome: Outcome;
       try {

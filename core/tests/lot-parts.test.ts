@@ -258,7 +258,7 @@ describe('the sentence of a lot and what it rests on', () => {
     const capacity = item({ held: 2, notMet: 5 });
     const { headline, facts } = lotVerdictWords({ ...known, capacity, plausible: false });
     expect(headline).toBe('This lot cannot be what was claimed.');
-    expect(facts[0]!.text).toMatch(/^2 results are held/);
+    expect(facts[0]!.text).toMatch(/^2 cells have only results that are held/);
     expect(facts[1]!.text).toMatch(/^The claimed capacity is more than this size/);
   });
 
