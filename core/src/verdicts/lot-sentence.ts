@@ -165,7 +165,7 @@ function headline({ cells, capacity, resistance, plausible }: LotKnown): string 
     return `No capacity result can be judged; ${waitsOf(cells, capacity).join(', ')}.`;
   }
   if (capacity.judged === 0)
-    return 'The capacity is claimed as typical: the mean of the lot is judged, no single cell.';
+    return `The capacity is claimed as typical: the mean of the lot is judged, no single cell${results < cells ? `; ${results} of ${cells} cells are measured` : ''}.`;
   const complete = results >= cells && measured.every((summary) => summary.tooClose === 0);
   if (complete) return 'Every cell holds what was claimed.';
   if (results < cells)

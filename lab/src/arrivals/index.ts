@@ -15,6 +15,7 @@ export * from './finding-views';
 export * from './triage';
 export * from './packs';
 export * from './packs-view';
+export * from './plan-for';
 export * from './sampling';
 export * from './sample-view';
 export { keepSampleResults, reopenSample } from './sample-results';

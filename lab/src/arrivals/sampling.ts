@@ -1,45 +1,10 @@
-import {
-  AQLS,
-  type DescribedPlan,
-  describePlan,
-  drawOrder,
-  drawSample,
-  LEVELS,
-} from '@dusk-tally/core/arrivals';
+import { drawOrder, drawSample } from '@dusk-tally/core/arrivals';
 import type { SamplingPlanRow } from '@dusk-tally/store';
 import { z } from 'zod';
 import { LabError, procedure } from '../shared';
 import { openLot } from '../lots';
-
-const percent = z.number().min(0).max(100);
-const twoRisks = {
-  goodPct: percent,
-  producerRiskPct: percent,
-  badPct: percent,
-  consumerRiskPct: percent,
-};
-
-export const planInput = z.discriminatedUnion('method', [
-  z.object({ method: z.literal('all') }),
-  z.object({
-    method: z.literal('attributes'),
-    level: z.enum(LEVELS),
-    aql: z.enum(AQLS as [string, ...string[]], 'Expected one of the standard’s AQL steps.'),
-  }),
-  z.object({ method: z.literal('risk'), ...twoRisks }),
-  z.object({ method: z.literal('sequential'), ...twoRisks }),
-]);
-export type PlanInput = z.output<typeof planInput>;
-
-/** A plan for a lot size, in numbers and words. @throws LabError for one that cannot be. */
-export function planFor(lotSize: number, input: PlanInput): DescribedPlan {
-  try {
-    return describePlan(lotSize, input);
-  } catch (error) {
-    if (error instanceof RangeError) throw new LabError('invalid', error.message);
-    throw error;
-  }
-}
+import { planFor, planInput } from './plan-for';
+import { keepSampleResults } from './sample-results';
 
 /** Cells drawn beyond the most a sequential plan tests, in the place of those whose result is held. */
 const spareFor = (sampleSize: number): number => Math.max(3, Math.ceil(sampleSize / 5));
@@ -127,6 +92,8 @@ export const drawPlan = procedure({
         reason: input.reason,
       },
     });
+    // Where cells were tested before they were drawn, their results count from now on.
+    await keepSampleResults(lab, lot.id, transaction);
     return row;
   },
 });

@@ -1,6 +1,6 @@
 import type { OperatingPoint } from '@dusk-tally/core/arrivals';
 import type { SamplingPlanRow } from '@dusk-tally/store';
-import { type PlanInput, planFor } from './sampling';
+import { type PlanInput, planFor } from './plan-for';
 
 /** A drawn plan in words, without the search for its boundaries. */
 export function toldPlan(plan: SamplingPlanRow): { words: string; curve: OperatingPoint[] } {

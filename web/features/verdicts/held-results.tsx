@@ -17,6 +17,7 @@ export function HeldOfLot({
   if (holds.length === 0) return null;
   // What a person set aside is decided: nobody has to look at it.
   const isOpen = holds.some(({ rule }) => rule !== 'byHand');
+  const isAside = holds.some(({ rule }) => rule === 'byHand');
   const cells = new Set(holds.flatMap((hold) => hold.cells)).size;
   return (
     <section
@@ -30,7 +31,8 @@ export function HeldOfLot({
       </h2>
       <p className="text-quiet">
         They say something of the evidence, not of the cells: they are kept and shown, and do not
-        count{isOpen && ' until a lead has looked; what a person set aside does not count at all'}.{' '}
+        count{isOpen && ' until a lead has looked'}.{' '}
+        {isOpen && isAside && 'What a person set aside does not count at all. '}
         {heldCells === 0
           ? 'Every one of these cells is judged by another result.'
           : `${cells - heldCells} of these cells are judged by another result; ${heldCells} ${heldCells === 1 ? 'has' : 'have'} none that counts.`}

@@ -84,6 +84,10 @@ export const DISPUTES: Catalogue = [
     'The capacity is claimed as typical: the mean of the lot is judged, no single cell',
     'Die Kapazität ist als typisch zugesagt: geprüft wird das Mittel des Loses, keine einzelne Zelle',
   ],
+  [
+    'The capacity is claimed as typical: the mean of the lot is judged, no single cell; {n} of {m} cells are measured',
+    'Die Kapazität ist als typisch zugesagt: geprüft wird das Mittel des Loses, keine einzelne Zelle; {n} von {m} Zellen sind gemessen',
+  ],
   ['All {n} capacity results are held', 'Alle {n} Ergebnisse der Kapazität sind zurückgehalten'],
   [
     'Nothing of the {n} cells is measured yet, so the claim is open',
