@@ -1,5 +1,6 @@
 import { closeSync, openSync, readFileSync, readSync, statSync } from 'node:fs';
 import {
+  channelsInLog,
   figuresOfLog,
   LogRefusal,
   readLog,
@@ -57,9 +58,25 @@ function logOf(file: string): ReadLog {
   }
 }
 
-function elementFor(file: string): Element {
+/** One element a file, or one for each channel of a table of several. */
+function elementsFor(file: string): Element[] {
   try {
-    const log = logOf(file);
+    const channels = statSync(file).size <= LARGEST_WHOLE ? channelsInLog(readFileSync(file)) : [];
+    if (channels.length > 1)
+      return channels.map(({ channel, bytes }) =>
+        elementFor(`${file} (channel ${channel})`, () =>
+          readLog(bytes, { ratedAh: ratedAh ?? null }),
+        ),
+      );
+  } catch {
+    // What is wrong with it is said where it is read.
+  }
+  return [elementFor(file, () => logOf(file))];
+}
+
+function elementFor(file: string, read: () => ReadLog): Element {
+  try {
+    const log = read();
     return elementOf(
       file,
       log,
@@ -82,7 +99,7 @@ function elementFor(file: string): Element {
 
 // Started again as the second thread it only serves the first.
 if (!serveAsHelper()) {
-  const elements = files.map(elementFor);
+  const elements = files.flatMap(elementsFor);
   process.stdout.write(`${JSON.stringify(elements, null, 2)}\n`);
   process.exitCode = elements.some((element) => element.status === 'refused') ? 1 : 0;
 }

@@ -1,8 +1,11 @@
+import { channelsInLog, LogRefusal } from '@dusk-tally/core/evidence';
 import { unzipSync } from 'fflate';
 
 /** Asks for the logs inside an archive or a workbook. */
 export interface UnpackRequest {
   id: number;
+  /** A table of several channels is taken apart into one log each; no archive. */
+  isTable?: boolean;
   name: string;
   bytes: ArrayBuffer;
 }
@@ -21,7 +24,7 @@ const scope = self as unknown as {
 };
 
 const isLog = (name: string) =>
-  /\.(csv|tsv|txt|log)$/i.test(name) && !/(^|\/)(__MACOSX\/|\.)/.test(name);
+  /\.(csv|tsv|txt|log|jsonl|ndjson)(\.gz)?$/i.test(name) && !/(^|\/)(__MACOSX\/|\.)/.test(name);
 const plainName = (name: string) => name.split('/').at(-1)!;
 
 /** A value of a sheet as a log writes it. */
@@ -58,7 +61,24 @@ async function sheetsOf(name: string, bytes: ArrayBuffer): Promise<UnpackReply &
   return { id: 0, ok: true, files };
 }
 
-async function unpack({ id, name, bytes }: UnpackRequest): Promise<UnpackReply> {
+/** Each channel of a long table as a log of its own; the table itself where it is of one. */
+function channelsOf({ id, name, bytes }: UnpackRequest): UnpackReply {
+  const stem = name.replace(/(\.\w+){1,2}$/, '');
+  try {
+    const files = channelsInLog(new Uint8Array(bytes)).map(({ channel, bytes: own }) => ({
+      name: `${stem} channel ${channel}.csv`,
+      bytes: new Uint8Array(own),
+    }));
+    return { id, ok: true, files };
+  } catch (error) {
+    if (error instanceof LogRefusal) return { id, ok: true, files: [] };
+    throw error;
+  }
+}
+
+async function unpack(request: UnpackRequest): Promise<UnpackReply> {
+  const { id, name, bytes } = request;
+  if (request.isTable) return channelsOf(request);
   const refuse = (message: string): UnpackReply => ({ id, ok: false, message });
   const seen: string[] = [];
   let isWorkbook = false;

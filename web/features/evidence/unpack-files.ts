@@ -9,12 +9,29 @@ async function isArchive(file: File): Promise<boolean> {
   return head[0] === 0x50 && head[1] === 0x4b && head[2] === 3 && head[3] === 4;
 }
 
-/** Replaces archives and workbooks by the logs inside them. */
+/** Larger tables are not taken apart here. */
+const LARGEST_TABLE = 48 * 1024 * 1024;
+const HEAD_BYTES = 65_536;
+const CHANNEL_WORD =
+  /(^|[,;|\t "])(channel|chan|ch|kanal|canal|voie|canale|kanaal|slot|port)[ _.#-]?(no|nr|number|id|index)?\.?["]?([,;|\t]|$)/im;
+
+/** Whether a table may name the channel of each row. */
+async function mayHoldChannels(file: File): Promise<boolean> {
+  if (file.size > LARGEST_TABLE) return false;
+  const head = new TextDecoder().decode(await file.slice(0, HEAD_BYTES).arrayBuffer());
+  return CHANNEL_WORD.test(head.replaceAll('\u0000', ''));
+}
+
+/** Replaces archives and workbooks by the logs inside them, and tables of several channels by one log each. */
 export async function unpackFiles(files: readonly File[]): Promise<Unpacked[]> {
   const parts = await Promise.all(
     files.map(async (file): Promise<Unpacked[]> => {
       try {
         if (await isArchive(file)) return await fromArchive(file);
+        if (await mayHoldChannels(file)) {
+          const channels = await fromArchive(file, true);
+          if (channels.length > 1) return channels;
+        }
       } catch {
         // What cannot be opened here is said where it is read.
       }
@@ -24,7 +41,7 @@ export async function unpackFiles(files: readonly File[]): Promise<Unpacked[]> {
   return parts.flat();
 }
 
-async function fromArchive(file: File): Promise<Unpacked[]> {
+async function fromArchive(file: File, isTable = false): Promise<Unpacked[]> {
   const worker = new Worker(new URL('../../workers/unpack.worker.ts', import.meta.url), {
     type: 'module',
   });
@@ -33,7 +50,9 @@ async function fromArchive(file: File): Promise<Unpacked[]> {
     const reply = await new Promise<UnpackReply>((resolve, reject) => {
       worker.onmessage = ({ data }: MessageEvent<UnpackReply>) => resolve(data);
       worker.onerror = () => reject(new Error('The archive could not be opened.'));
-      worker.postMessage({ id: 1, name: file.name, bytes } satisfies UnpackRequest, [bytes]);
+      worker.postMessage({ id: 1, isTable, name: file.name, bytes } satisfies UnpackRequest, [
+        bytes,
+      ]);
     });
     if (!reply.ok) return [{ file, problem: reply.message }];
     return reply.files.map(({ name, bytes: content }) => ({
