@@ -58,10 +58,10 @@ test('readings survive a dropped connection and a reload, and are stored once', 
   await context.setOffline(false);
   await page.reload();
   await expect(cells.nth(0)).toHaveValue('3.291');
-  await expect(cells.nth(1)).toHaveValue('3.29');
+  await expect(cells.nth(1)).toHaveValue('3.290');
   await expect(page.getByText('All readings are stored.')).toBeVisible({ timeout: 15_000 });
   await page.reload();
-  await expect(cells.nth(1)).toHaveValue('3.29');
+  await expect(cells.nth(1)).toHaveValue('3.290');
 });
 
 test('paste fills downwards, undo takes back, bad text says what was expected', async ({
