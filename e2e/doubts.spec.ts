@@ -15,6 +15,7 @@ function repeatLog(seed: number): Buffer {
       restAfterS: 600,
       ambientC: 23,
       seed,
+      closerAtLoadOn: { everyS: 1, forS: 60 },
     },
   );
   return Buffer.from(rowsAsCsv(rows));

@@ -32,17 +32,27 @@ test('a sample that stops early: what it expects, its order, and what each resul
 
   // In so small a lot the first short one decides; typed out of turn the second one does not.
   await page.goto(`/lots/${code}/readings`);
-  const type = async (cell: string) => {
-    const field = page.getByLabel(`Capacity as shown by a tester / Ah, ${cell}`);
-    await field.fill('98');
+  const type = async (what: string, value: string, cell: string) => {
+    const field = page.getByLabel(`${what}, ${cell}`);
+    await field.fill(value);
     await field.press('Enter');
   };
-  await type(first[1]!);
+  const capacity = 'Capacity as shown by a tester / Ah';
+  const current = 'Current as shown / A';
+  await type(current, '20.8', first[1]!);
+  await type(capacity, '98', first[1]!);
   await expect(page.getByText('All readings are stored.')).toBeVisible();
   await page.goto(`/lots/${code}/arrival/sampling`);
   await expect(sample.getByTestId('sample-outcome')).toContainText('0 results in their order');
   await page.goto(`/lots/${code}/readings`);
-  await type(first[0]!);
+  await type(capacity, '98', first[0]!);
+  await expect(page.getByText('All readings are stored.')).toBeVisible();
+  // At a rate nobody wrote down it cannot be set against a claim at 0.2 It.
+  await page.goto(`/lots/${code}/arrival/sampling`);
+  await expect(sample.getByRole('link', { name: first[0]! })).toContainText('not comparable');
+  await expect(sample.getByTestId('sample-outcome')).toContainText('0 results in their order');
+  await page.goto(`/lots/${code}/readings`);
+  await type(current, '20.8', first[0]!);
   await expect(page.getByText('All readings are stored.')).toBeVisible();
   await page.goto(`/lots/${code}/arrival/sampling`);
   await expect(sample.getByTestId('sample-outcome')).toContainText(

@@ -51,9 +51,21 @@ it('runs, is seen live, and becomes evidence like any other log', async () => {
   const capacity = async (cell: number) =>
     (await cellPage(lab(), fresh.admin, { number: cells[cell]!.number })).runs[0]!.figures.find(
       ({ quantity }) => quantity === 'capacity',
-    )!.value;
-  expect(await capacity(2)).toBeCloseTo(bench.places[0]!.rated.capacityAh, 1);
-  expect((await capacity(3)) / (await capacity(2))).toBeLessThan(0.96);
+    )!;
+  for (const [cell, place, share] of [
+    [2, 0, 1],
+    [3, 2, 0.93],
+  ] as const) {
+    const holdsAh = bench.places[place]!.rated.capacityAh * share;
+    const { value, bound } = await capacity(cell);
+    // Where the machine stood still for a moment, many minutes of the run were not read: the
+    // figure is then what was given up to there, and says so.
+    if (bound === 'exact') expect(value).toBeCloseTo(holdsAh, 1);
+    else {
+      expect(bound).toBe('atLeast');
+      expect(value).toBeLessThan(holdsAh + 0.05);
+    }
+  }
   // Taken in again, after a crash between its log and its mark, it is the same run.
   await lab().store.bench.runs.update({ state: 'ended', runId: null }, { id: one });
   expect(await foldRun(lab(), one)).toBe(run.runId);

@@ -100,6 +100,7 @@ export async function retestOnDrifting(
         restAfterS: 600,
         ambientC: 23.4,
         seed: 8800 + i,
+        closerAtLoadOn: { everyS: 1, forS: 60 },
         channel: { currentGainPct: 1.1 },
       },
     );

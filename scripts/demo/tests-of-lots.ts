@@ -30,6 +30,9 @@ export interface TestStory {
   seed: number;
 }
 
+/** Rows close enough together for a DC resistance at 10 s: a row a second for the first minute. */
+export const CLOSER_AT_LOAD_ON = { everyS: 1, forS: 60 };
+
 /** Runs tasks a few at a time. */
 async function inTurn<T>(
   items: T[],
@@ -68,6 +71,7 @@ export async function testLot(stage: Stage, story: TestStory): Promise<void> {
       restAfterS: 600,
       ambientC: 22.5 + 1.5 * Math.sin(i / 9),
       seed: story.seed + i,
+      closerAtLoadOn: CLOSER_AT_LOAD_ON,
       channel: {
         currentNoiseA: currentA * 0.0004,
         leadMohm: story.poorJoint?.at === i ? story.poorJoint.mohm : 0,

@@ -31,6 +31,8 @@ export interface DischargePlan {
   ambientC: number;
   seed: number;
   channel?: Partial<ChannelFaults>;
+  /** Rows come so much closer, s, from so long before load-on to so long after; else always by `intervalS`. */
+  closerAtLoadOn?: { everyS: number; forS: number };
 }
 
 /** A recorded row; current positive into the cell. */
@@ -47,11 +49,12 @@ export interface RecordedRow {
  */
 export function recordDischarge(cell: CellParameters, plan: DischargePlan): RecordedRow[] {
   const channel = { ...SOUND_CHANNEL, ...plan.channel };
-  const random = seededRandom(plan.seed);
+  // Rows around load-on have noise of their own, so that the others are the same with and without.
+  const [usual, closer] = [seededRandom(plan.seed), seededRandom(plan.seed ^ 0x5bd1e995)];
   const rows: RecordedRow[] = [];
   let state = restedState(1, plan.ambientC);
   let timeS = 0;
-  const record = (currentA: number): number => {
+  const record = (currentA: number, random = usual): number => {
     const seenV = terminalVoltage(cell, state, currentA) + (channel.leadMohm / 1000) * currentA;
     rows.push({
       timeS,
@@ -68,15 +71,27 @@ export function recordDischarge(cell: CellParameters, plan: DischargePlan): Reco
     state = advance(cell, state, { currentA, durationS, ambientC: plan.ambientC });
     timeS += durationS;
   };
-  for (; timeS < plan.restBeforeS; hold(0, plan.intervalS)) record(0);
+  const { everyS, forS } = plan.closerAtLoadOn ?? { everyS: plan.intervalS, forS: 0 };
+  /** Holds a current for one interval, with rows in between where they come closer. */
+  const holdOne = (currentA: number, close: boolean): void => {
+    const steps = close ? Math.round(plan.intervalS / everyS) : 1;
+    for (let step = 1; step <= steps; step++) {
+      hold(currentA, plan.intervalS / steps);
+      if (step < steps) record(currentA, closer);
+    }
+  };
+  while (timeS < plan.restBeforeS) {
+    record(0);
+    holdOne(0, timeS + plan.intervalS > plan.restBeforeS - forS);
+  }
   let seenV = record(-plan.currentA);
   const longest = (2 * 3600 * cell.capacityAh) / plan.currentA;
   const loadOnS = timeS;
   while (seenV > plan.cutoffV && timeS - loadOnS < longest) {
     // Close to the cut-off the load checks every second and switches off at once.
     const nearEnd = seenV < plan.cutoffV + 0.03;
-    const stepS = nearEnd ? 1 : plan.intervalS;
-    hold(-plan.currentA, stepS);
+    if (nearEnd) hold(-plan.currentA, 1);
+    else holdOne(-plan.currentA, timeS - loadOnS < forS);
     const due = (timeS - loadOnS) % plan.intervalS < 1e-9;
     const now =
       terminalVoltage(cell, state, -plan.currentA) - (channel.leadMohm / 1000) * plan.currentA;

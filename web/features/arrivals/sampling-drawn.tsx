@@ -70,7 +70,7 @@ export function Drawn({
               >
                 {sample.sequential && <span className="text-quiet">{i + 1}. </span>}
                 {pick.number}
-                {['short', 'tooClose', 'held'].includes(pick.state) &&
+                {['short', 'tooClose', 'held', 'open'].includes(pick.state) &&
                   ` ${STATE_WORDS[pick.state]}`}
                 {pick.now && (
                   <span className="text-quiet"> at first; now {STATE_WORDS[pick.now]}</span>
