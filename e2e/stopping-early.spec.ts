@@ -1,4 +1,4 @@
-import { signIn, takeInLot } from './helpers';
+import { choose, signIn, takeInLot } from './helpers';
 import { expect, test } from './test';
 
 test('a sample that stops early: what it expects, its order, and what each result decides', async ({
@@ -39,6 +39,13 @@ test('a sample that stops early: what it expects, its order, and what each resul
   };
   const capacity = 'Capacity as shown by a tester / Ah';
   const current = 'Current as shown / A';
+  await expect(page.getByText('A typed one is compared only with its current')).toBeVisible();
+  const showCurrent = () =>
+    expect(async () => {
+      await choose(page.getByLabel('More columns'), 'energy, current and time as shown');
+      await expect(page.getByLabel(`${current}, ${first[0]}`)).toBeVisible({ timeout: 2000 });
+    }).toPass();
+  await showCurrent();
   await type(current, '20.8', first[1]!);
   await type(capacity, '98', first[1]!);
   await expect(page.getByText('All readings are stored.')).toBeVisible();
@@ -52,6 +59,7 @@ test('a sample that stops early: what it expects, its order, and what each resul
   await expect(sample.getByRole('link', { name: first[0]! })).toContainText('not comparable');
   await expect(sample.getByTestId('sample-outcome')).toContainText('0 results in their order');
   await page.goto(`/lots/${code}/readings`);
+  await showCurrent();
   await type(current, '20.8', first[0]!);
   await expect(page.getByText('All readings are stored.')).toBeVisible();
   await page.goto(`/lots/${code}/arrival/sampling`);

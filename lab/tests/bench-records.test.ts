@@ -34,6 +34,7 @@ describe('records of runs', () => {
       startSoc: 0.5,
       counterAh: 0,
       ambientC: 22,
+      clamping: null,
       startedAt: NOW,
       endedAt: null,
       endReason: null,

@@ -1,4 +1,5 @@
 import { CLAIM_ITEMS, CLAIM_KINDS, FINDING_KINDS } from '@dusk-tally/core/arrivals';
+import { CLAMPINGS, clampingDifference } from '@dusk-tally/core/chemistry';
 import { carryToClaim } from '@dusk-tally/core/evidence';
 import {
   gradeCell,
@@ -10,6 +11,7 @@ import fc from 'fast-check';
 import sharp from 'sharp';
 import { REST_OUTCOMES, type RestOutcome } from '@dusk-tally/core/resting';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { heldWords } from '../src/reports/held-words';
 import { restWords } from '../src/reports/reported-rest';
 import { CAUTIONS, reportWords } from '../src/compute';
 import { changeSettings, labSettings, reportMark, setReportMark } from '../src/people';
@@ -94,13 +96,23 @@ describe('what reports say in German', () => {
     ),
     ...restWords({ protocol: { name: 'own' }, outcome: 'reject', detail: { days: null } } as never),
     ...[0, 1, 1.5].flatMap(ruleWords),
+    ...heldWords('prism', [{ clamping: 'fixture' }, { clamping: 'free' }, { clamping: null }]),
+    'The sample of the lot was opened again on 2026-11-02 by Ines Tregarth: the channel was off',
+    ...CLAMPINGS.flatMap((claimed) =>
+      [...CLAMPINGS, null].flatMap((done) => clampingDifference(claimed, done) ?? []),
+    ),
     ...notTestedWords([
       { number: 'B-0001', capacity: null, acResistance: null },
       { number: 'B-0002', capacity: null, acResistance: 1 },
     ] as never),
     ...claimLines({
       items: [
-        { kind: 'capacity', value: 104, from: 'claim', conditions: [] },
+        {
+          kind: 'capacity',
+          value: 104,
+          from: 'claim',
+          conditions: CLAMPINGS.map((value) => ({ name: 'clamping', value, from: 'model' })),
+        },
         { kind: 'acResistance', value: 0.5, from: 'model', conditions: [] },
         { kind: 'mass', value: 1980, from: 'chemistry', conditions: [] },
         { kind: 'quantity', value: 240, from: 'claim', conditions: [] },

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Actor } from '../src';
 import { drawPlan, lotSample, recordReceiving, reopenSample } from '../src/arrivals';
+import { issueReport, reportPage } from '../src/reports';
 import { importLog, recordReadings } from '../src/evidence';
 import { today } from '../src/today';
 import { failure } from '../testing/failure';
@@ -232,5 +233,15 @@ describe('sampling', () => {
     expect(again).toMatchObject({ outcome: 'open', decidedAt: null });
     expect(again.picks[1]).toMatchObject({ state: 'good' });
     expect(again.reopened).toMatchObject([{ reason: why, personId: fresh.admin.id }]);
+    // Whoever buys from the lot reads of it.
+    const { number } = await issueReport(fresh.lab, fresh.admin, {
+      lotId: lot.id,
+      cellIds: [plan.cellIds[0]!],
+      customer: 'A buyer',
+    });
+    const { snapshot } = await reportPage(fresh.lab, fresh.admin, { number });
+    expect(snapshot.method.join()).toMatch(
+      /The sample of the lot was opened again on \d{4}-\d\d-\d\d by Ada: All three were tested/,
+    );
   });
 });

@@ -69,6 +69,7 @@ describe('what the system does', () => {
       startSoc: 0.9,
       counterAh: 0,
       ambientC: 22,
+      clamping: null,
       startedAt: NOW,
       endedAt: null,
       endReason: null,

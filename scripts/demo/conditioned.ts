@@ -98,6 +98,7 @@ export async function conditionTwo(
       startSoc: 0.3,
       counterAh: 0,
       ambientC: 23,
+      clamping: null,
       startedAt: new Date(stage.now.getTime() - (46 - 2 * i) * HOUR_MS),
       endedAt: new Date(stage.now.getTime() - (8 - i) * HOUR_MS),
       endReason: 'Done at the instrument.',

@@ -151,6 +151,7 @@ export async function loadLotB(stage: Stage): Promise<void> {
     taperIt: 0.05,
     restMinutes: 60,
     terminalType: 'threadedHole',
+    clampForceN: 3000,
   });
   const arrivedOn = dayBefore(now, 12);
   const produced = dayBefore(now, 12 + 793);
@@ -228,6 +229,8 @@ export async function loadLotB(stage: Stage): Promise<void> {
     ),
     stoppedEarly: [17],
     leftOut: [22],
+    // One more cell than the fixtures hold.
+    held: (i) => (i === 31 ? 'free' : 'fixture'),
     resistances: 24,
     seed: 5000,
   });

@@ -1,3 +1,4 @@
+import type { Clamping } from '@dusk-tally/core/chemistry';
 import {
   type CellParameters,
   recordDischarge,
@@ -27,6 +28,8 @@ export interface TestStory {
   poorJoint?: { at: number; mohm: number };
   /** Cells that ran at other currents first, by position from 0. */
   rateSet?: { at: number[]; currentsA: number[] };
+  /** How a cell was held, by position from 0; not recorded where this is absent. */
+  held?: (at: number) => Clamping;
   seed: number;
 }
 
@@ -82,6 +85,7 @@ export async function testLot(stage: Stage, story: TestStory): Promise<void> {
       lotId: story.lotId,
       cellId: cells[i]!.id,
       channelId: channels[i % channels.length]!,
+      clamping: story.held?.(i) ?? null,
       fileName: `${cells[i]!.number}${name}.csv`,
       bytes: new TextEncoder().encode(rowsAsCsv(rows)),
     });

@@ -33,6 +33,7 @@ describe('tables of runs and traces', () => {
         startSoc: 0.5,
         counterAh: 0,
         ambientC: 22,
+        clamping: null,
         startedAt: now,
         endedAt: null,
         endReason: null,

@@ -1,3 +1,5 @@
+import { type Clamping, CLAMPING_WORDS } from '../chemistry';
+
 /** Kinds of claim item (handbook, chapter 1, "The claim"). */
 export const CLAIM_KINDS = [
   'capacity',
@@ -34,6 +36,8 @@ export interface ClaimConditions {
   pulseS?: number;
   /** Currents of the resistance step, such as `0.2 / 1`, It. */
   stepIt?: string;
+  /** How the cell was held for the figure. */
+  clamping?: Clamping;
   tolerancePct?: number;
   paysReturnFreight?: 'buyer' | 'supplier';
 }
@@ -89,6 +93,7 @@ export const CLAIM_ITEMS: Readonly<Record<ClaimKind, ClaimSpec>> = {
       { name: 'chargeV', words: 'charged to', unit: 'V' },
       { name: 'taperIt', words: 'until', unit: 'It' },
       { name: 'restMinutes', words: 'rest after charge', unit: 'min' },
+      { name: 'clamping', words: 'held', unit: null, choices: CLAMPING_WORDS },
     ],
   },
   acResistance: {

@@ -1,3 +1,5 @@
+import type { Clamping } from '../chemistry';
+
 /** A current as a recipe writes it: in A, as a multiple of It, or the rate or limit the claim states. */
 export type RecipeCurrent =
   | { in: 'A'; value: number }
@@ -72,6 +74,8 @@ export interface Recipe {
   attendedOnly: boolean;
   /** Rest protocol its cell is laid on the shelf by when a run of it is done; null for none. */
   thenRest?: string | null;
+  /** How its cells are held; null for clamped where the data sheet states a force, else free. */
+  clamping?: Clamping | null;
 }
 
 /** What a recipe’s words stand for with one cell. */

@@ -61,6 +61,12 @@ export const API_OPERATIONS = {
       { name: 'name', in: 'query', words: 'Name of the file.', required: true },
       { name: 'channel', in: 'query', words: 'Id of the channel it ran on.', required: false },
       { name: 'ambient', in: 'query', words: 'Temperature of the room, °C.', required: false },
+      {
+        name: 'clamping',
+        in: 'query',
+        words: 'How the cell was held: fixture or free.',
+        required: false,
+      },
     ],
     answers: 'The run it became, with its capacity.',
     mostBytes: 48 * KB * KB,

@@ -1,5 +1,5 @@
 import type { RecipeConditions } from '@dusk-tally/core/bench';
-import type { Chemistry } from '@dusk-tally/core/chemistry';
+import type { Chemistry, Clamping } from '@dusk-tally/core/chemistry';
 import type { Transaction } from '@dusk-tally/store';
 import { type EffectiveClaim, loadClaim, loadClaims, type LotClaim } from '../lots';
 import { type Lab, LabError } from '../shared';
@@ -10,6 +10,8 @@ export interface LotConditions extends RecipeConditions {
   /** Lowest voltage its chemistry takes, V. */
   lowV: number;
   claimTemperatureC: number | null;
+  /** How cells are held for the claimed capacity; null where neither claim nor data sheet says. */
+  claimedClamping: Clamping | null;
 }
 
 /** The claim’s rate where none is stated, It. */
@@ -34,6 +36,7 @@ function conditionsOrWhy({ lot, claim, model, profile }: LotClaim): LotCondition
     claimRateIt: claimedRateIt(claim),
     claimCutoffV: claim.cutoffV.value,
     claimTemperatureC: claim.temperatureC?.value ?? null,
+    claimedClamping: claim.clamping?.value ?? null,
     chargeV: typeof chargeV === 'number' ? chargeV : profile.chargeV,
     storageV: (profile.storageV[0] + profile.storageV[1]) / 2,
     maxChargeA: number('maxCharge'),

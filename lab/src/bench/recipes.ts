@@ -1,3 +1,4 @@
+import type { Clamping } from '@dusk-tally/core/chemistry';
 import {
   programOf,
   type RecipeConditions,
@@ -16,6 +17,7 @@ export interface RecipeView extends Omit<RecipeRow, 'version'> {
   steps: RecipeVersionRow['steps'];
   attendedOnly: boolean;
   thenRest: string | null;
+  clamping: Clamping | null;
   note: string | null;
   /** How many runs used it, any version. */
   runs: number;
@@ -37,7 +39,7 @@ export const listRecipes = question({
       used.set(recipeVersionId, (used.get(recipeVersionId) ?? 0) + 1);
     return recipes.map(({ version, ...recipe }) => {
       const own = versions.filter(({ recipeId }) => recipeId === recipe.id);
-      const { id, steps, attendedOnly, thenRest, note } = own.find(
+      const { id, steps, attendedOnly, thenRest, clamping, note } = own.find(
         ({ number }) => number === recipe.current,
       )!;
       return {
@@ -47,6 +49,7 @@ export const listRecipes = question({
         steps,
         attendedOnly,
         thenRest: thenRest ?? null,
+        clamping: clamping ?? null,
         note,
         runs: own.reduce((sum, one) => sum + (used.get(one.id) ?? 0), 0),
       };
@@ -105,7 +108,7 @@ export const saveRecipe = procedure({
   }): Promise<{ id: number; number: number }> => {
     const { bench } = lab.store;
     requireSense(input.steps);
-    const { name, purpose, steps, attendedOnly, thenRest } = input;
+    const { name, purpose, steps, attendedOnly, thenRest, clamping } = input;
     requireFullEnd(thenRest, steps);
     const version = (recipeId: number, number: number) =>
       bench.recipeVersions.insert(
@@ -115,6 +118,7 @@ export const saveRecipe = procedure({
           steps,
           attendedOnly,
           thenRest,
+          clamping,
           note: input.note || null,
           personId: actor.id,
           at: lab.now(),
@@ -138,7 +142,7 @@ export const saveRecipe = procedure({
         act: 'wrote recipe',
         subjectType: 'recipe',
         subjectId: name,
-        after: { steps, attendedOnly, thenRest },
+        after: { steps, attendedOnly, thenRest, clamping },
       });
       return { id: row.id, number: 1 };
     }
@@ -166,7 +170,7 @@ export const saveRecipe = procedure({
       subjectType: 'recipe',
       subjectId: name,
       before: { number: before.current },
-      after: { number, steps, attendedOnly, thenRest },
+      after: { number, steps, attendedOnly, thenRest, clamping },
     });
     return { id: before.id, number };
   },

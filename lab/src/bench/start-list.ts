@@ -1,3 +1,4 @@
+import { type Clamping, clampingDifference, clampingOfRun } from '@dusk-tally/core/chemistry';
 import {
   ampsOf,
   answeredBefore,
@@ -49,6 +50,10 @@ export interface StartList {
   leads: LeadLoss;
   /** Torque of its terminals, N·m, as the data sheet says; null where it does not. */
   torqueNm: number | null;
+  /** How the cell is held in the run; null for a round one. */
+  clamping: Clamping | null;
+  /** Force of the data sheet, N. */
+  clampForceN: number | null;
   durationS: number;
   ambientC: number | null;
   voltageV: number | null;
@@ -145,7 +150,7 @@ type Loaded = Awaited<ReturnType<typeof loadStart>>;
 
 /** The run a start would make. */
 function rowOf(
-  { now, job, channel, recipe, conditions, course, ambientC, driven }: Loaded,
+  { now, job, channel, model, recipe, conditions, course, ambientC, driven }: Loaded,
   reach: Reach,
 ): Gathered['row'] {
   return {
@@ -169,6 +174,7 @@ function rowOf(
     expectedAh: conditions.ratedAh,
     startSoc: course.stateOfCharge,
     ambientC,
+    clamping: clampingOfRun(recipe.clamping ?? null, model),
     startedAt: driven ? null : now,
     endedAt: null,
     endReason: null,
@@ -208,6 +214,7 @@ export async function gather(
     attendedForS,
     driven,
   };
+  const clamping = clampingOfRun(recipe.clamping ?? null, model);
   const { reach, hours, amps } = currents(channel, conditions, course.program);
   const asked = startQuestions(facts);
   const earlier = await earlierAnswers(lab, actorId, job, transaction);
@@ -225,13 +232,20 @@ export async function gather(
         known: known.has(question),
       })),
       reasons: startReasons(facts),
-      differences: claimDifferences(course.program, conditions, reach),
+      differences: [
+        ...claimDifferences(course.program, conditions, reach),
+        ...[clampingDifference(conditions.claimedClamping, clamping)].filter(
+          (text) => text !== null,
+        ),
+      ],
       leads: leadLoss(channel.limits.leadPlusMohm + channel.limits.leadMinusMohm, amps, {
         hours,
         wires: channel.limits.wires,
         cutoffV: conditions.claimCutoffV,
       }),
       torqueNm: model.terminalTorqueNm,
+      clamping,
+      clampForceN: model.clampForceN,
       durationS: courseS(onChannel),
       ambientC,
       voltageV,

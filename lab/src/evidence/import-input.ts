@@ -1,5 +1,6 @@
 import { createHash, webcrypto } from 'node:crypto';
 import { createReadStream } from 'node:fs';
+import { CLAMPINGS } from '@dusk-tally/core/chemistry';
 import { z } from 'zod';
 
 /** Largest log taken in, bytes. */
@@ -25,6 +26,11 @@ export const importInput = z.object({
     .number()
     .min(-40, 'Expected −40 to 80 °C.')
     .max(80, 'Expected −40 to 80 °C.')
+    .nullish()
+    .transform((value) => value ?? null),
+  /** How the cell was held; null where nobody recorded it. */
+  clamping: z
+    .enum(CLAMPINGS)
     .nullish()
     .transform((value) => value ?? null),
   leadMohm: z

@@ -241,6 +241,7 @@ export const importLog = procedure({
         instrumentId,
         channelId,
         ambientC: input.ambientC,
+        clamping: input.clamping,
         personId: workerOf(actor),
         rows: computed.rows,
         durationS: computed.durationS,

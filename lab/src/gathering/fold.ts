@@ -89,6 +89,7 @@ export async function foldRun(lab: Lab, benchRunId: number): Promise<number | nu
         cellId: run.cellId,
         channelId: run.channelId,
         ambientC: run.ambientC,
+        clamping: run.clamping,
         clocksApart,
         despiteGate: 'Run on our own bench.',
         fileName: `bench-run-${run.id}${i > 0 ? `-${i + 1}` : ''}-${cell.number}.csv`,

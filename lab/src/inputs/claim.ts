@@ -1,4 +1,5 @@
 import { CLAIM_ITEMS, CLAIM_KINDS } from '@dusk-tally/core/arrivals';
+import { CLAMPINGS } from '@dusk-tally/core/chemistry';
 import { z } from 'zod';
 import { dayInput } from './day';
 
@@ -21,6 +22,7 @@ export const claimConditions = z.object({
     .optional(),
   stateOfChargePct: z.number().min(0).max(100).optional(),
   pulseS: positive.optional(),
+  clamping: z.enum(CLAMPINGS).optional(),
   tolerancePct: z.number().min(0).max(100).optional(),
   paysReturnFreight: z.enum(['buyer', 'supplier']).optional(),
 });

@@ -39,6 +39,7 @@ export const modelInput = z.object({
     .nullish()
     .transform((value) => value ?? null),
   terminalTorqueNm: optionalPositive,
+  clampForceN: optionalPositive,
 });
 
 /** All of a model that can be mended; what it is, chemistry and format, is another model. */

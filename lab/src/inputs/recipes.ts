@@ -1,3 +1,4 @@
+import { CLAMPINGS } from '@dusk-tally/core/chemistry';
 import { MEASURED, type Recipe, RECIPE_PURPOSES, type RecipeStep } from '@dusk-tally/core/bench';
 import { z } from 'zod';
 
@@ -67,6 +68,11 @@ export const recipeInput = z.object({
     .max(60)
     .nullish()
     .transform((name) => name || null),
+  clamping: z
+    .enum(CLAMPINGS)
+    .nullish()
+    .or(z.literal(''))
+    .transform((held) => held || null),
   steps: z.array(recipeStep).min(1, 'Expected at least one step.').max(60),
 }) satisfies z.ZodType<Recipe>;
 

@@ -10,6 +10,8 @@ import {
   claimPlausibility,
   type Envelope,
   type Plausibility,
+  type Clamping,
+  clampingOfSheet,
 } from '@dusk-tally/core/chemistry';
 import type { CellModelRow, ClaimItemRow, LotRow, Transaction } from '@dusk-tally/store';
 import { byLot, found, type Lab } from '../shared';
@@ -27,6 +29,8 @@ export interface EffectiveClaim {
   rateIt: Inherited<number> | null;
   cutoffV: Inherited<number>;
   temperatureC: Inherited<number> | null;
+  /** How cells are held for the capacity. */
+  clamping: Inherited<Clamping> | null;
   acResistanceMohm: Inherited<number> | null;
   plausibility: Plausibility | null;
   /** Every item that the claim or the model states, with where each part comes from. */
@@ -96,6 +100,7 @@ function sheetOf(model: CellModelRow): Partial<Record<ClaimKind, Stated>> {
       taperIt,
       temperatureC,
       restMinutes,
+      clamping: clampingOfSheet(model),
     },
     acResistance: { value: model.acResistanceMohm },
     dcResistance: { value: model.dcResistanceMohm },
@@ -158,6 +163,10 @@ export function effectiveClaim(
       [profile.cutoffV, 'chemistry'],
     )!,
     temperatureC: ofCapacity('temperatureC'),
+    clamping: firstOf<Clamping>(
+      [capacity?.conditions.clamping, 'claim'],
+      [clampingOfSheet(model), 'model'],
+    ),
     acResistanceMohm: number('acResistance'),
     plausibility: capacityAh
       ? claimPlausibility({

@@ -1,3 +1,4 @@
+import { clampingDifference } from '@dusk-tally/core/chemistry';
 import {
   AT_CLAIM_METHOD,
   carryToClaim,
@@ -17,7 +18,7 @@ import type { Lab } from '../shared';
 export type SlimFigure = Omit<FigureRow, 'detail'>;
 export type SlimRun = Pick<
   RunRow,
-  'id' | 'cellId' | 'summary' | 'channelId' | 'ambientC' | 'startedAt' | 'createdAt'
+  'id' | 'cellId' | 'summary' | 'channelId' | 'ambientC' | 'clamping' | 'startedAt' | 'createdAt'
 >;
 
 /** What the lab knows beside a run: its model and its channels. */
@@ -142,6 +143,9 @@ export function standAtClaim(
     differences: [
       ...(result.comparable ? [] : result.reasons),
       ...result.remarks,
+      ...[clampingDifference(claim.clamping?.value ?? null, run?.clamping ?? null)].filter(
+        (text) => text !== null,
+      ),
       ...(run || hand?.isLog ? [] : ['Typed in: the cut-off of the test is not recorded.']),
     ],
     held: isHeld ? `${channel.title} is held back. ${channel.heldReason}`.slice(0, 255) : null,

@@ -170,7 +170,10 @@ async function judgeMeasured(
       { cellId: ids },
       {
         transaction,
-        columns: ['id', 'cellId', 'summary', 'channelId', 'ambientC', 'startedAt', 'createdAt'],
+        columns: [
+          ...['id', 'cellId', 'summary', 'channelId', 'ambientC', 'clamping'],
+          ...['startedAt', 'createdAt'],
+        ] as const,
         order: [['id', 'ASC']],
       },
     ),

@@ -23,6 +23,7 @@ export abstract class PlanTables extends Tables {
       steps: c.long,
       attendedOnly: c.flag,
       thenRest: c.text,
+      clamping: c.text,
       note: c.text,
       personId: c.whole,
       at: c.moment,

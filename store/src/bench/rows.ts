@@ -10,7 +10,7 @@ import type {
   RunEvent,
   RunLimits,
 } from '@dusk-tally/core/bench';
-import type { Chemistry } from '@dusk-tally/core/chemistry';
+import type { Chemistry, Clamping } from '@dusk-tally/core/chemistry';
 
 export interface RecipeRow {
   id: number;
@@ -32,6 +32,8 @@ export interface RecipeVersionRow {
   attendedOnly: boolean;
   /** Protocol its cell is laid to rest by when a run of it is done; null for none. */
   thenRest?: string | null;
+  /** How its cells are held; null for as the data sheet says. */
+  clamping?: Clamping | null;
   note: string | null;
   personId: number | null;
   at: Date;
@@ -122,6 +124,8 @@ export interface BenchRunRow {
   startSoc: number;
   counterAh: number;
   ambientC: number | null;
+  /** How its cell is held; null for a round cell. */
+  clamping: Clamping | null;
   startedAt: Date | null;
   endedAt: Date | null;
   endReason: string | null;

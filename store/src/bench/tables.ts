@@ -26,6 +26,7 @@ export class BenchTables extends PlanTables {
       startSoc: c.real,
       counterAh: c.real,
       ambientC: c.real,
+      clamping: c.text,
       startedAt: c.moment,
       endedAt: c.moment,
       endReason: c.text,

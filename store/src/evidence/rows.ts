@@ -8,6 +8,7 @@ import type {
 } from '@dusk-tally/core/evidence';
 import type { Bound, Figure, Finding, Quantity } from '@dusk-tally/core/units';
 import type { ReadingPurpose } from '@dusk-tally/core/arrivals';
+import type { Clamping } from '@dusk-tally/core/chemistry';
 import type { ProbePlace } from '@dusk-tally/core/verdicts';
 
 /** `system` is no person: what the app does by itself. */
@@ -79,6 +80,8 @@ export interface RunRow {
   channelId: number | null;
   /** Of the room, read beside the run. */
   ambientC: number | null;
+  /** How the cell was held; null where nobody recorded it. */
+  clamping: Clamping | null;
   personId: number;
   rows: number;
   durationS: number;

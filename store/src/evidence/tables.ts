@@ -38,6 +38,7 @@ export class EvidenceTables extends Tables {
       instrumentId: c.whole,
       channelId: c.whole,
       ambientC: c.real,
+      clamping: c.text,
       personId: c.whole,
       rows: c.whole,
       durationS: c.real,

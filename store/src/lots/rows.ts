@@ -39,6 +39,8 @@ export interface CellModelRow {
   terminalType: TerminalType | null;
   /** As the data sheet says; never guessed. */
   terminalTorqueNm: number | null;
+  /** Clamping force of the data sheet for tests, N; null where it states none. */
+  clampForceN: number | null;
   createdAt: Date;
   version: number;
 }

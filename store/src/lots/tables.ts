@@ -38,6 +38,7 @@ export class LotTables extends Tables {
     sizeTolerancePct: c.real,
     terminalType: c.text,
     terminalTorqueNm: c.real,
+    clampForceN: c.real,
     createdAt: c.moment,
     version: c.version,
   });

@@ -33,6 +33,7 @@ export const MODEL_NUMBERS = [
   'massTolerancePct',
   'sizeTolerancePct',
   'terminalTorqueNm',
+  'clampForceN',
 ] as const;
 type ModelNumber = (typeof MODEL_NUMBERS)[number];
 
@@ -88,6 +89,7 @@ const DATA_SHEET: [ModelNumber, string][] = [
   ['massTolerancePct', 'Mass, within ± %'],
   ['sizeTolerancePct', 'Size, within ± %'],
   ['terminalTorqueNm', 'Terminal torque / N·m'],
+  ['clampForceN', 'Clamping force in the test / N'],
 ];
 
 /** A new cell model: what it is, its size, and what its data sheet says. */

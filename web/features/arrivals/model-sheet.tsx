@@ -32,6 +32,7 @@ const NUMBERS = [
   ['taperIt', 'Charge ends at / It'],
   ['restMinutes', 'Rest after charge / min'],
   ['terminalTorqueNm', 'Terminal torque / N·m'],
+  ['clampForceN', 'Clamping force in the test / N'],
 ] as const;
 type NumberName = (typeof NUMBERS)[number][0];
 type TerminalType = keyof typeof TERMINAL_WORDS;

@@ -9,7 +9,7 @@ import {
   type RecipePurpose,
   type RecipeStep,
 } from '@dusk-tally/core/bench';
-import type { Chemistry } from '@dusk-tally/core/chemistry';
+import type { Chemistry, Clamping } from '@dusk-tally/core/chemistry';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
 import { useWatch } from 'react-hook-form';
@@ -34,6 +34,7 @@ export interface RecipeDraft {
   name: string;
   purpose: RecipePurpose;
   attendedOnly: boolean;
+  clamping: Clamping | null;
   thenRest: string | null;
   steps: RecipeStep[];
 }
@@ -172,10 +173,10 @@ export function RecipeEditor({
 }) {
   const router = useRouter();
   const [tried, setTried] = useState(0);
-  const { id, rowVersion, number, name, purpose, attendedOnly, thenRest, steps } = draft;
+  const { id, rowVersion, number, name, purpose, attendedOnly, clamping, thenRest, steps } = draft;
   const form = useLabForm({
     schema: 'recipeChange',
-    first: { id, rowVersion, name, purpose, attendedOnly, thenRest, steps, note: '' },
+    first: { id, rowVersion, name, purpose, attendedOnly, clamping, thenRest, steps, note: '' },
     act: saveRecipeAct,
     done: () => router.push('/bench/recipes'),
   });
@@ -208,6 +209,11 @@ export function RecipeEditor({
                   to rest, {one}
                 </Option>
               ))}
+            </ChoiceField>
+            <ChoiceField name="clamping" label="Flat cells are held" className="w-64">
+              <Option value="">as the data sheet says</Option>
+              <Option value="fixture">in a fixture, at its force</Option>
+              <Option value="free">free</Option>
             </ChoiceField>
             <TickField
               name="attendedOnly"

@@ -105,6 +105,13 @@ function ListTold({
             {fromSet.has(question) && <span className="text-quiet">(as for the cells before)</span>}
           </Tick>
         ))}
+        {list.clamping !== null && (
+          <p className="text-quiet">
+            {list.clamping === 'free'
+              ? 'Held: free, without a fixture.'
+              : `Held: clamp it in its fixture${list.clampForceN === null ? '' : `, ${list.clampForceN} N`}, as the data sheet says.`}
+          </p>
+        )}
         {list.torqueNm !== null && (
           <p className="text-quiet">Terminals: {list.torqueNm} N·m, as the data sheet says.</p>
         )}

@@ -44,12 +44,15 @@ export function EntryGrid({
   kinds = DEFAULT_KINDS,
   takenFor = 'arrival',
   mayChoose = false,
+  claimedRateIt = null,
   ...rest
 }: Omit<GridSettings, 'kinds' | 'takenFor'> & {
   kinds?: GridSettings['kinds'];
   takenFor?: GridSettings['takenFor'];
   /** What readings are taken for may be chosen otherwise. */
   mayChoose?: boolean;
+  /** Rate the capacity is claimed at; null where the claim names none. */
+  claimedRateIt?: number | null;
 }) {
   const grid = useGrid({ ...rest, kinds, takenFor }, beep);
   const [walk, setWalk] = useState<Walk>('down');
@@ -61,6 +64,7 @@ export function EntryGrid({
           instruments={rest.instruments}
           kinds={kinds}
           mayChoose={mayChoose}
+          claimedRateIt={claimedRateIt}
           walk={walk}
           onWalk={setWalk}
         />

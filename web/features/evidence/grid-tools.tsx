@@ -18,6 +18,7 @@ export function GridTools({
   instruments,
   kinds,
   mayChoose,
+  claimedRateIt,
   walk,
   onWalk,
 }: {
@@ -26,6 +27,8 @@ export function GridTools({
   kinds: readonly Kind[];
   /** What readings are taken for may be chosen. */
   mayChoose: boolean;
+  /** Rate the capacity is claimed at; null where the claim names none. */
+  claimedRateIt: number | null;
   walk: Walk;
   onWalk: (walk: Walk) => void;
 }) {
@@ -80,6 +83,12 @@ export function GridTools({
             <Option value="energyBehindInverter">energy behind an inverter</Option>
           </Choice>
         </Label>
+      )}
+      {kinds.includes('capacity') && claimedRateIt !== null && more !== 'energyShown' && (
+        <p className="max-w-72 text-[0.82rem] text-quiet">
+          The capacity is claimed at {claimedRateIt} It. A typed one is compared only with its
+          current: show more columns.
+        </p>
       )}
       {mayChoose && (
         <p className="max-w-60 text-[0.82rem] text-quiet">

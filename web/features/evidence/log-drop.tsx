@@ -3,6 +3,7 @@
 import { FileUp } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
+import type { Clamping } from '@dusk-tally/core/chemistry';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { typedNumber } from '@/kit/typed-number';
@@ -21,6 +22,7 @@ const countOf = (logs: readonly QueuedLog[], state: QueuedLog['state']) =>
 function useTester() {
   const [channel, setChannel] = useState('');
   const [ambient, setAmbient] = useState('');
+  const [clamping, setClamping] = useState<Clamping | ''>('');
   const [lead, setLead] = useState('');
   const [spots, setSpots] = useState<FoundLead | null>(null);
   /** As the logs are stored with it, or what is wrong. */
@@ -39,17 +41,23 @@ function useTester() {
           ? spots.standardUncertaintyMohm
           : null,
       ambientC,
+      clamping: clamping || null,
     };
   };
-  return { channel, setChannel, ambient, setAmbient, lead, setLead, setSpots, read };
+  return {
+    ...{ channel, setChannel, ambient, setAmbient, lead, setLead, setSpots },
+    ...{ clamping, setClamping, read },
+  };
 }
 
 function TesterFields({
-  tester: { channel, setChannel, ambient, setAmbient, lead, setLead, setSpots },
+  tester: { channel, setChannel, ambient, setAmbient, lead, setLead, setSpots, ...held },
   channels,
+  areFlat,
 }: {
   tester: ReturnType<typeof useTester>;
   channels: readonly { id: number; title: string }[];
+  areFlat: boolean;
 }) {
   return (
     <>
@@ -87,6 +95,19 @@ function TesterFields({
           placeholder="not read"
         />
       </Label>
+      {areFlat && (
+        <Label text="Cells were held">
+          <Choice
+            className="min-w-44"
+            value={held.clamping}
+            onValue={(next) => held.setClamping(next as Clamping | '')}
+          >
+            <Option value="">not recorded</Option>
+            <Option value="fixture">in a fixture</Option>
+            <Option value="free">free</Option>
+          </Choice>
+        </Label>
+      )}
     </>
   );
 }
@@ -147,8 +168,14 @@ function Summary({
 export function LogDrop({
   channels,
   mayLead,
+  areFlat,
   ...settings
-}: QueueSettings & { channels: { id: number; title: string }[]; mayLead: boolean }) {
+}: QueueSettings & {
+  channels: { id: number; title: string }[];
+  mayLead: boolean;
+  /** Cells one may clamp: prismatic ones and pouches. */
+  areFlat: boolean;
+}) {
   const router = useRouter();
   const queue = useLogQueue(settings);
   const drop = useFileDrop({
@@ -181,7 +208,7 @@ export function LogDrop({
       {logs.length > 0 && (
         <section className="panel p-4">
           <div className="mb-3 flex flex-wrap items-end gap-4">
-            <TesterFields tester={tester} channels={channels} />
+            <TesterFields tester={tester} channels={channels} areFlat={areFlat} />
             <div className="ml-auto flex gap-2">
               {busy ? (
                 <Button onClick={queue.cancel}>Cancel</Button>

@@ -2,6 +2,7 @@
 
 import type { LogMapping, LogSketch } from '@dusk-tally/core/evidence';
 import { matchCell } from '@dusk-tally/core/arrivals';
+import type { Clamping } from '@dusk-tally/core/chemistry';
 import { useCallback, useEffect, useReducer, useRef } from 'react';
 import { sendFile } from '@/lib/send-file';
 import { unpackFiles } from './unpack-files';
@@ -180,7 +181,10 @@ export function useLogQueue({ lotId, cutoffV, ratedAh, cells, mappings }: QueueS
         leadMohm,
         leadUncertaintyMohm,
         ambientC,
-      }: Record<'channelId' | 'leadMohm' | 'leadUncertaintyMohm' | 'ambientC', number | null>,
+        clamping,
+      }: Record<'channelId' | 'leadMohm' | 'leadUncertaintyMohm' | 'ambientC', number | null> & {
+        clamping: Clamping | null;
+      },
     ) => {
       const control = new AbortController();
       stop.current = control;
@@ -194,6 +198,7 @@ export function useLogQueue({ lotId, cutoffV, ratedAh, cells, mappings }: QueueS
         const query = new URLSearchParams({ cell: String(log.cellId), name: log.file.name });
         if (channelId) query.set('channel', String(channelId));
         if (ambientC !== null) query.set('ambient', String(ambientC));
+        if (clamping) query.set('clamping', clamping);
         if (leadMohm) query.set('lead', String(leadMohm));
         if (leadUncertaintyMohm) query.set('leadU', String(leadUncertaintyMohm));
         if (log.despite) query.set('despite', log.despite);

@@ -194,6 +194,22 @@ export const CORRECTIONS: Catalogue = [
     'Niemand hat die Temperatur festgehalten: nichts wird korrigiert, {u} kommen hinzu (± {k} K bei {n}/K).',
   ],
   [
+    'Claimed with the cell held in a fixture at the data sheet’s force, tested free: practitioners differ on what that does, so no number is put on it.',
+    'Zugesagt für die Zelle eingespannt mit der Kraft des Datenblatts, geprüft frei: was das ausmacht, sehen Fachleute verschieden; darum steht dafür keine Zahl.',
+  ],
+  [
+    'Claimed with the cell held in a fixture at the data sheet’s force; how it was held in the test is not recorded.',
+    'Zugesagt für die Zelle eingespannt mit der Kraft des Datenblatts; wie sie in der Prüfung gehalten wurde, ist nicht festgehalten.',
+  ],
+  [
+    'Claimed with the cell held free, tested in a fixture at the data sheet’s force: practitioners differ on what that does, so no number is put on it.',
+    'Zugesagt für die Zelle frei, geprüft eingespannt mit der Kraft des Datenblatts: was das ausmacht, sehen Fachleute verschieden; darum steht dafür keine Zahl.',
+  ],
+  [
+    'Claimed with the cell held free; how it was held in the test is not recorded.',
+    'Zugesagt für die Zelle frei; wie sie in der Prüfung gehalten wurde, ist nicht festgehalten.',
+  ],
+  [
     'Claimed at {to} It; the current it was discharged at is not recorded. Type what the tester was set to, as Current as shown beside the capacity.',
     'Zugesagt mit {to} It; der Entladestrom ist nicht festgehalten. Tragen Sie den am Prüfgerät eingestellten Strom neben der Kapazität ein.',
   ],

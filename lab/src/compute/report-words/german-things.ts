@@ -32,6 +32,8 @@ export const CLAIM: Catalogue = [
   ['charged to {n} V', 'geladen bis {n} V'],
   ['until {n} It', 'bis {n} It'],
   ['rest after charge {n} min', 'Ruhe nach dem Laden {n} min'],
+  ['held in a fixture at the data sheet’s force', 'eingespannt mit der Kraft des Datenblatts'],
+  ['held free', 'frei gelagert'],
   ['step between {n} It', 'Stufe zwischen {n} It'],
   ['after {n} s', 'nach {n} s'],
   ['return freight paid by {who}', 'Rückfracht zahlt {who}'],

@@ -75,6 +75,14 @@ const METHOD: Catalogue = [
     'Capacity: each cell was discharged at constant current; charge was integrated by the trapezoid rule from load-on to the first time the terminal voltage fell to {n} V, interpolated inside the interval. Energy likewise.',
     'Kapazität: jede Zelle wurde mit Konstantstrom entladen; die Ladung wurde nach der Trapezregel integriert, vom Einschalten der Last bis die Klemmenspannung zum ersten Mal auf {n} V fiel, im Abschnitt interpoliert. Energie ebenso.',
   ],
+  ['How the cells were held in the test: {what}.', 'Halterung der Zellen in der Prüfung: {what}.'],
+  ['{#n} in a fixture at the data sheet’s force', '{n} eingespannt mit der Kraft des Datenblatts'],
+  ['{#n} free', '{n} frei'],
+  ['{#n} not recorded', '{n} nicht festgehalten'],
+  [
+    'The sample of the lot was opened again on {day} by {=person}: {=reason}',
+    'Die Stichprobe der Charge wurde am {day} von {person} wieder geöffnet: {reason}',
+  ],
   [
     'DC resistance: voltage before load-on less voltage 10 s after it, over the current.',
     'Gleichstromwiderstand: Spannung vor dem Einschalten weniger Spannung 10 s danach, durch den Strom.',

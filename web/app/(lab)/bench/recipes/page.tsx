@@ -42,6 +42,8 @@ export default async function RecipesPage() {
                 {recipe.shipped ? ', ships with the app' : ''}
                 {recipe.runs > 0 ? `, ${recipe.runs} runs` : ''}
                 {recipe.attendedOnly ? ', attended only' : ''}
+                {recipe.clamping === 'fixture' && ', clamped'}
+                {recipe.clamping === 'free' && ', free'}
               </span>
             </div>
             <ol className="mt-1 list-inside list-decimal text-[0.92rem]">

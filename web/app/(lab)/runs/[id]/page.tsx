@@ -1,3 +1,4 @@
+import { CLAMPING_WORDS } from '@dusk-tally/core/chemistry';
 import { formatDuration } from '@dusk-tally/core/units';
 import { runPage } from '@dusk-tally/lab/verdicts';
 import { Link } from '@/kit/link';
@@ -160,6 +161,7 @@ export default async function RunPage({ params }: { params: Promise<{ id: string
           , {run.rows} rows over {formatDuration(run.durationS)},{' '}
           {view.channel ?? view.instrument ?? 'tester not described'}
           {run.ambientC !== null && `, room at ${run.ambientC} °C`}
+          {run.clamping !== null && `, held ${CLAMPING_WORDS[run.clamping]}`}
           {run.leadMohm !== null && `, two-wire with ${run.leadMohm} mΩ of leads`}; taken in by{' '}
           {view.person} on <LabDay at={run.createdAt} />.
         </p>

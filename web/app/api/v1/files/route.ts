@@ -20,6 +20,7 @@ export async function POST(request: Request): Promise<Response> {
         cellId: cell.id,
         channelId: optional('channel'),
         ambientC: optional('ambient'),
+        clamping: query.get('clamping') as 'fixture' | 'free' | null,
         fileName: query.get('name') ?? '',
         bytes,
       }),

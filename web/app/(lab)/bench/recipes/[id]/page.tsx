@@ -28,6 +28,7 @@ export default async function RecipePage({ params }: { params: Promise<{ id: str
         name: recipe.name,
         purpose: recipe.purpose,
         attendedOnly: recipe.attendedOnly,
+        clamping: recipe.clamping,
         thenRest: recipe.thenRest,
         steps: recipe.steps,
       }
@@ -38,6 +39,7 @@ export default async function RecipePage({ params }: { params: Promise<{ id: str
         name: '',
         purpose: 'own',
         attendedOnly: false,
+        clamping: null,
         thenRest: null,
         steps: [...SHIPPED_RECIPES[0]!.steps],
       };

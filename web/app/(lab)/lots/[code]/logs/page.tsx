@@ -19,6 +19,7 @@ export default async function LogsPage({ params }: { params: Promise<{ code: str
     <LotFrame head={head} tab="logs">
       <LogDrop
         mayLead={mayAct(who.role, 'lead')}
+        areFlat={head.model.format !== 'cylinder'}
         lotId={head.lot.id}
         cutoffV={head.claim.cutoffV.value}
         mappings={mappings}

@@ -21,6 +21,7 @@ export default async function ReadingsPage({ params }: { params: Promise<{ code:
         lotId={head.lot.id}
         takenFor={usualPurpose(head.tested > 0)}
         mayChoose
+        claimedRateIt={head.claim.rateIt?.value ?? null}
         cells={cells}
         lastReading={last}
         instruments={instruments.map(({ id, name, kind }) => ({ id, name, kind }))}

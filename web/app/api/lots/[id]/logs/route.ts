@@ -23,6 +23,7 @@ export async function POST(
       instrumentId: optional('instrument'),
       channelId: optional('channel'),
       ambientC: optional('ambient'),
+      clamping: query.get('clamping') as 'fixture' | 'free' | null,
       leadMohm: optional('lead'),
       leadUncertaintyMohm: optional('leadU'),
       despiteGate: query.get('despite'),
