@@ -243,6 +243,9 @@ describe('a lab with display testers, a hand meter and a marker', () => {
     expect(loser.reasons.join()).toContain('it loses charge at rest');
     expect(snapshot.method.join('\n')).toMatch(/Capacity of all items: no log was written/);
     expect(snapshot.method.join('\n'), 'nothing was logged').not.toContain('trapezoid');
+    expect(snapshot.method.join('\n')).toContain(
+      `How the cells were held in the test: ${cells().length} free.`,
+    );
     expect(snapshot.notTested.join()).not.toContain('self-discharge');
     const text = await pdfText(await reportPdf(lab(), made.fresh.admin, { number }));
     expect(text).toContain('hält ihre Ladung');

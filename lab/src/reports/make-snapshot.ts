@@ -16,7 +16,7 @@ import {
   ruleWords,
 } from './reported-words';
 import { gradesOf } from './grade-words';
-import { heldWords } from './held-words';
+import { heldInTests } from './held-words';
 import { reopenedWords } from './sample-words';
 import { itemOf, type OverdueAt } from './reported-item';
 import { restsToReport } from './reported-rest';
@@ -124,18 +124,6 @@ const capacityRunsOf = (
       .flatMap((figure) => (figure.runId ? [[figure.id, figure.runId]] : [])),
   );
 
-/** Runs the capacities of the reported cells come from, one each. */
-const capacityRunsIn = (
-  lines: readonly CellLine[],
-  wanted: ReadonlySet<number>,
-  runOf: ReadonlyMap<number, number>,
-  runs: readonly RunRow[],
-): RunRow[] =>
-  lines.flatMap(({ id, capacityFigureId }) => {
-    const runId = wanted.has(id) && capacityFigureId ? runOf.get(capacityFigureId) : undefined;
-    return runs.find((run) => run.id === runId) ?? [];
-  });
-
 /** Place of a cell among the tested ones of its lot, the strongest first; null where it has none. */
 const rankOf = (line: CellLine, values: readonly number[]): number | null =>
   line.capacityAh !== null && line.bound === 'exact' && line.comparable && line.held === null
@@ -217,17 +205,13 @@ export async function makeSnapshot(
     issuedBy: request.issuedBy,
     testedBy: people.map((person) => person.name).sort(),
     lot: { code: lot.code, title: lot.title, receivedOn: lot.arrivedOn, cells: lot.quantity },
-    model: {
-      name: model.name,
-      chemistry: profile.label,
-      format: model.format,
-    },
+    model: { name: model.name, chemistry: profile.label, format: model.format },
     claim: claimLines(claim),
     claimedCapacityAh: claim.capacityAh?.value ?? null,
     cutoffV: claim.cutoffV.value,
     method: [
       ...methodWords(claim, items, undescribed),
-      ...heldWords(model.format, capacityRunsIn(lines, wanted, capacityRuns, runs)),
+      ...(await heldInTests(lab, model.format, { lines, figures, runs }, transaction)),
       ...(await reopenedWords(lab, lot.id, timeZone, transaction)),
     ],
     instruments: instrumentsThen(meters, made).map(instrumentLine),

@@ -1,4 +1,4 @@
-import { clampingDifference } from '@dusk-tally/core/chemistry';
+import { type Clamping, clampingDifference } from '@dusk-tally/core/chemistry';
 import {
   AT_CLAIM_METHOD,
   carryToClaim,
@@ -92,6 +92,8 @@ export interface HandConditions {
   temperatureC: number | null;
   /** From a hand log, whose points show the cut-off, too. */
   isLog?: boolean;
+  /** Of a hand log’s run; null or absent where nobody recorded it. */
+  clamping?: Clamping | null;
 }
 
 function carry(
@@ -143,9 +145,9 @@ export function standAtClaim(
     differences: [
       ...(result.comparable ? [] : result.reasons),
       ...result.remarks,
-      ...[clampingDifference(claim.clamping?.value ?? null, run?.clamping ?? null)].filter(
-        (text) => text !== null,
-      ),
+      ...[
+        clampingDifference(claim.clamping?.value ?? null, (run ?? hand)?.clamping ?? null),
+      ].filter((text) => text !== null),
       ...(run || hand?.isLog ? [] : ['Typed in: the cut-off of the test is not recorded.']),
     ],
     held: isHeld ? `${channel.title} is held back. ${channel.heldReason}`.slice(0, 255) : null,

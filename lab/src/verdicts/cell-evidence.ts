@@ -1,5 +1,5 @@
 import { massFromBox } from '@dusk-tally/core/arrivals';
-import { HAND_LOG_METHOD, type SustainedCurrent } from '@dusk-tally/core/evidence';
+import type { SustainedCurrent } from '@dusk-tally/core/evidence';
 import type { RestOutcome } from '@dusk-tally/core/resting';
 import type { Quantity } from '@dusk-tally/core/units';
 import type {
@@ -10,7 +10,7 @@ import type {
   LotGrounds,
   MeasuredEvidence,
 } from '@dusk-tally/core/verdicts';
-import type { CellArrivalRow, FigureRow, ResultHoldRow, Transaction } from '@dusk-tally/store';
+import type { CellArrivalRow, ResultHoldRow, Transaction } from '@dusk-tally/store';
 import type { EffectiveClaim } from '../lots';
 import type { Lab } from '../shared';
 import {
@@ -209,84 +209,4 @@ export async function boxMassOf(
     cells,
   });
   return mass && { ...mass, figureId: null };
-}
-
-/** How cells of hand logs among some figures were discharged: as their inputs say it. */
-export async function handsOf(
-  lab: Lab,
-  figures: readonly Pick<FigureRow, 'id' | 'method'>[],
-  transaction: Transaction,
-): Promise<Map<number, HandConditions>> {
-  const ids = figures.flatMap(({ id, method }) => (method === HAND_LOG_METHOD.name ? [id] : []));
-  if (ids.length === 0) return new Map();
-  const rows = await lab.store.figures.find(
-    { id: ids },
-    { transaction, columns: ['id', 'detail'] },
-  );
-  const input = ({ detail }: FigureRow, name: string): number | null => {
-    const value = detail.inputs.find((one) => one.name === name)?.value;
-    return typeof value === 'number' ? value : null;
-  };
-  return new Map(
-    rows.map((row) => [
-      row.id,
-      {
-        currentA: input(row, 'discharge current'),
-        temperatureC: input(row, 'mean temperature'),
-        isLog: true,
-      },
-    ]),
-  );
-}
-
-/** How typed readings were taken, by the figure of each: what stands beside them, and the temperature. */
-export async function typedConditionsOf(
-  lab: Lab,
-  lotId: number,
-  { figures, cellIds }: { figures: readonly SlimFigure[]; cellIds: number[] },
-  transaction: Transaction,
-): Promise<Map<number, HandConditions>> {
-  const typed = figures.filter(({ readingId }) => readingId !== null);
-  if (typed.length === 0) return new Map();
-  const [latest, own] = await Promise.all([
-    lab.store.evidence.latestReadings(lotId, cellIds, transaction),
-    lab.store.readings.find(
-      { id: typed.map(({ readingId }) => readingId!) },
-      { transaction, columns: ['id', 'temperatureC'] },
-    ),
-  ]);
-  const currentOf = new Map(
-    latest.flatMap(({ kind, cellId, value }) =>
-      kind === 'currentShown' && value !== null ? [[cellId, value] as const] : [],
-    ),
-  );
-  const temperatureOf = new Map(own.map((row) => [row.id, row.temperatureC ?? null]));
-  return new Map(
-    typed.map((figure) => [
-      figure.id,
-      {
-        currentA: currentOf.get(figure.cellId) ?? null,
-        temperatureC: temperatureOf.get(figure.readingId!) ?? null,
-      },
-    ]),
-  );
-}
-
-/** Currents of the two-step resistances among some figures, A. */
-export async function stepsOf(
-  lab: Lab,
-  figures: readonly Pick<FigureRow, 'id' | 'quantity'>[],
-  transaction: Transaction,
-): Promise<Map<number, [number, number]>> {
-  const ids = figures.flatMap(({ id, quantity }) =>
-    quantity === 'dcResistanceTwoStep' ? [id] : [],
-  );
-  if (ids.length === 0) return new Map();
-  const rows = await lab.store.figures.find(
-    { id: ids },
-    { transaction, columns: ['id', 'detail'] },
-  );
-  const amps = (row: FigureRow, name: string) =>
-    Number(row.detail.inputs.find((input) => input.name === name)?.value);
-  return new Map(rows.map((row) => [row.id, [amps(row, 'I1'), amps(row, 'I2')]]));
 }

@@ -21,3 +21,4 @@ export * from './grading/keep-scheme';
 export { schemeFor, type ScopedScheme } from './grading/schemes';
 export * from './grading/schemes-page';
 export * from './grading/try-scheme';
+export { heldByReading } from './test-conditions';

@@ -6,14 +6,8 @@ import { conditionedCells } from '../evidence';
 import { loadClaim } from '../lots';
 import { found, type Lab } from '../shared';
 import { meterKnowledge, type SlimFigure, storeAtClaim } from './at-claim';
-import {
-  boxMassOf,
-  claimedItems,
-  handsOf,
-  type LotRules,
-  stepsOf,
-  typedConditionsOf,
-} from './cell-evidence';
+import { boxMassOf, claimedItems, type LotRules } from './cell-evidence';
+import { handsOf, stepsOf, typedConditionsOf } from './test-conditions';
 import { refreshGrounds, storedGrounds } from './grading/grounds';
 import { saidOf, saidOfCell } from './grading/said-of-cells';
 import { schemeFor } from './grading/schemes';
