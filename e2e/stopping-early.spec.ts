@@ -56,7 +56,9 @@ test('a sample that stops early: what it expects, its order, and what each resul
   await expect(page.getByText('All readings are stored.')).toBeVisible();
   // At a rate nobody wrote down it cannot be set against a claim at 0.2 It.
   await page.goto(`/lots/${code}/arrival/sampling`);
-  await expect(sample.getByRole('link', { name: first[0]! })).toContainText('not comparable');
+  await expect(
+    sample.getByRole('list', { name: 'Drawn cells' }).getByRole('link', { name: first[0]! }),
+  ).toContainText('not comparable');
   await expect(sample.getByTestId('sample-outcome')).toContainText('0 results in their order');
   await page.goto(`/lots/${code}/readings`);
   await showCurrent();
