@@ -13,6 +13,8 @@ export interface TrustLog {
   leadMohm: number | null;
   /** Null where nobody recorded it. */
   ambientC: number | null;
+  /** AC resistance read off the cell it is filed under, mΩ. */
+  acMohm?: number;
   /** Typed off the tester without its current. */
   rateUnknown?: boolean;
 }
@@ -47,7 +49,7 @@ function baseCurve(): BaseCurve {
 }
 
 const INTERVALS = [1, 2, 5, 10, 30, 60];
-const CHANNELS = 14;
+export const CHANNELS = 14;
 const CONTROLS = 4;
 
 /** Swapped: what was measured is filed under its neighbour, and the other way round. */
@@ -56,9 +58,65 @@ function swapNeighbours(runs: TrustRun[]): void {
     if (runs[i]!.fault !== 'swapped') continue;
     const [a, b] = [runs[i]!, runs[i + 1]!];
     [a.trueAh, b.trueAh] = [b.trueAh, a.trueAh];
+    [a.acMohm, b.acMohm] = [b.acMohm, a.acMohm];
     if (b.fault === 'none') b.fault = 'swapped';
     i++;
   }
+}
+
+/** What a lot’s runs are drawn with. */
+interface Drawing {
+  base: BaseCurve;
+  random: ReturnType<typeof seededRandom>;
+  gains: readonly number[];
+  /** Charge to the cut-off under these conditions over that at the claim’s. */
+  factorOf: (currentA: number, temperatureC: number) => number;
+  scattered: (ah: number) => number;
+}
+
+/** One run of a lot. */
+function runOf(i: number, drawing: Drawing, only?: Fault): TrustRun {
+  const { base, random, gains, factorOf, scattered } = drawing;
+  const drawn =
+    random.uniform() < 0.1 ? FAULTS[Math.floor(FAULTS.length * random.uniform())]! : 'none';
+  const fault = only === 'swapped' ? (i % 20 === 0 ? only : 'none') : (only ?? drawn);
+  const trueAh = 100 * (0.97 + 0.06 * random.uniform());
+  const ambientC = 15 + 15 * random.uniform();
+  const currentA = 20 * 2 ** (2 * random.uniform() - 1);
+  const channel =
+    fault === 'wildChannel'
+      ? CHANNELS + Math.floor(2 * random.uniform())
+      : Math.floor(CHANNELS * random.uniform());
+  const twoWire = fault === 'wrongLead' || random.uniform() < 0.3;
+  const leadMohm = twoWire ? 1 + 4 * random.uniform() : 0;
+  const off = 1 + (0.1 / Math.sqrt(3)) * random.normal();
+  // Cells of a lot differ by 4 % in resistance; what AC and load see of it, by 1 % again.
+  const ohms = 1 + 0.04 * random.normal();
+  return {
+    cell: `cell ${i}`,
+    channel: `channel ${channel}`,
+    fault,
+    trueAh,
+    ambientC: fault === 'noTemperature' ? null : ambientC,
+    ...(fault === 'noRate' ? { rateUnknown: true } : {}),
+    leadMohm: !twoWire
+      ? null
+      : fault === 'wrongLead'
+        ? leadMohm * (random.uniform() < 0.5 ? 3 : 0.2)
+        : leadMohm * off,
+    acMohm: 0.8 * ohms * (1 + 0.005 * random.normal()),
+    bytes: writeLog(base, {
+      holdsAh: scattered(trueAh * factorOf(currentA, ambientC + 0.6)),
+      currentA,
+      intervalS: INTERVALS[Math.floor(INTERVALS.length * random.uniform())]!,
+      ambientC,
+      gain: gains[channel]!,
+      leadOhm: leadMohm / 1000,
+      ohms: ohms * (1 + 0.01 * random.normal()),
+      fault,
+      random,
+    }),
+  };
 }
 
 /**
@@ -66,7 +124,8 @@ function swapNeighbours(runs: TrustRun[]): void {
  * a little high or low, in rooms of 15 to 30 °C, at up to twice or half the claimed rate, over
  * leads, with a row every 1 to 60 s; a tenth of the runs with a fault. Control cells ran twice on
  * every channel. The same seed gives the same bytes.
- * @param only the fault of every run, where one is to be counted by itself.
+ * @param only the fault of every run, where one is to be counted by itself; of swapped cells every
+ * tenth pair, as a lot that is swapped as a whole shows nothing.
  */
 export function trustLot(seed: number, cells: number, only?: Fault): TrustLot {
   const random = seededRandom(seed);
@@ -99,51 +158,15 @@ export function trustLot(seed: number, cells: number, only?: Fault): TrustLot {
           ambientC: 24,
           gain,
           leadOhm: 0,
+          ohms: 1,
           fault: 'none',
           random,
         }),
       })),
     );
   }).flat();
-  const runs: TrustRun[] = [];
-  for (let i = 0; i < cells; i++) {
-    const drawn =
-      random.uniform() < 0.1 ? FAULTS[Math.floor(FAULTS.length * random.uniform())]! : 'none';
-    const fault = only ?? drawn;
-    const trueAh = 100 * (0.97 + 0.06 * random.uniform());
-    const ambientC = 15 + 15 * random.uniform();
-    const currentA = 20 * 2 ** (2 * random.uniform() - 1);
-    const channel =
-      fault === 'wildChannel'
-        ? CHANNELS + Math.floor(2 * random.uniform())
-        : Math.floor(CHANNELS * random.uniform());
-    const twoWire = fault === 'wrongLead' || random.uniform() < 0.3;
-    const leadMohm = twoWire ? 1 + 4 * random.uniform() : 0;
-    const off = 1 + (0.1 / Math.sqrt(3)) * random.normal();
-    runs.push({
-      cell: `cell ${i}`,
-      channel: `channel ${channel}`,
-      fault,
-      trueAh,
-      ambientC: fault === 'noTemperature' ? null : ambientC,
-      ...(fault === 'noRate' ? { rateUnknown: true } : {}),
-      leadMohm: !twoWire
-        ? null
-        : fault === 'wrongLead'
-          ? leadMohm * (random.uniform() < 0.5 ? 3 : 0.2)
-          : leadMohm * off,
-      bytes: writeLog(base, {
-        holdsAh: scattered(trueAh * factorOf(currentA, ambientC + 0.6)),
-        currentA,
-        intervalS: INTERVALS[Math.floor(INTERVALS.length * random.uniform())]!,
-        ambientC,
-        gain: gains[channel]!,
-        leadOhm: leadMohm / 1000,
-        fault,
-        random,
-      }),
-    });
-  }
+  const drawn: Drawing = { base, random, gains, factorOf, scattered };
+  const runs = Array.from({ length: cells }, (_, i) => runOf(i, drawn, only));
   swapNeighbours(runs);
   return { runs, controls };
 }

@@ -15,6 +15,7 @@ export type Fault =
   | 'swapped'
   | 'gap'
   | 'setBack'
+  | 'setForward'
   | 'summerTime'
   | 'chargedInHole'
   | 'negative'
@@ -33,6 +34,7 @@ export const FAULTS: Fault[] = [
   'gap',
   // The clock was set back or forward while it ran; by the hour of autumn or spring on its day.
   'setBack',
+  'setForward',
   'summerTime',
   // Charged for a while in a hole.
   'chargedInHole',
@@ -73,6 +75,8 @@ export interface RunPlan {
   ambientC: number;
   gain: number;
   leadOhm: number;
+  /** Resistance of this cell over the usual one of its model. */
+  ohms: number;
   fault: Fault;
   random: RandomSource;
 }
@@ -96,10 +100,10 @@ function wrongWith({ holdsAh, intervalS, fault, random }: RunPlan, restS: number
       : null;
   /** The clock jumps by so much, s, at a moment of the log. */
   const jump =
-    fault === 'setBack'
+    fault === 'setBack' || fault === 'setForward'
       ? {
           atAh: holdsAh * (0.1 + 0.8 * random.uniform()),
-          byS: -(intervalS * 2 + 7000 * random.uniform()),
+          byS: (fault === 'setBack' ? -1 : 1) * (intervalS * 2 + 7000 * random.uniform()),
         }
       : null;
   const summer =
@@ -161,8 +165,8 @@ function clockOf(
 
 /** Writes the log of one run. */
 export function writeLog(base: BaseCurve, plan: RunPlan): Uint8Array {
-  const { holdsAh, currentA, intervalS, ambientC, gain, leadOhm, fault, random } = plan;
-  const shift = (currentA - 20) * OHM;
+  const { holdsAh, currentA, intervalS, ambientC, gain, leadOhm, ohms, fault, random } = plan;
+  const shift = (currentA * ohms - 20) * OHM;
   let cross = 1;
   while (base.volts[cross]! - shift > TRUST_CLAIM.cutoffV) cross++;
   const scale = holdsAh / base.ah[cross]!;
@@ -174,6 +178,8 @@ export function writeLog(base: BaseCurve, plan: RunPlan): Uint8Array {
     const share = Math.min(1, at - low);
     return base.volts[low]! * (1 - share) + base.volts[low + 1]! * share - shift;
   };
+  // At rest after charge: what the load takes away at once is the cell’s own resistance.
+  const restedV = base.volts[0]! + 20 * OHM;
   const restS = 300 + 60 * Math.floor(5 * random.uniform());
   // On the beat, the load comes on with a row, or right after one.
   const within = fault === 'onBeat' ? 0.999 * Math.round(random.uniform()) : random.uniform();
@@ -220,7 +226,11 @@ export function writeLog(base: BaseCurve, plan: RunPlan): Uint8Array {
     if (isOn) counterAt = t;
     const cells = [
       timeText(t + added),
-      fixed((isOn ? seen : 3.35) + 0.0004 * random.normal(), 3, comma),
+      fixed(
+        (isOn ? seen : onS < 0 ? restedV + voltOff : 3.35) + 0.0004 * random.normal(),
+        3,
+        comma,
+      ),
       fixed(-amps, 3, comma),
       ...(fault === 'noTemperature'
         ? []

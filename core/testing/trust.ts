@@ -1,4 +1,4 @@
-import { isKnown } from '../src/units';
+import { type Figure, isKnown } from '../src/units';
 import {
   carryToClaim,
   channelBeyond,
@@ -11,8 +11,15 @@ import {
   LogRefusal,
   readLog,
 } from '../src/evidence';
-import { holdsOf, judgeCarried } from '../src/verdicts';
-import { type Fault, TRUST_ACCURACY, TRUST_CLAIM, type TrustLog, trustLot } from './trust-bench';
+import { holdsOf, type IdentityOfLog, judgeCarried, suspectedSwaps } from '../src/verdicts';
+import {
+  CHANNELS,
+  type Fault,
+  TRUST_ACCURACY,
+  TRUST_CLAIM,
+  type TrustLog,
+  trustLot,
+} from './trust-bench';
 
 export type Outcome = 'met' | 'notMet' | 'tooClose' | 'held' | 'notComparable' | 'refused';
 
@@ -95,36 +102,47 @@ function learnedOf(seed: number, controls: readonly TrustLog[]): Known {
   return known;
 }
 
-function judged(log: TrustLog, { effects, factors }: Known): Outcome {
-  const found = measure(log);
-  if (!found) return 'refused';
-  const { capacity, energy, figures, sanity } = found;
+type Measured = NonNullable<ReturnType<typeof measure>>;
+
+/** Capacity at the claim’s conditions; null where it cannot be compared. */
+function carriedOf(log: TrustLog, found: Measured, { effects, factors }: Known) {
   const effect = effects.get(log.channel);
-  const holds = holdsOf({
-    capacity,
-    energyWh: energy.value,
-    ratedAh: TRUST_CLAIM.ratedAh,
-    model: MODEL,
-    sanity,
-    findings: figures.findings.map(({ code }) => code),
-    clocksApart: null,
-    like: null,
-  });
-  if (holds.length > 0 || (effect && channelBeyond(effect))) return 'held';
-  const carried = carryToClaim(
-    capacity,
+  return carryToClaim(
+    found.capacity,
     TRUST_CLAIM,
     {
-      meanCurrentA: log.rateUnknown ? null : figures.meanCurrentA,
+      meanCurrentA: log.rateUnknown ? null : found.figures.meanCurrentA,
       ratedAh: TRUST_CLAIM.ratedAh,
       meanTemperatureC: found.temperatureC,
       restAfterChargeS: null,
-      restBeforeS: figures.restBeforeS,
+      restBeforeS: found.figures.restBeforeS,
     },
     factors,
     effect ? channelCorrection(effect) : null,
     effect?.repeatability ? { relative: effect.repeatability, source: 'repeats' } : null,
   );
+}
+
+/** Rules that hold a result, a second log of its cell among what they look at. */
+function ruled(log: TrustLog, found: Measured, known: Known, again?: [TrustLog, Measured]) {
+  const [own, other] = [carriedOf(log, found, known), again && carriedOf(...again, known)];
+  return holdsOf({
+    capacity: found.capacity,
+    energyWh: found.energy.value,
+    ratedAh: TRUST_CLAIM.ratedAh,
+    model: MODEL,
+    sanity: found.sanity,
+    findings: found.figures.findings.map(({ code }) => code),
+    clocksApart: null,
+    like:
+      own.comparable && other?.comparable ? { own: own.estimate, others: [other.estimate] } : null,
+  });
+}
+
+function judged(log: TrustLog, found: Measured, known: Known): Outcome {
+  const effect = known.effects.get(log.channel);
+  if (ruled(log, found, known).length > 0 || (effect && channelBeyond(effect))) return 'held';
+  const carried = carriedOf(log, found, known);
   if (!carried.comparable) return 'notComparable';
   const { estimate } = carried;
   if (!isKnown(estimate)) throw new Error('Expected a capacity with its uncertainty.');
@@ -133,14 +151,44 @@ function judged(log: TrustLog, { effects, factors }: Known): Outcome {
     .verdict;
 }
 
+/** What tells whose a log is; only logs made beside each other are taken for one another. */
+function identityOf(run: TrustLog, found: Measured, place: number): IdentityOfLog {
+  const exact = (figure: Figure | null | undefined) => (figure?.bound === 'exact' ? figure : null);
+  const { r1s, r10s, r30s } = found.figures.resistance;
+  return {
+    key: run.cell,
+    cell: run.cell,
+    // A batch on all channels in a day.
+    atMs: Math.floor(place / CHANNELS) * 2 * 24 * 3_600_000,
+    isCertain: false,
+    own: { acMohm: run.acMohm ?? null, massG: null },
+    log: {
+      after1sMohm: exact(r1s.figure),
+      after10sMohm: exact(r10s.figure),
+      after30sMohm: exact(r30s.figure),
+      capacityAh: exact(found.capacity),
+    },
+  };
+}
+
 /** Counts by what was wrong with the run, and over all. */
 export interface TrustTally {
   all: TrustCount;
   sound: TrustCount;
   byFault: Map<string, TrustCount>;
+  /** Cells held as swapped, rightly and wrongly. */
+  suspected: { right: number; wrong: number };
+  /** Swapped cells that were tried with a second log, rightly filed, and how many disagree with it. */
+  twice: { cells: number; caught: number };
 }
 
-export const newTally = (): TrustTally => ({ all: bare(), sound: bare(), byFault: new Map() });
+export const newTally = (): TrustTally => ({
+  all: bare(),
+  sound: bare(),
+  byFault: new Map(),
+  suspected: { right: 0, wrong: 0 },
+  twice: { cells: 0, caught: 0 },
+});
 
 export function countInto(
   tally: TrustTally,
@@ -158,6 +206,28 @@ export function countInto(
   }
 }
 
+function addCount(to: TrustCount, from: TrustCount): void {
+  to.cells += from.cells;
+  to.falseMet += from.falseMet;
+  to.falseNotMet += from.falseNotMet;
+  for (const outcome of Object.keys(from.outcomes) as Outcome[])
+    to.outcomes[outcome] += from.outcomes[outcome];
+}
+
+/** Adds what other lots gave. */
+export function addTally(to: TrustTally, from: TrustTally): void {
+  addCount(to.all, from.all);
+  addCount(to.sound, from.sound);
+  for (const [fault, count] of from.byFault) {
+    if (!to.byFault.has(fault)) to.byFault.set(fault, bare());
+    addCount(to.byFault.get(fault)!, count);
+  }
+  to.suspected.right += from.suspected.right;
+  to.suspected.wrong += from.suspected.wrong;
+  to.twice.cells += from.twice.cells;
+  to.twice.caught += from.twice.caught;
+}
+
 /** Share of false verdicts among those that were decided. */
 export function falseShares({ outcomes, falseMet, falseNotMet }: TrustCount): {
   met: number;
@@ -167,21 +237,44 @@ export function falseShares({ outcomes, falseMet, falseNotMet }: TrustCount): {
   return { met: falseMet / decided, notMet: falseNotMet / decided };
 }
 
+/** A log that cannot be read gives nothing. */
+function measuredOrNot(run: TrustLog): Measured | null {
+  try {
+    return measure(run);
+  } catch (error) {
+    if (!(error instanceof LogRefusal)) throw error;
+    return null;
+  }
+}
+
 /** Simulated lots from file to verdict. @param perLot cells of each. @param only one fault in every run. */
 export function trustOf(lots: number, perLot: number, seed = 1, only?: Fault): TrustTally {
   const tally = newTally();
   for (let lot = 0; lot < lots; lot++) {
     const { runs, controls } = trustLot(seed + lot, perLot, only);
     const known = learnedOf(seed + lot, controls);
-    for (const run of runs) {
-      let outcome: Outcome;
-      try {
-        outcome = judged(run, known);
-      } catch (error) {
-        if (!(error instanceof LogRefusal)) throw error;
-        outcome = 'refused';
-      }
+    const found = runs.map(measuredOrNot);
+    const suspected = new Set(
+      suspectedSwaps(
+        runs.flatMap((run, i) => (found[i] ? [identityOf(run, found[i], i)] : [])),
+      ).flatMap(({ keys }) => keys),
+    );
+    for (const [i, run] of runs.entries()) {
+      const own = found[i];
+      const isSuspected = suspected.has(run.cell);
+      const outcome = !own ? 'refused' : isSuspected ? 'held' : judged(run, own, known);
       countInto(tally, run.fault, outcome, run.trueAh);
+      if (isSuspected) tally.suspected[run.fault === 'swapped' ? 'right' : 'wrong']++;
+    }
+    for (let i = 0; i + 1 < runs.length; i++) {
+      const [a, b] = [runs[i]!, runs[i + 1]!];
+      if (a.fault !== 'swapped' || b.fault !== 'swapped' || !found[i] || !found[i + 1]) continue;
+      // What is filed under its neighbour is a second log of this cell.
+      const again: [TrustLog, Measured] = [b, found[i + 1]!];
+      tally.twice.cells++;
+      if (ruled(a, found[i]!, known, again).some(({ rule }) => rule === 'disagrees'))
+        tally.twice.caught++;
+      i++;
     }
   }
   return tally;

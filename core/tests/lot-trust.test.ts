@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import {
   equalSuppliersTrust,
+  retestTrust,
   skewedTrust,
   toleranceTrust,
   typicalTrust,
@@ -21,6 +22,15 @@ describe('what a lot may say that is not so, by simulation', () => {
     for (const [name, share] of Object.entries(skewedTrust(150, 60, 5)))
       expect([name, share <= 0.02]).toEqual([name, true]);
   });
+  it.each([0.001, 0.01, 0.02])(
+    'a sample of lots %f short is accepted as often as the lab states, first results counting',
+    (shareShort) => {
+      const { first, best, stated } = retestTrust(800, shareShort, 8);
+      expect(Math.abs(first - stated)).toBeLessThan(0.05);
+      // Testing short ones again until they pass would let far more through.
+      expect(best).toBeGreaterThan(first + 0.05);
+    },
+  );
   it.each([2, 4])('four equal suppliers of %i lots each are hardly ever told apart', (lots) => {
     expect(equalSuppliersTrust(150, lots, 6)).toBeLessThanOrEqual(0.07);
   });

@@ -8,7 +8,7 @@ import { watchedStrings } from './evidence/strings/derivation';
 import { handFigures } from './gathering/hand-log/derivation';
 import { restsDerivation } from './resting/refresh-rests';
 import { type Lab, labWithin } from './shared';
-import { gradedCells, judgedCells } from './verdicts/derivations';
+import { gradedCells, judgedCells, swappedCells } from './verdicts/derivations';
 import { keepMoves } from './verdicts/lot-moves';
 
 /** Everything that is derived, in any order: the engine finds the right one. */
@@ -21,6 +21,7 @@ export const DERIVATIONS = [
   watchedStrings,
   handFigures,
   channelFit,
+  swappedCells,
   judgedCells,
   gradedCells,
 ];

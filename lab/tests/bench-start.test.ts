@@ -44,13 +44,38 @@ describe('a start on the bench', () => {
     expect(
       (await failure(startJob(lab(), technician, { ...where, answers: [] }))).message,
     ).toContain('Not answered');
+    // Another cell stands at the place: nothing is started.
+    const wrongPlace = await failure(
+      startJob(lab(), technician, { ...where, answers: answers(list), scanned: cells[2]!.number }),
+    );
+    expect(wrongPlace).toMatchObject({ code: 'invalid' });
+    expect(wrongPlace.message).toContain(`${cells[2]!.number} stands at`);
+    expect(
+      (
+        await failure(
+          startJob(lab(), technician, { ...where, answers: answers(list), scanned: 'QX-1' }),
+        )
+      ).message,
+    ).toContain('no cell of this lab');
+    expect(await lab().store.bench.runs.one({ jobId: job.id })).toBeNull();
     const both = await Promise.allSettled([
-      startJob(lab(), technician, { ...where, answers: answers(list), counterAh: 3.2 }),
-      startJob(lab(), fresh.admin, { ...where, answers: answers(list), counterAh: 3.2 }),
+      startJob(lab(), technician, {
+        ...where,
+        answers: answers(list),
+        counterAh: 3.2,
+        scanned: job.cell.toLowerCase(),
+      }),
+      startJob(lab(), fresh.admin, {
+        ...where,
+        answers: answers(list),
+        counterAh: 3.2,
+        scanned: job.cell,
+      }),
     ]);
     expect(both.map(({ status }) => status).sort()).toEqual(['fulfilled', 'rejected']);
     const run = (await lab().store.bench.runs.one({ jobId: job.id }))!;
     expect(run).toMatchObject({ driven: false, state: 'running', counterAh: 3.2 });
+    expect(run.startList.at(-1)).toEqual({ question: 'scannedAtPlace', answeredFor: 'cell' });
     const other = (await planBoard(lab(), technician, {})).jobs.find(({ id }) => id !== job.id)!;
     expect(
       (

@@ -1,6 +1,7 @@
 import { COVERAGE_CASES, coverageOf } from '../../core/testing/coverage';
 import {
   equalSuppliersTrust,
+  retestTrust,
   skewedTrust,
   toleranceTrust,
   typicalTrust,
@@ -11,8 +12,14 @@ import {
   resistanceCoverage,
   twoStepCoverage,
 } from '../../core/testing/resistance-coverage';
-import { falseShares, type TrustCount, trustOf } from '../../core/testing/trust';
-import { FAULTS } from '../../core/testing/trust-bench';
+import {
+  addTally,
+  falseShares,
+  newTally,
+  type TrustCount,
+  trustOf,
+} from '../../core/testing/trust';
+import { type Fault, FAULTS } from '../../core/testing/trust-bench';
 
 const [which] = process.argv.slice(2).concat(process.env.DUSK_BENCH_PART ?? []);
 const percent = (share: number, digits = 2) => `${(100 * share).toFixed(digits)} %`;
@@ -61,8 +68,25 @@ function line(name: string, count: TrustCount): void {
 
 /** So many decided cells make a line, and so many lots are tried for them. */
 const DECIDED = 400;
-const MOST_LOTS = 8;
+const MOST_LOTS = 36;
 const PER_LOT = 400;
+
+/** One fault by itself, in as many lots as it takes, or until it shows that hardly any is decided. */
+function faultLine(fault: Fault): void {
+  const sum = newTally();
+  const count = () => sum.byFault.get(fault)!;
+  const decided = () => count().outcomes.met + count().outcomes.notMet;
+  for (let lot = 0; lot < MOST_LOTS && (lot === 0 || decided() < DECIDED); lot++) {
+    addTally(sum, trustOf(1, PER_LOT, 100 + lot, fault));
+    if (lot >= 1 && (decided() / (lot + 1)) * MOST_LOTS < DECIDED) break;
+  }
+  line(fault, count());
+  if (fault !== 'swapped') return;
+  const { suspected, twice } = sum;
+  console.log(
+    `    caught by the step under load against the AC resistance: ${suspected.right} of ${count().cells}, and ${suspected.wrong} of ${sum.sound.cells} sound ones suspected; where a second log of the cell is there, ${twice.caught} of ${twice.cells} disagree with it; a cell scanned at its place is not swapped`,
+  );
+}
 
 /** How often a verdict is wrong: 10 000 cells in 25 lots, from file to verdict; then fault by fault. */
 function trust(): void {
@@ -72,21 +96,7 @@ function trust(): void {
   line('all', all);
   line('sound', sound);
   console.log(`Each fault by itself, until ${DECIDED} are decided:`);
-  for (const fault of FAULTS) {
-    const sum = trustOf(0, 0).all;
-    for (let lot = 0; lot < MOST_LOTS; lot++) {
-      const { all: own } = trustOf(1, PER_LOT, 100 + lot, fault);
-      sum.cells += own.cells;
-      sum.falseMet += own.falseMet;
-      sum.falseNotMet += own.falseNotMet;
-      for (const outcome of Object.keys(own.outcomes) as (keyof typeof own.outcomes)[])
-        sum.outcomes[outcome] += own.outcomes[outcome];
-      const decided = sum.outcomes.met + sum.outcomes.notMet;
-      // Nothing of a whole lot decided: more of them would not be, either.
-      if (decided >= DECIDED || decided === 0) break;
-    }
-    line(fault, sum);
-  }
+  for (const fault of FAULTS) faultLine(fault);
   console.log('Lots as a whole:');
   for (const cells of [8, 60, 240]) {
     const { met, notMet, tooClose, bare } = typicalTrust(2000, cells);
@@ -100,6 +110,12 @@ function trust(): void {
   for (const cells of [60, 240])
     for (const [shape, share] of Object.entries(skewedTrust(1000, cells)))
       console.log(`  ${shape} lot of ${cells} called mixed: ${percent(share)}`);
+  for (const shareShort of [0.001, 0.01, 0.02]) {
+    const { first, best, stated } = retestTrust(3000, shareShort);
+    console.log(
+      `  sampled lots of which ${percent(shareShort, 1)} are short, accepted by first results: ${percent(first)} (${percent(stated)} is stated); by the best of three ${percent(best)}`,
+    );
+  }
   for (const lots of [2, 3, 6])
     console.log(
       `  four equal suppliers of ${lots} lots each told apart in ${percent(equalSuppliersTrust(1000, lots))} of labs`,

@@ -31,6 +31,7 @@ import { up as disputes } from './migrations/028-disputes';
 import { up as columnWidths } from './migrations/029-column-widths';
 import { up as samplingResults } from './migrations/030-sampling-results';
 import { up as clamping } from './migrations/031-clamping';
+import { up as swappedCells } from './migrations/032-swapped-cells';
 
 /** Brings the database to today's shape. @returns names of the migrations that ran. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
@@ -79,6 +80,7 @@ export async function migrate(sequelize: Sequelize): Promise<string[]> {
       { name: '029-column-widths', up: () => columnWidths(sequelize.getQueryInterface()) },
       { name: '030-sampling-results', up: () => samplingResults(sequelize.getQueryInterface()) },
       { name: '031-clamping', up: () => clamping(sequelize.getQueryInterface()) },
+      { name: '032-swapped-cells', up: () => swappedCells(sequelize.getQueryInterface()) },
     ],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),

@@ -18,6 +18,7 @@ export type HoldRule =
   | 'disagrees'
   | 'cutOffInHole'
   | 'clock'
+  | 'swapped'
   | 'outOfLine'
   | 'channel'
   | 'byHand';
@@ -32,6 +33,7 @@ export const HOLD_WORDS: Record<HoldRule, string> = {
   disagrees: 'disagrees with the cell’s other results',
   cutOffInHole: 'cut-off crossed where there are no readings',
   clock: 'a clock that is not certain',
+  swapped: 'two cells may be swapped',
   outOfLine: 'out of line with all repeats',
   channel: 'its channel waits for a look',
   byHand: 'set aside by a person',

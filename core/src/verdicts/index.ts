@@ -9,6 +9,7 @@ export * from './typed-capacity';
 export * from './state-of-health';
 export * from './settle';
 export * from './holds';
+export * from './swapped-cells';
 export * from './counting';
 export * from './assessed-item';
 export * from './assess-cell';

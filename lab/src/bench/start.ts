@@ -1,9 +1,35 @@
 import { ACTIVE_RUN_STATES, START_QUESTIONS, type StartQuestion } from '@dusk-tally/core/bench';
+import { asMark } from '@dusk-tally/core/arrivals';
 import type { Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
 import { openLot, requireOpenGate } from '../lots';
 import { found, type Lab, LabError, procedure } from '../shared';
 import { gather, SET_HOLDS_MS, startInput, type StartList } from './start-list';
+
+/** Kept with the answers where the cell at the place was scanned and is the one to run. */
+export const SCANNED_AT_PLACE = 'scannedAtPlace';
+
+/** @throws LabError where another cell than the one to run is at its place. */
+async function requireAtPlace(
+  lab: Lab,
+  scanned: string,
+  list: Pick<StartList, 'cell' | 'channel'>,
+  transaction: Transaction,
+): Promise<void> {
+  const { cells } = lab.store;
+  const own = await cells.one({ number: list.cell }, { transaction });
+  if (own?.number === scanned.toUpperCase() || own?.label === asMark(scanned)) return;
+  const seen =
+    (await cells.one({ number: scanned.toUpperCase() }, { transaction })) ??
+    (await cells.one({ label: asMark(scanned) }, { transaction }));
+  throw new LabError(
+    'invalid',
+    seen
+      ? `${seen.number} stands at ${list.channel.title}; this run is of ${list.cell}. Nothing was started: exchange the cells, or start ${seen.number}.`
+      : `“${scanned}” is no cell of this lab: expected the number or the mark of ${list.cell}. Nothing was started.`,
+    { field: 'scanned' },
+  );
+}
 
 interface Answer {
   question: StartQuestion;
@@ -56,6 +82,8 @@ export const startJob = procedure({
   role: 'technician',
   input: z.object({
     ...startInput,
+    /** Number or mark read off the cell where it stands; empty where nobody did. */
+    scanned: z.string().trim().max(120).default(''),
     answers: z.array(
       z.object({
         question: z.enum(Object.keys(START_QUESTIONS) as [StartQuestion, ...StartQuestion[]]),
@@ -90,12 +118,18 @@ export const startJob = procedure({
         `${list.cell} may not start. ${stops.map(({ text }) => text).join(' ')}`,
       );
     requireAnswers(list, input.answers);
+    if (input.scanned !== '') await requireAtPlace(lab, input.scanned, list, transaction);
     await requireFree(lab, list.channel, transaction);
     const run = await bench.runs.insert(
       {
         ...row,
         counterAh: input.counterAh ?? 0,
-        startList: input.answers,
+        startList: [
+          ...input.answers,
+          ...(input.scanned === ''
+            ? []
+            : [{ question: SCANNED_AT_PLACE, answeredFor: 'cell' as const }]),
+        ],
         personId: actor.id,
         createdAt: lab.now(),
       },
@@ -117,6 +151,7 @@ export const startJob = procedure({
         answers: input.answers.map(({ question, answeredFor }) =>
           answeredFor === 'set' ? `${question} (for the set)` : question,
         ),
+        scannedAtPlace: input.scanned !== '',
         said: list.reasons.map(({ text }) => text),
       },
     });

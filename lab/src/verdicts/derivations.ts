@@ -1,8 +1,24 @@
 import type { Derivation } from '../derived';
 import type { Change } from '../shared';
 import { refreshStandings } from './standings';
+import { refreshSwapped } from './swapped-cells';
 
 export { gradedCells } from './grading/regrade';
+
+/** Logs that were probably filed under each other’s cells. */
+export const swappedCells: Derivation = {
+  name: 'swapped cells',
+  reads: ['cells', 'readings', 'runs', 'figures', 'holds'],
+  makes: ['holds'],
+  refresh: async (lab, touched, transaction) => {
+    const made: Change[] = [];
+    for (const one of touched) {
+      const cellIds = await refreshSwapped(lab, one, transaction);
+      if (cellIds.length > 0) made.push({ what: 'holds', lotId: one.lotId, cellIds });
+    }
+    return made;
+  },
+};
 
 /** Where cells stand against everything claimed of them, and their grades. */
 export const judgedCells: Derivation = {

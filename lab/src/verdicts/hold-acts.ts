@@ -2,19 +2,7 @@ import type { ResultHoldRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
 import { openLot } from '../lots';
 import { found, type Lab, LabError, procedure, question } from '../shared';
-
-const reason = z
-  .string()
-  .trim()
-  .min(3, 'Expected a reason, in a few words.')
-  .max(400, 'Expected at most 400 characters.');
-
-const clash = (): never => {
-  throw new LabError(
-    'conflict',
-    'Somebody changed this hold in the meantime. Nothing was changed; look at it again.',
-  );
-};
+import { clash, reason } from './hold-parts';
 
 /** Lifts a hold with a reason that stays visible (handbook, chapter 3). */
 export const liftHold = procedure({
@@ -101,102 +89,11 @@ export const setAside = procedure({
   },
 });
 
-/** A log or run that was given to the wrong cell goes to the right one; both are made new. */
-export const moveRun = procedure({
-  role: 'lead',
-  input: z.object({
-    runId: z.int(),
-    toCell: z.string().trim().min(1, 'Expected the number of the right cell.').max(20),
-    reason,
-  }),
-  run: async ({ lab, actor, input, transaction, audit, changed }): Promise<{ cell: string }> => {
-    const { store } = lab;
-    const run = found(
-      await store.runs.one({ id: input.runId }, { transaction, forUpdate: true }),
-      'That run',
-    );
-    const from = found(await store.cells.one({ id: run.cellId }, { transaction }), 'Its cell');
-    const to = found(
-      await store.cells.one({ number: input.toCell.toUpperCase() }, { transaction }),
-      `Cell ${input.toCell}`,
-    );
-    if (to.id === from.id)
-      throw new LabError('invalid', `This run is of ${from.number} already.`, { field: 'toCell' });
-    const models = new Set<number>();
-    for (const lotId of [...new Set([from.lotId, to.lotId])].sort((a, b) => a - b))
-      models.add((await openLot(lab, lotId, transaction, true)).modelId);
-    if (models.size > 1)
-      throw new LabError(
-        'invalid',
-        `${to.number} is of another cell model than ${from.number}: expected a cell of the same model.`,
-        { field: 'toCell' },
-      );
-    await store.runs.update({ cellId: to.id, lotId: to.lotId }, { id: run.id }, transaction);
-    await store.results.moveFigures(run.id, { cellId: to.id, lotId: to.lotId }, transaction);
-    // What a rule said was said of the other cell; a person's word goes with the run.
-    await store.results.holds.remove({ runId: run.id, rule: RULED }, transaction);
-    await store.results.holds.update(
-      { cellId: to.id, lotId: to.lotId },
-      { runId: run.id },
-      transaction,
-    );
-    await store.results.moves.insert(
-      {
-        runId: run.id,
-        fromLotId: from.lotId,
-        fromCellId: from.id,
-        toLotId: to.lotId,
-        toCellId: to.id,
-        reason: input.reason,
-        personId: actor.id,
-        at: lab.now(),
-      },
-      transaction,
-    );
-    for (const { lotId, id } of [from, to]) {
-      changed({ what: 'runs', lotId, cellIds: [id] });
-      changed({ what: 'holds', lotId, cellIds: [id] });
-    }
-    for (const subjectId of [from.number, to.number])
-      await audit({
-        act: 'moved run',
-        subjectType: 'cell',
-        subjectId,
-        before: { runId: run.id, cell: from.number },
-        after: { cell: to.number, reason: input.reason },
-      });
-    return { cell: to.number };
-  },
-});
-
-const RULED: ResultHoldRow['rule'][] = [
-  'tooMuch',
-  'understated',
-  'impossibleVoltage',
-  'twoCounts',
-  'outOfNothing',
-  'disagrees',
-  'cutOffInHole',
-  'clock',
-  'outOfLine',
-];
-
 /** A hold with who said and who lifted it. */
 export interface HoldLine extends ResultHoldRow {
   cell: string;
   person: string | null;
   lifter: string | null;
-}
-
-/** A run that came to a cell or left it. */
-export interface MoveLine {
-  id: number;
-  runId: number;
-  from: string;
-  to: string;
-  reason: string;
-  person: string;
-  at: Date;
 }
 
 /** Holds of a lot or a cell, open ones first, with those that were lifted. */
@@ -226,35 +123,5 @@ export const holdsView = question({
         lifter: row.liftedBy === null ? null : (name.get(row.liftedBy) ?? null),
       }))
       .sort((a, b) => Number(a.liftedAt !== null) - Number(b.liftedAt !== null));
-  },
-});
-
-/** Moves of runs to and from a cell. */
-export const movesOfCell = question({
-  role: 'technician',
-  input: z.object({ cellId: z.int() }),
-  run: async (lab, { cellId }): Promise<MoveLine[]> => {
-    const { store } = lab;
-    const rows = [
-      ...(await store.results.moves.find({ fromCellId: cellId })),
-      ...(await store.results.moves.find({ toCellId: cellId })),
-    ].sort((a, b) => a.id - b.id);
-    if (rows.length === 0) return [];
-    const ids = [...new Set(rows.flatMap((row) => [row.fromCellId, row.toCellId]))];
-    const [people, cells] = await Promise.all([
-      store.people.find({}, { columns: ['id', 'name'] }),
-      store.cells.find({ id: ids }, { columns: ['id', 'number'] }),
-    ]);
-    const name = new Map(people.map((person) => [person.id, person.name]));
-    const number = new Map(cells.map((cell) => [cell.id, cell.number]));
-    return rows.map(({ id, runId, fromCellId, toCellId, reason: why, personId, at }) => ({
-      id,
-      runId,
-      from: number.get(fromCellId) ?? '',
-      to: number.get(toCellId) ?? '',
-      reason: why,
-      person: name.get(personId) ?? '',
-      at,
-    }));
   },
 });

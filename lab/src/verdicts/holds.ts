@@ -93,7 +93,7 @@ export function holdContext(
 
 /** Rules that are looked at anew each time; a person’s word and a fit’s stay as they are. */
 const isRuled = ({ rule }: Pick<ResultHoldRow, 'rule'>): boolean =>
-  rule !== 'byHand' && rule !== 'outOfLine';
+  rule !== 'byHand' && rule !== 'outOfLine' && rule !== 'swapped';
 
 /**
  * What the rules say of all capacities of one cell. A result that is held for another reason, or

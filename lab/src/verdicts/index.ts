@@ -14,6 +14,7 @@ export * from './conditioning';
 export * from './lot-forecast';
 export * from './lot-curves';
 export * from './hold-acts';
+export * from './run-moves';
 export * from './hold-limits';
 export * from './due';
 export * from './grading/decisions';

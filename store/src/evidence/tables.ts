@@ -153,6 +153,29 @@ export class EvidenceTables extends Tables {
     return rows.map((row) => row.cellId);
   }
 
+  /**
+   * Exact figures by which a log is told to be of a cell, oldest first: AC resistance and mass of the
+   * cells, as far as their readings stand, steps under load and capacities of the runs.
+   */
+  async identityFigures(
+    lotId: number,
+    transaction?: Transaction,
+  ): Promise<
+    Pick<Rows.FigureRow, 'cellId' | 'runId' | 'quantity' | 'value' | 'standardUncertainty'>[]
+  > {
+    return this.session.rows(
+      `SELECT f.cellId, f.runId, f.quantity, f.value, f.standardUncertainty
+         FROM figures f
+        WHERE f.lotId = :lotId AND f.bound = 'exact'
+          AND ((f.runId IS NOT NULL AND f.quantity IN ('dcResistance1s', 'dcResistance10s', 'dcResistance30s', 'capacity'))
+            OR (f.quantity IN ('acResistance', 'mass') AND f.readingId IN
+                 (SELECT MAX(r.id) FROM readings r
+                   WHERE r.lotId = :lotId AND r.kind IN ('acResistance', 'mass') GROUP BY r.cellId, r.kind)))
+        ORDER BY f.id`,
+      { type: QueryTypes.SELECT, replacements: { lotId }, transaction },
+    );
+  }
+
   /** Newest figures of each run and newest readings of each cell, without their details. */
   async latestFigures(
     lotId: number,

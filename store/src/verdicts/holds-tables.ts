@@ -10,6 +10,8 @@ export interface ResultHoldRow {
   readingId: number | null;
   rule: HoldRule;
   text: string;
+  /** The run it may be swapped with; null for all other rules. */
+  otherRunId?: number | null;
   /** Who set it aside; null where a rule did. */
   personId: number | null;
   at: Date;
@@ -42,6 +44,7 @@ export class HoldTables extends Tables {
     readingId: c.whole,
     rule: c.text,
     text: c.text,
+    otherRunId: c.whole,
     personId: c.whole,
     at: c.moment,
     liftedAt: c.moment,

@@ -9,7 +9,7 @@ import { Over } from '@/kit/panel-over';
 import { useAct } from '@/kit/use-act';
 import { startJobAct, startListAct } from './bench-acts';
 import { lengthOf } from './words';
-import { Label } from '@/kit/form-parts';
+import { Input, Label } from '@/kit/form-parts';
 import { Choice, Option } from '@/kit/choice';
 import { Tick } from '@/kit/tick';
 import { NumberInput } from '@/kit/quantity-field';
@@ -141,6 +141,7 @@ export function StartDialog({
     (free.find(({ id }) => id === job.parts[0]?.channelId) ?? free[0] ?? channels[0])?.id ?? 0,
   );
   const [counter, setCounter] = useState('');
+  const [scanned, setScanned] = useState('');
   const started = useStartList(job.id, channelId, counter);
   const { list, failed, ticked, fromSet } = started;
   const { run, busy, problem } = useAct();
@@ -154,6 +155,7 @@ export function StartDialog({
           jobId: job.id,
           channelId,
           counterAh: typedNumber(counter, 'capacityAh'),
+          scanned,
           answers: list!.questions.map(({ question }) => ({
             question,
             answeredFor: fromSet.has(question) ? ('set' as const) : ('cell' as const),
@@ -194,7 +196,21 @@ export function StartDialog({
             />
           </Label>
         )}
+        <Label text="Cell at its place, scanned">
+          <Input
+            value={scanned}
+            onChange={(event) => setScanned(event.target.value)}
+            className="w-44"
+            placeholder="not scanned"
+            autoComplete="off"
+            aria-describedby="scanned-says"
+          />
+        </Label>
       </div>
+      <p id="scanned-says" className="mt-1 text-[0.82rem] text-quiet">
+        Scan the cell where it stands: two cells that are swapped between channels leave no trace in
+        their logs.
+      </p>
       {failed && <Problem>{failed}</Problem>}
       {list && <ListTold {...started} list={list} />}
       {problem && <Problem>{problem}</Problem>}

@@ -4,7 +4,7 @@ import { HOLD_WORDS } from '@dusk-tally/core/verdicts';
 import type { HoldLine, LotVerdict, MoveLine } from '@dusk-tally/lab/verdicts';
 import { CirclePause } from 'lucide-react';
 import { Link } from '@/kit/link';
-import { liftHoldAct } from './hold-actions';
+import { exchangeRunsAct, liftHoldAct } from './hold-actions';
 import { ReasonForm } from '@/kit/reason-form';
 import { LabDay } from '@/kit/lab-time';
 
@@ -110,6 +110,18 @@ export function HoldsOfCell({
                 </>
               )}
             </p>
+            {mayLead && hold.rule === 'swapped' && (
+              <ReasonForm
+                open="Exchange the two logs …"
+                title="Give the two logs to each other’s cells"
+                note="Both go with all their figures; both cells are judged anew, and both keep the history. Scan the cells first where they still stand at their places."
+                label="How you know"
+                does="Exchange them"
+                act={(reason) =>
+                  exchangeRunsAct({ holdId: hold.id, version: hold.version, reason })
+                }
+              />
+            )}
             {mayLead ? (
               <ReasonForm
                 open={hold.rule === 'byHand' ? 'Let it count again …' : 'Lift this hold …'}

@@ -2,6 +2,7 @@
 
 import {
   changeHoldLimits,
+  exchangeRuns,
   liftHold,
   type LimitsPreview,
   moveRun,
@@ -38,6 +39,15 @@ export async function moveRunAct(input: {
   reason: string;
 }): Promise<Outcome<{ cell: string }>> {
   return renewed(moveRun(lab(), await actor(), input));
+}
+
+/** Gives two logs that are held as swapped to each other’s cells. */
+export async function exchangeRunsAct(input: {
+  holdId: number;
+  version: number;
+  reason: string;
+}): Promise<Outcome<{ cells: string[] }>> {
+  return renewed(exchangeRuns(lab(), await actor(), input));
 }
 
 /** Changes the limits holds are decided by. */
