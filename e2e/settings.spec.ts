@@ -27,6 +27,14 @@ test('an admin changes the lab’s place; what it changes is said before, the hi
   await page.reload();
   await expect(place).toHaveValue('Quay 4, Saltmarsh');
 
+  // A room with one end only is no range.
+  await page.getByLabel('Room, coldest / °C').fill('19');
+  await expect(page.getByText(/nobody recorded a temperature, it is taken/)).toBeVisible();
+  await page.getByLabel('Why').fill('A thermostat.');
+  await page.getByRole('button', { name: 'Keep the settings' }).click();
+  await expect(page.getByText('Expected both ends of the room’s range, or neither.')).toBeVisible();
+  await page.getByLabel('Room, coldest / °C').fill('');
+
   await page.getByLabel('Place and address').fill(before);
   await page.getByLabel('Why').fill('And back again.');
   await page.getByRole('button', { name: 'Keep the settings' }).click();

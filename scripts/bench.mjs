@@ -8,7 +8,7 @@ import { onStop, stop } from './lib/run.mjs';
 import { ensureBrowser } from './lib/browser.mjs';
 import { ensureDebianPackages, ensureNodeModules } from './lib/setup.mjs';
 
-const [which] = process.argv.slice(2);
+const [which, one] = process.argv.slice(2);
 if (which === 'kills') {
   await import('./bench/kills.mjs');
   process.exit();
@@ -24,12 +24,16 @@ if (which === 'away') {
 
 if (which === 'trust' || which === 'coverage') {
   await ensureNodeModules();
-  await runTypeScript('scripts/bench/trust-run.ts', { DUSK_BENCH_PART: which });
+  await runTypeScript('scripts/bench/trust-run.ts', {
+    DUSK_BENCH_PART: which,
+    DUSK_BENCH_LINE: one ?? '',
+  });
   process.exit();
 }
 
 // Benchmarks on the built app with the demo's data: figures, not pass or fail. `kills`,
-// `load` and `away` try the bench agent, `trust` and `coverage` how often a figure or verdict is wrong; `arrivals`, `money`,
+// `load` and `away` try the bench agent, `trust` and `coverage` how often a figure or verdict is wrong
+// (`trust hole`: one fault alone); `arrivals`, `money`,
 // `pages`, `parser`, `pictures`, `recompute` and `growth` run that part alone.
 await ensureDebianPackages(['mariadb-server']);
 if (which === 'pages') await ensureBrowser();

@@ -43,6 +43,13 @@ describe('settings of the lab', () => {
     ['a zone that is none', { timeZone: 'Mars/Olympus' }, /zone/],
     ['a guard factor of 3', { guardFactor: 3 }, /Guard factor: Expected at most 2/],
     ['a prefix with digits', { cellPrefix: 'B2' }, /one to four letters/],
+    ['a room without its warm end', { roomLowC: 18 }, /both ends/],
+    [
+      'a room that is colder at its warm end',
+      { roomLowC: 24, roomHighC: 18 },
+      /more than the coldest/,
+    ],
+    ['a room of a kelvin scale', { roomLowC: 291, roomHighC: 299 }, /at most 60/],
     ['no reason', { labName: 'Other', reason: ' ' }, /Reason: Say why/],
     ['nothing different', {}, /Nothing is different/],
   ])('refuses %s', async (_what, more, message) => {
@@ -103,6 +110,21 @@ describe('settings of the lab', () => {
     await change({ guardFactor: 0 });
     expect(await state()).toBe('met');
     await change({ guardFactor: 1 });
+    expect(await state()).toBe('tooClose');
+    // Three percent above, at a temperature nobody recorded: the lab’s own room decides.
+    await recordReadings(fresh.lab, fresh.admin, {
+      lotId: lot.id,
+      readings: [{ ...reading, value: 107.2, clientKey: randomUUID() }],
+    } as never);
+    expect(await state()).toBe('tooClose');
+    await change({ roomLowC: 23.5, roomHighC: 26 });
+    expect(await state()).toBe('met');
+    const { corrections } = (await fresh.lab.store.verdicts.assessments.one({
+      cellId: cell.id,
+      item: 'capacity',
+    }))!.detail;
+    expect(corrections.map(({ text }) => text).join()).toContain('kept at 23.5 to 26 °C');
+    await change({ roomLowC: null, roomHighC: null });
     expect(await state()).toBe('tooClose');
   });
 

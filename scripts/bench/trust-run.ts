@@ -123,5 +123,9 @@ function trust(): void {
   console.log(`  in ${((performance.now() - started) / 1000).toFixed(0)} s`);
 }
 
-if (which !== 'trust') coverage();
-if (which !== 'coverage') trust();
+const alone = FAULTS.find((fault) => fault === process.env.DUSK_BENCH_LINE);
+if (alone) faultLine(alone);
+else {
+  if (which !== 'trust') coverage();
+  if (which !== 'coverage') trust();
+}

@@ -32,6 +32,7 @@ import { up as columnWidths } from './migrations/029-column-widths';
 import { up as samplingResults } from './migrations/030-sampling-results';
 import { up as clamping } from './migrations/031-clamping';
 import { up as swappedCells } from './migrations/032-swapped-cells';
+import { up as room } from './migrations/033-room';
 
 /** Brings the database to today's shape. @returns names of the migrations that ran. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
@@ -81,6 +82,7 @@ export async function migrate(sequelize: Sequelize): Promise<string[]> {
       { name: '030-sampling-results', up: () => samplingResults(sequelize.getQueryInterface()) },
       { name: '031-clamping', up: () => clamping(sequelize.getQueryInterface()) },
       { name: '032-swapped-cells', up: () => swappedCells(sequelize.getQueryInterface()) },
+      { name: '033-room', up: () => room(sequelize.getQueryInterface()) },
     ],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),

@@ -29,12 +29,33 @@ export interface RunConditions {
   restAfterChargeS: number | null;
   /** Rest the log shows before load-on, s; null without a discharge. */
   restBeforeS: number | null;
-  /** What the room may be off by where nobody recorded it, K; the house’s 6 where not said. */
-  roomHalfRangeK?: number | null;
+  /** Coldest and warmest the lab keeps its room, °C, for what nobody recorded; absent where not kept. */
+  roomC?: RoomRange | null;
 }
+
+/** Coldest and warmest a lab keeps its room, °C. */
+export type RoomRange = readonly [number, number];
 
 /** A temperature nobody recorded is within so much of the reference, K (house). */
 export const UNRECORDED_K = 6;
+
+/**
+ * How far a temperature nobody recorded may be from a reference: by the lab’s own room where it keeps
+ * one, else by the house’s (handbook, chapter 3, *Making results comparable*).
+ * @param referenceC of the claim, °C. @returns furthest either way and furthest below, K, and the words.
+ */
+export function unrecordedTemperature(
+  referenceC: number,
+  roomC: RoomRange | null | undefined,
+): { kelvin: number; belowK: number; words: string } {
+  if (!roomC) return { kelvin: UNRECORDED_K, belowK: MOST_KELVIN, words: `± ${UNRECORDED_K} K` };
+  const [low, high] = roomC;
+  return {
+    kelvin: Math.max(Math.abs(referenceC - low), Math.abs(referenceC - high)),
+    belowK: Math.max(0, referenceC - low),
+    words: `the room is kept at ${low} to ${high} °C`,
+  };
+}
 /** Furthest a result may be carried (handbook, chapter 3). */
 const MOST_KELVIN = 10;
 const COLDEST_C = 10;
@@ -148,15 +169,15 @@ function temperatureCorrection(
 ): Correction | string | null {
   const [to, from] = [claim.temperatureC, run.meanTemperatureC];
   if (from === null) {
-    const roomK = run.roomHalfRangeK ?? UNRECORDED_K;
-    const relativeUncertainty = (roomK * temperature.belowPerK) / Math.sqrt(3);
+    const { kelvin, belowK, words } = unrecordedTemperature(to ?? TEMPERATURE_KNEE_C, run.roomC);
+    const relativeUncertainty = (kelvin * temperature.belowPerK) / Math.sqrt(3);
     return {
       kind: 'temperature',
       factor: 1,
       relativeUncertainty,
-      // A room as cold as a result could be carried from at all.
-      mayHaveTaken: temperature.belowPerK * MOST_KELVIN,
-      text: `Nobody recorded the temperature: nothing is corrected, ${percent(relativeUncertainty, 1)} is added (± ${roomK} K at ${percent(temperature.belowPerK, 2)}/K).`,
+      // A room as cold as the lab’s can be, or as a result could be carried from at all.
+      mayHaveTaken: temperature.belowPerK * belowK,
+      text: `Nobody recorded the temperature: nothing is corrected, ${percent(relativeUncertainty, 1)} is added (${words}, ${percent(temperature.belowPerK, 2)}/K).`,
     };
   }
   if (to === null) return null;

@@ -1,5 +1,5 @@
 import type { ClaimConditions } from '../arrivals';
-import { type Correction, UNRECORDED_K } from '../evidence';
+import { type Correction, type RoomRange, unrecordedTemperature } from '../evidence';
 import { type Estimate, rootSumOfSquares } from '../units';
 
 /** Change of a resistance with temperature, as limits, share per K (handbook, chapter 3). */
@@ -16,6 +16,8 @@ const OFF_CHARGE = 0.03;
 export interface ReadAt {
   /** °C; null or absent where nobody recorded it. */
   temperatureC?: number | null;
+  /** Coldest and warmest the lab keeps its room, °C; null or absent where it keeps none. */
+  roomC?: RoomRange | null;
   /** Of the cell, %; null or absent where it is not known. */
   stateOfChargePct?: number | null;
 }
@@ -37,11 +39,12 @@ export function underConditions(
   const read = measured.temperatureC ?? null;
   const to = claimed.temperatureC ?? (read === null ? null : USUAL_C);
   if (to !== null) {
-    const kelvin = read === null ? UNRECORDED_K : Math.abs(to - read);
+    const unread = unrecordedTemperature(to, measured.roomC);
+    const kelvin = read === null ? unread.kelvin : Math.abs(to - read);
     const relativeUncertainty = (PER_K[kind] * kelvin) / Math.sqrt(3);
-    if (kind === 'dcResistance' && kelvin > MOST_KELVIN)
+    if (kind === 'dcResistance' && read !== null && kelvin > MOST_KELVIN)
       differences.push(
-        `Measured at ${read!.toFixed(1)} °C, for ${to} °C: a DC resistance is carried over at most ${MOST_KELVIN} K.`,
+        `Measured at ${read.toFixed(1)} °C, for ${to} °C: a DC resistance is carried over at most ${MOST_KELVIN} K.`,
       );
     else if (relativeUncertainty > 5e-5)
       corrections.push({
@@ -50,7 +53,7 @@ export function underConditions(
         relativeUncertainty,
         text:
           read === null
-            ? `Claimed at ${to} °C, the temperature of the reading was not recorded: nothing is corrected, ${percent(relativeUncertainty)} is added (± ${UNRECORDED_K} K).`
+            ? `Claimed at ${to} °C, the temperature of the reading was not recorded: nothing is corrected, ${percent(relativeUncertainty)} is added (${unread.words}).`
             : `Read at ${read.toFixed(1)} °C, for ${to} °C: nothing is corrected, ${percent(relativeUncertainty)} is added.`,
       });
   }

@@ -8,12 +8,14 @@ const NAMES = [
   'currency',
   'timeZone',
   'guardFactor',
+  'roomLowC',
+  'roomHighC',
   'cellPrefix',
   'language',
 ] as const;
 type Name = (typeof NAMES)[number];
 
-/** Changes the lab’s own settings; with another guard factor every lot is judged anew. */
+/** Changes the lab’s own settings; with another guard factor or room every lot is judged anew. */
 export const changeSettings = procedure({
   role: 'admin',
   input: settingsInput,
@@ -33,6 +35,7 @@ export const changeSettings = procedure({
     if (names.length === 0) throw new LabError('invalid', 'Nothing is different from before.');
     await lab.store.settings.update({ ...next, version: version + 1 }, { id: 1 }, transaction);
     if (names.includes('guardFactor')) changed({ what: 'guardFactor' });
+    if (names.includes('roomLowC') || names.includes('roomHighC')) changed({ what: 'room' });
     const of = (row: Record<Name, unknown>) =>
       Object.fromEntries(names.map((name) => [name, row[name]]));
     await audit({

@@ -19,6 +19,7 @@ export const CHANGE_KINDS = [
   'holds',
   'holdLimits',
   'guardFactor',
+  'room',
   'channelCalibration',
   'channelLooks',
   'controlCells',

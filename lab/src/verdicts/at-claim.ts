@@ -8,9 +8,10 @@ import {
   type Comparable,
   type Correction,
   type CorrectionFactors,
+  type RoomRange,
 } from '@dusk-tally/core/evidence';
 import type { Estimate } from '@dusk-tally/core/units';
-import type { FigureRow, RunRow, Transaction } from '@dusk-tally/store';
+import type { FigureRow, RunRow, SettingsRow, Transaction } from '@dusk-tally/store';
 import type { EffectiveClaim } from '../lots';
 import { figureRow, hashOf, runConditions } from '../evidence';
 import type { Lab } from '../shared';
@@ -24,6 +25,8 @@ export type SlimRun = Pick<
 /** What the lab knows beside a run: its model and its channels. */
 export interface MeterKnowledge {
   factors: CorrectionFactors | undefined;
+  /** Coldest and warmest the lab keeps its room, °C; null where it keeps none. */
+  roomC: RoomRange | null;
   channels: ReadonlyMap<
     number,
     {
@@ -35,6 +38,11 @@ export interface MeterKnowledge {
   >;
 }
 
+const roomOf = (settings: Pick<SettingsRow, 'roomLowC' | 'roomHighC'> | null): RoomRange | null =>
+  settings && settings.roomLowC !== null && settings.roomHighC !== null
+    ? [settings.roomLowC, settings.roomHighC]
+    : null;
+
 /** What is known of channels and of one model, read once for a lot. */
 export async function meterKnowledge(
   lab: Lab,
@@ -42,16 +50,18 @@ export async function meterKnowledge(
   transaction: Transaction,
 ): Promise<MeterKnowledge> {
   const { store } = lab;
-  const [effects, channels, instruments, factors] = await Promise.all([
+  const [effects, channels, instruments, factors, settings] = await Promise.all([
     store.meters.effects.find({}, { transaction }),
     store.meters.channels.find({}, { transaction }),
     store.instruments.find({}, { transaction, columns: ['id', 'name'] }),
     store.meters.modelFactors.one({ modelId }, { transaction }),
+    store.settings.one({ id: 1 }, { transaction, columns: ['roomLowC', 'roomHighC'] }),
   ]);
   const effectOf = new Map(effects.map((row) => [row.channelId, row]));
   const nameOf = new Map(instruments.map((row) => [row.id, row.name]));
   return {
     factors: factors?.factors,
+    roomC: roomOf(settings),
     channels: new Map(
       channels.map((channel) => {
         const row = effectOf.get(channel.id);
@@ -108,15 +118,18 @@ function carry(
   return carryToClaim(
     raw,
     conditionsOf(claim),
-    run
-      ? runConditions(run.summary, run.ambientC, ratedAh)
-      : {
-          meanCurrentA: hand?.currentA ?? null,
-          ratedAh,
-          meanTemperatureC: hand?.temperatureC ?? null,
-          restAfterChargeS: null,
-          restBeforeS: null,
-        },
+    {
+      roomC: knowledge.roomC,
+      ...(run
+        ? runConditions(run.summary, run.ambientC, ratedAh)
+        : {
+            meanCurrentA: hand?.currentA ?? null,
+            ratedAh,
+            meanTemperatureC: hand?.temperatureC ?? null,
+            restAfterChargeS: null,
+            restBeforeS: null,
+          }),
+    },
     knowledge.factors,
     channel?.effect ? channelCorrection({ ...channel.effect, channel: channel.title }) : null,
     channel?.effect?.repeatability

@@ -120,7 +120,7 @@ const AFTER_S: Partial<Record<Quantity, number>> = {
 /** DC resistances of a cell’s runs that are not held, oldest first. */
 function dcResistances(
   { figures, runs, holds }: Pick<StoredEvidence, 'figures' | 'runs' | 'holds'>,
-  { claim, stepsA }: Pick<LotRules, 'claim' | 'stepsA'>,
+  { claim, stepsA, knowledge }: Pick<LotRules, 'claim' | 'stepsA' | 'knowledge'>,
 ): DcResistanceEvidence[] {
   const ratedAh = claim.capacityAh?.value ?? null;
   const stepIt = (figure: SlimFigure): [number, number] | null => {
@@ -141,6 +141,7 @@ function dcResistances(
       afterS: AFTER_S[figure.quantity]!,
       stepIt: stepIt(figure),
       temperatureC: temperatureOf(figure),
+      roomC: knowledge.roomC,
     }));
 }
 
@@ -161,10 +162,16 @@ const codes = (json: string | undefined): string[] => (json ? (JSON.parse(json) 
 /** The newest AC reading with the temperature it was taken at. */
 function acResistanceOf(
   figures: readonly SlimFigure[],
-  hands: LotRules['hands'],
+  { hands, knowledge }: Pick<LotRules, 'hands' | 'knowledge'>,
 ): MeasuredEvidence | null {
   const newest = newestOf(figures, 'acResistance');
-  return newest && { ...measured(newest)!, temperatureC: hands.get(newest.id)?.temperatureC };
+  return (
+    newest && {
+      ...measured(newest)!,
+      temperatureC: hands.get(newest.id)?.temperatureC,
+      roomC: knowledge.roomC,
+    }
+  );
 }
 
 /** Everything that bears on what was claimed of one cell. */
@@ -173,7 +180,7 @@ export function evidenceOf(stored: StoredEvidence, rules: LotRules): CellEvidenc
   const found = codes(arrival?.found);
   return {
     capacities: resultsOf(stored, rules),
-    acResistanceMohm: acResistanceOf(figures, rules.hands),
+    acResistanceMohm: acResistanceOf(figures, rules),
     dcResistancesMohm: dcResistances(stored, rules),
     massG: measured(newestOf(figures, 'mass')) ?? rules.boxMassG,
     thicknessMm: measured(newestOf(figures, 'thickness')),

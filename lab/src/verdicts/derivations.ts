@@ -31,6 +31,7 @@ export const judgedCells: Derivation = {
     'holds',
     'holdLimits',
     'guardFactor',
+    'room',
     'arrivals',
     'arrivalDay',
     'boxMass',

@@ -10,6 +10,9 @@ export interface SettingsRow {
   currency: string;
   timeZone: string;
   guardFactor: number;
+  /** Coldest and warmest the lab keeps its room, °C; both null where it keeps none. */
+  roomLowC: number | null;
+  roomHighC: number | null;
   cellPrefix: string;
   /** Changed limits of holds; null for the house’s. */
   holdLimits: Partial<HoldLimits> | null;

@@ -13,6 +13,8 @@ export class HouseTables extends Tables {
       currency: c.text,
       timeZone: c.text,
       guardFactor: c.real,
+      roomLowC: c.real,
+      roomHighC: c.real,
       cellPrefix: c.text,
       holdLimits: c.text,
       markId: c.whole,

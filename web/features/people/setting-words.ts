@@ -5,6 +5,8 @@ export const SETTING_NAMES = {
   currency: 'Currency',
   timeZone: 'Time zone',
   guardFactor: 'Guard factor g',
+  roomLowC: 'Room, coldest / °C',
+  roomHighC: 'Room, warmest / °C',
   cellPrefix: 'Letters before cell numbers',
   language: 'Language of reports',
 } as const;
@@ -12,6 +14,9 @@ export const SETTING_NAMES = {
 export type SettingName = keyof typeof SETTING_NAMES;
 
 const ofLots = (lots: number): string => (lots === 1 ? 'The one lot is' : `All ${lots} lots are`);
+
+const roomSays = (lots: number): string =>
+  `${ofLots(lots)} judged anew at once: where nobody recorded a temperature, it is taken to lie in this range. Where no range is kept, ± 6 K of the claim’s.`;
 
 /** What a change of each does, said before it is kept. */
 export const SETTING_SAYS: Record<SettingName, (lots: number) => string> = {
@@ -22,6 +27,8 @@ export const SETTING_SAYS: Record<SettingName, (lots: number) => string> = {
     'All days and times are shown in it, and the hours somebody is there are counted in it.',
   guardFactor: (lots) =>
     `${ofLots(lots)} judged anew at once: with a wider guard band more results are too close to call. Issued reports keep their verdicts.`,
+  roomLowC: roomSays,
+  roomHighC: roomSays,
   language: () =>
     'Reports issued from now on are written in it unless one says otherwise; issued ones stay.',
   cellPrefix: () => 'Cells numbered from now on begin with it; earlier numbers stay.',

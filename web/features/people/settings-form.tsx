@@ -15,6 +15,8 @@ export interface Settings {
   currency: string;
   timeZone: string;
   guardFactor: number;
+  roomLowC: number | null;
+  roomHighC: number | null;
   cellPrefix: string;
   language: 'en' | 'de';
   version: number;
@@ -26,15 +28,15 @@ const ORDER = Object.keys(SETTING_NAMES) as SettingName[];
 function Consequences({ settings, lots }: { settings: Settings; lots: number }) {
   const typed: Partial<Settings> = useWatch();
   const changed = ORDER.filter(
-    (name) => String(typed[name] ?? '').trim() !== String(settings[name]),
+    (name) => String(typed[name] ?? '').trim() !== String(settings[name] ?? ''),
   );
   if (changed.length === 0) return <p className="text-quiet">Nothing is changed yet.</p>;
   return (
     <div role="status" className="rounded-sm bg-wash p-3">
       <p className="font-medium">What this changes</p>
       <ul className="list-disc pl-5">
-        {changed.map((name) => (
-          <li key={name}>{SETTING_SAYS[name](lots)}</li>
+        {[...new Set(changed.map((name) => SETTING_SAYS[name](lots)))].map((says) => (
+          <li key={says}>{says}</li>
         ))}
       </ul>
       <TextField name="reason" label="Why" className="mt-3" />
@@ -76,6 +78,8 @@ export function SettingsForm({
         <TextField name="currency" label={SETTING_NAMES.currency} />
         <KnownField name="timeZone" label={SETTING_NAMES.timeZone} known={zones} />
         <NumberField name="guardFactor" quantity="plain" label={SETTING_NAMES.guardFactor} />
+        <NumberField name="roomLowC" quantity="temperatureC" label={SETTING_NAMES.roomLowC} />
+        <NumberField name="roomHighC" quantity="temperatureC" label={SETTING_NAMES.roomHighC} />
         <TextField name="cellPrefix" label={SETTING_NAMES.cellPrefix} />
         <ChoiceField name="language" label={SETTING_NAMES.language}>
           <Option value="en">English</Option>

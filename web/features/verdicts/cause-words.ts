@@ -4,6 +4,7 @@ import type { LotMove } from '@dusk-tally/lab/verdicts';
 /** What a changed rule is called; all other changes are results of cells. */
 const RULES: Partial<Record<ChangeKind, string>> = {
   guardFactor: 'the lab’s guard factor',
+  room: 'how cold and warm the lab’s room is kept',
   holdLimits: 'the limits from which results are held',
   cellModel: 'the data sheet of a cell model',
   chemistryProfile: 'the profile of a chemistry',

@@ -24,6 +24,7 @@ export default async function SettingsPage() {
   ]);
   const { labName, place, currency, timeZone, guardFactor, cellPrefix, language, version } =
     settings;
+  const { roomLowC, roomHighC } = settings;
   return (
     <>
       <Crumbs way={[{ href: '/lab', name: 'Lab' }]} />
@@ -38,6 +39,8 @@ export default async function SettingsPage() {
           currency,
           timeZone,
           guardFactor,
+          roomLowC,
+          roomHighC,
           cellPrefix,
           language,
           version,
@@ -82,7 +85,7 @@ export default async function SettingsPage() {
                     {changes
                       .map(
                         ({ name, before, after }) =>
-                          `${name === 'mark' ? 'Mark for reports' : SETTING_NAMES[name]}: ${String(before)} → ${String(after)}`,
+                          `${name === 'mark' ? 'Mark for reports' : SETTING_NAMES[name]}: ${String(before ?? 'none')} → ${String(after ?? 'none')}`,
                       )
                       .join('; ')}
                   </td>

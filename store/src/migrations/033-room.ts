@@ -1,0 +1,8 @@
+import { DataTypes, type QueryInterface } from 'sequelize';
+import { optional } from './columns';
+
+/** How cold and how warm the lab keeps its room. */
+export async function up(queryInterface: QueryInterface): Promise<void> {
+  for (const column of ['roomLowC', 'roomHighC'])
+    await queryInterface.addColumn('settings', column, optional(DataTypes.DOUBLE));
+}
