@@ -2,6 +2,7 @@ import { gzipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import {
   channelsInLog,
+  compressLog,
   figuresOfLog,
   LogRefusal,
   memorySource,
@@ -183,6 +184,20 @@ describe('packed logs', () => {
     expect(() => readLog(bytes(`{"a":1}\n{oops\n{"a":2}\n`))).toThrow(
       /Row 2: expected one JSON object/,
     );
+  });
+
+  it('rows of JSON lines are named by their lines in the file, whole and piece by piece', () => {
+    const lines = Array.from({ length: 200 }, (_, i) =>
+      JSON.stringify({
+        time_s: 10 * i,
+        voltage_V: 3.3 - i / 1000,
+        current_A: i >= 50 && i < 53 ? 'OVLD' : i > 3 ? -1 : 0,
+      }),
+    );
+    // A blank line is a line of the file, too.
+    const file = new TextEncoder().encode(`${lines[0]}\n\n${lines.slice(1).join('\n')}\n`);
+    for (const read of [() => readLog(file), () => compressLog(memorySource(file))])
+      expect(read).toThrow(/^Row 52, column “current_A”/);
   });
   it('UTF-16 of either order, with and without its mark', () => {
     const wide = (mark: boolean, big: boolean) => {

@@ -32,6 +32,8 @@ export interface WindowTask {
   leadMohm: number | null;
   leadUncertaintyMohm: number | null;
   voltageTable: CalibrationPoint[];
+  /** The channel cannot charge. */
+  loadOnly?: boolean;
   curves: FullCurve[];
 }
 
@@ -42,7 +44,10 @@ export function windowOfRun(task: WindowTask): WindowView {
     cutoffsV: [task.fromV, task.toV],
     leadMohm: task.leadMohm ?? undefined,
   });
-  const trace = throughTable(opened.trace, task.voltageTable);
+  const trace = {
+    ...throughTable(opened.trace, task.voltageTable),
+    ...(task.loadOnly ? { loadOnly: true } : {}),
+  };
   const discharge = mainDischarge(cutSections(trace));
   const amps = trace.currentA?.reduce((most, a) => Math.max(most, Math.abs(a)), 0) ?? 0;
   const window = windowCapacity(trace, discharge, task, {

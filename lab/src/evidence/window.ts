@@ -78,6 +78,7 @@ export const runWindow = question({
       leadMohm: run.leadMohm,
       leadUncertaintyMohm: run.leadUncertaintyMohm,
       voltageTable: channel?.voltageTable ?? [],
+      loadOnly: meters.loadOnly(run.channelId),
       curves: await fullCurves(lab, model.id, run.summary.cutoffV, run.cellId),
     });
   },

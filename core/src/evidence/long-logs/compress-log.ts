@@ -242,10 +242,14 @@ class LogCompressor {
  */
 export function compressLog(logged: ByteSource, options: PieceOptions = {}): CompressedLog {
   const isWhole = isPacked(logged.read(0, Math.min(HEAD_BYTES, logged.size)));
-  const source = isWhole ? memorySource(unpackLog(logged.read(0, logged.size))) : logged;
+  const unpacked = isWhole ? unpackLog(logged.read(0, logged.size)) : null;
+  const source = unpacked ? memorySource(unpacked.bytes) : logged;
   const size = sizeWithoutNuls(source);
   const whole = size <= PIECE;
-  const head = decodeLog(source.read(0, whole ? source.size : lineEndIn(source, size)));
+  const head = {
+    ...decodeLog(source.read(0, whole ? source.size : lineEndIn(source, size))),
+    addedRows: unpacked?.addedRows ?? 0,
+  };
   const dialect = {
     ...recogniseDialect(head, options.mappings),
     timeUnit: options.timeUnit ?? null,

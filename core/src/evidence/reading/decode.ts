@@ -11,6 +11,8 @@ export interface DecodedLog {
   encoding: string;
   /** NUL bytes dropped from the end, left by a logger that lost power. */
   droppedNulBytes: number;
+  /** Rows at the head that are not in the file. */
+  addedRows: number;
 }
 
 const SAMPLE = 65536;
@@ -20,7 +22,7 @@ const SAMPLE = 65536;
  * @throws LogRefusal for an empty file or one that is not text.
  */
 export function decodeLog(packed: Uint8Array): DecodedLog {
-  const raw = unpackLog(packed);
+  const { bytes: raw, addedRows } = unpackLog(packed);
   let end = raw.length;
   while (end > 0 && raw[end - 1] === 0) end--;
   const utf16 = utf16Order(raw);
@@ -35,14 +37,20 @@ export function decodeLog(packed: Uint8Array): DecodedLog {
   if (utf16) {
     const text = new TextDecoder(utf16).decode(raw.subarray(0, end));
     const bytes = new TextEncoder().encode(text);
-    return { bytes, textEncoding: 'utf-8', encoding: utf16.toUpperCase(), droppedNulBytes };
+    return {
+      bytes,
+      textEncoding: 'utf-8',
+      encoding: utf16.toUpperCase(),
+      droppedNulBytes,
+      addedRows,
+    };
   }
   const hasMark = raw[0] === 0xef && raw[1] === 0xbb && raw[2] === 0xbf;
   const bytes = raw.subarray(hasMark ? 3 : 0, end);
   refuseBinary(bytes);
   const textEncoding = isUtf8(bytes.subarray(0, SAMPLE)) ? 'utf-8' : 'windows-1252';
   const encoding = textEncoding === 'utf-8' ? 'UTF-8' : 'Windows-1252';
-  return { bytes, textEncoding, encoding, droppedNulBytes };
+  return { bytes, textEncoding, encoding, droppedNulBytes, addedRows };
 }
 
 /** Byte order of two-byte text, by its mark or its zero bytes; null for one-byte text. */

@@ -174,7 +174,7 @@ export function recogniseDialect(
     collapse: shape.collapse,
     decimalMark,
     headerRow,
-    firstDataRow: firstLine.row,
+    firstDataRow: firstLine.row - log.addedRows,
     firstDataOffset: firstLine.offset,
     columns,
     timeStyle,

@@ -105,7 +105,8 @@ function tableOf(raw: Uint8Array): Uint8Array {
   } else {
     const lines = text.split(/\r?\n/);
     rows = lines.flatMap((line, i) => {
-      if (line.trim() === '') return [];
+      // A blank line stays one: rows are named by their lines in the file.
+      if (line.trim() === '') return [{}];
       try {
         return [flatten(JSON.parse(line.replace(/,\s*$/, '')) as object)];
       } catch {
@@ -116,8 +117,17 @@ function tableOf(raw: Uint8Array): Uint8Array {
   }
   const keys = [...new Set(rows.slice(0, HEAD_LINES).flatMap((row) => Object.keys(row)))];
   const lines = [keys.map(quoted).join('\t')];
-  for (const row of rows) lines.push(keys.map((key) => quoted(row[key] ?? '')).join('\t'));
+  for (const row of rows)
+    lines.push(
+      Object.keys(row).length === 0 ? '' : keys.map((key) => quoted(row[key] ?? '')).join('\t'),
+    );
   return new TextEncoder().encode(`${lines.join('\n')}\n`);
+}
+
+/** A log as text, and how many rows of it are not in the file: the header JSON lines are given. */
+export interface UnpackedLog {
+  bytes: Uint8Array;
+  addedRows: number;
 }
 
 /**
@@ -125,7 +135,7 @@ function tableOf(raw: Uint8Array): Uint8Array {
  * Anything else is left as it is.
  * @throws LogRefusal where it is damaged, or unpacks to more than 1 GiB.
  */
-export function unpackLog(raw: Uint8Array): Uint8Array {
+export function unpackLog(raw: Uint8Array): UnpackedLog {
   const plain = isGzip(raw) ? gunzipped(raw) : raw;
-  return isJson(plain) ? tableOf(plain) : plain;
+  return isJson(plain) ? { bytes: tableOf(plain), addedRows: 1 } : { bytes: plain, addedRows: 0 };
 }
