@@ -9,6 +9,7 @@ import {
   twoStepResistance,
 } from '../src/evidence';
 import { seededRandom } from '../src/statistics';
+import { bareTrace } from './trace-of';
 
 /** How a load that comes on is logged. */
 export interface ResistanceCase {
@@ -94,25 +95,19 @@ function traceOf(
   const voltGain = 1 + (ACCURACY.voltageGainPct / 100 / Math.sqrt(3)) * random();
   const voltOffset = (ACCURACY.voltageOffsetV / Math.sqrt(3)) * random();
   const shown = (v: number, i: number) => (v - i * leadOhm) * voltGain + voltOffset;
-  return {
-    timeS: Float64Array.from(rows, ({ t }) => t),
-    voltageV: Float64Array.from(
-      rows,
-      ({ v, i }) => Math.round(1000 * (shown(v, i) + noiseV * random())) / 1000,
-    ),
-    currentA: Float64Array.from(rows, ({ i }) =>
-      i === 0 ? 0 : -Math.round(1000 * (i * gain + offset + 0.001 * random())) / 1000,
-    ),
-    temperatureC: null,
-    counterAh: null,
-    counterWh: null,
-    cellVoltagesV: [],
-    mode: null,
-    step: null,
-    holes: [],
-    decimals: { timeS: 2, voltageV: 3, currentA: 3, temperatureC: 1 },
-    startedAtMs: null,
-  };
+  return bareTrace(
+    {
+      timeS: Float64Array.from(rows, ({ t }) => t),
+      voltageV: Float64Array.from(
+        rows,
+        ({ v, i }) => Math.round(1000 * (shown(v, i) + noiseV * random())) / 1000,
+      ),
+      currentA: Float64Array.from(rows, ({ i }) =>
+        i === 0 ? 0 : -Math.round(1000 * (i * gain + offset + 0.001 * random())) / 1000,
+      ),
+    },
+    { timeS: 2, voltageV: 3 },
+  );
 }
 
 /** What ±2u of a resistance holds over many draws. */

@@ -78,7 +78,7 @@ function faultLine(fault: Fault): void {
   const decided = () => count().outcomes.met + count().outcomes.notMet;
   for (let lot = 0; lot < MOST_LOTS && (lot === 0 || decided() < DECIDED); lot++) {
     addTally(sum, trustOf(1, PER_LOT, 100 + lot, fault));
-    if (lot >= 1 && (decided() / (lot + 1)) * MOST_LOTS < DECIDED) break;
+    if (lot >= 3 && (decided() / (lot + 1)) * MOST_LOTS < DECIDED) break;
   }
   line(fault, count());
   if (fault !== 'swapped') return;

@@ -9,6 +9,7 @@ import type { ChannelLookRow, Transaction } from '@dusk-tally/store';
 import { type Lab } from '../shared';
 import { hashOf } from '../derived';
 import { chartsOf, holdOf, jointRepeats, type Repeat } from './repeats';
+import { ruleHold } from './rule-hold';
 
 const lookedUpTo = (looks: readonly ChannelLookRow[], channelId: number): number =>
   Math.max(0, ...looks.filter((look) => look.channelId === channelId).map((l) => l.upToRunId));
@@ -43,19 +44,16 @@ async function refreshOutOfLine(
   const known = new Set(rows.map(({ runId }) => runId));
   const fresh = [...now].filter(([runId]) => !known.has(runId));
   await holds.insertMany(
-    fresh.map(([runId, { index, distance }]) => ({
-      lotId: repeats[index]!.lotId,
-      cellId: repeats[index]!.cellId,
-      runId,
-      readingId: null,
-      rule: 'outOfLine' as const,
-      text: `${(100 * Math.abs(distance)).toFixed(1)} % ${distance > 0 ? 'above' : 'below'} what all repeats together say of this cell on this channel.`,
-      personId: null,
-      at: lab.now(),
-      liftedAt: null,
-      liftedBy: null,
-      liftReason: null,
-    })),
+    fresh.map(([runId, { index, distance }]) =>
+      ruleHold(lab, {
+        lotId: repeats[index]!.lotId,
+        cellId: repeats[index]!.cellId,
+        runId,
+        readingId: null,
+        rule: 'outOfLine',
+        text: `${(100 * Math.abs(distance)).toFixed(1)} % ${distance > 0 ? 'above' : 'below'} what all repeats together say of this cell on this channel.`,
+      }),
+    ),
     transaction,
   );
   return [

@@ -2,6 +2,7 @@ export { figureRow, hashOf } from '../derived';
 export * from './run-conditions';
 export * from './conditioned';
 export * from './held-runs';
+export * from './rule-hold';
 export * from './repeats';
 export * from './instruments';
 export * from './meter-periods';

@@ -10,7 +10,7 @@ import {
 import type { HeldResult, ResultHoldRow, Transaction } from '@dusk-tally/store';
 import { type LotClaim, envelopeOf } from '../lots';
 import type { Lab } from '../shared';
-import { type Conditioned, roundsBefore } from '../evidence';
+import { type Conditioned, roundsBefore, ruleHold } from '../evidence';
 import type { AtClaim, HandConditions, SlimFigure, SlimRun } from './at-claim';
 
 /** One capacity of a cell, as measured and at the claim’s conditions. */
@@ -200,19 +200,16 @@ export async function storeHolds(
       if (known && known.text !== cut)
         await holds.update({ text: cut }, { id: known.id }, transaction);
       if (!known)
-        fresh.push({
-          lotId: result.raw.lotId,
-          cellId: result.raw.cellId,
-          runId: result.raw.runId,
-          readingId: result.raw.runId === null ? result.raw.readingId : null,
-          rule,
-          text: cut,
-          personId: null,
-          at: lab.now(),
-          liftedAt: null,
-          liftedBy: null,
-          liftReason: null,
-        });
+        fresh.push(
+          ruleHold(lab, {
+            lotId: result.raw.lotId,
+            cellId: result.raw.cellId,
+            runId: result.raw.runId,
+            readingId: result.raw.runId === null ? result.raw.readingId : null,
+            rule,
+            text: cut,
+          }),
+        );
     }
     for (const row of own)
       if (row.liftedAt === null && !result.ruled.some(({ rule }) => rule === row.rule))

@@ -1,7 +1,8 @@
 import { type IdentityOfLog, suspectedSwaps, type SuspectedSwap } from '@dusk-tally/core/verdicts';
-import type { ResultHoldRow, Transaction } from '@dusk-tally/store';
+import type { Transaction } from '@dusk-tally/store';
 import type { Touched } from '../derived';
 import { SCANNED_AT_PLACE } from '../bench';
+import { ruleHold } from '../evidence';
 import type { Lab } from '../shared';
 
 type LotFigure = Awaited<ReturnType<Lab['store']['evidence']['identityFigures']>>[number];
@@ -115,20 +116,17 @@ export async function refreshSwapped(
       ).map(({ id, number }) => [id, number]),
     );
     await holds.insertMany(
-      fresh.map(([runId, { other, swap }]): Omit<ResultHoldRow, 'id' | 'version'> => ({
-        lotId,
-        cellId: cellOf.get(runId)!,
-        runId,
-        readingId: null,
-        rule: 'swapped',
-        text: wordsOf(numbers.get(cellOf.get(other)!)!, swap),
-        otherRunId: other,
-        personId: null,
-        at: lab.now(),
-        liftedAt: null,
-        liftedBy: null,
-        liftReason: null,
-      })),
+      fresh.map(([runId, { other, swap }]) =>
+        ruleHold(lab, {
+          lotId,
+          cellId: cellOf.get(runId)!,
+          runId,
+          readingId: null,
+          rule: 'swapped',
+          text: wordsOf(numbers.get(cellOf.get(other)!)!, swap),
+          otherRunId: other,
+        }),
+      ),
       transaction,
     );
   }
