@@ -39,7 +39,7 @@ test('a sample that stops early: what it expects, its order, and what each resul
   };
   const capacity = 'Capacity as shown by a tester / Ah';
   const current = 'Current as shown / A';
-  await expect(page.getByText('A typed one is compared only with its current')).toBeVisible();
+  await expect(page.getByText('a typed one is compared only with its current')).toBeVisible();
   const showCurrent = () =>
     expect(async () => {
       await choose(page.getByLabel('More columns'), 'energy, current and time as shown');

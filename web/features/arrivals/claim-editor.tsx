@@ -1,6 +1,11 @@
 'use client';
 
-import { CLAIM_KINDS, CLAIM_WORDS, type ClaimKind } from '@dusk-tally/core/arrivals';
+import {
+  type CellFormat,
+  CLAIM_KINDS,
+  CLAIM_WORDS,
+  type ClaimKind,
+} from '@dusk-tally/core/arrivals';
 import {
   type Chemistry,
   type ChemistryProfile,
@@ -45,6 +50,7 @@ export function ClaimEditor({
     envelope: Envelope | null;
     massG: number | null;
     ratedAh: number | null;
+    format: CellFormat;
   };
   /** Text of the newest offer kept, or empty. */
   offer: string;
@@ -104,6 +110,7 @@ export function ClaimEditor({
           draft={draft}
           onChange={change}
           inherited={inherited}
+          isRound={sheet.format === 'cylinder'}
           problemOf={(kind) => formState.errors[kind]?.message ?? null}
         />
         {mayChange && <OfferHints text={offer} draft={draft} onChange={change} />}

@@ -63,19 +63,24 @@ function Item({
   item,
   hints,
   problem,
+  isRound,
   onChange,
   onRemove,
 }: {
   kind: ClaimKind;
   item: ItemDraft;
+  isRound: boolean;
   hints: Partial<Record<ConditionName | 'value', string>> | undefined;
   problem: string | null;
   onChange: (item: ItemDraft) => void;
   onRemove: (() => void) | null;
 }) {
   const { words, unit, input, conditions } = CLAIM_ITEMS[kind];
-  const shown = conditions.filter(
-    ({ name }) => name !== 'low' || item.conditions.statedAs === 'range',
+  const shown = conditions.filter(({ name }) =>
+    name === 'low'
+      ? item.conditions.statedAs === 'range'
+      : // A round cell is in no fixture; what is stored stays to be seen.
+        name !== 'clamping' || !isRound || Boolean(item.conditions.clamping),
   );
   return (
     <div className="border-b border-rule pb-4 last:border-0" data-item={kind}>
@@ -133,11 +138,14 @@ export function ClaimFields({
   draft,
   onChange,
   inherited,
+  isRound,
   problemOf = () => null,
 }: {
   draft: ClaimDraft;
   onChange: (draft: ClaimDraft) => void;
   inherited: InheritedHints;
+  /** Cells that are clamped by nobody. */
+  isRound: boolean;
   /** What is wrong with an item. */
   problemOf?: (kind: ClaimKind) => string | null;
 }) {
@@ -154,6 +162,7 @@ export function ClaimFields({
             item={item}
             hints={inherited[kind]}
             problem={problemOf(kind)}
+            isRound={isRound}
             onChange={(changed) => onChange({ ...draft, [kind]: changed })}
             onRemove={
               ALWAYS.includes(kind)

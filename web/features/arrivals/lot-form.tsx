@@ -64,6 +64,7 @@ function ClaimPart({ lot, context }: { lot: LotDraft; context: LotContext }) {
           draft={draft}
           onChange={field.onChange}
           inherited={inheritedHints(sheet, profile)}
+          isRound={sheet.format === 'cylinder'}
         />
         {problem && <Problem>{problem}</Problem>}
         {plausibility && (

@@ -33,6 +33,8 @@ export function GridTools({
   onWalk: (walk: Walk) => void;
 }) {
   const { how, more } = grid;
+  const asksForCurrent =
+    kinds.includes('capacity') && claimedRateIt !== null && more !== 'energyShown';
   return (
     <>
       <Label text="Read with">
@@ -84,15 +86,12 @@ export function GridTools({
           </Choice>
         </Label>
       )}
-      {kinds.includes('capacity') && claimedRateIt !== null && more !== 'energyShown' && (
-        <p className="max-w-72 text-[0.82rem] text-quiet">
-          The capacity is claimed at {claimedRateIt} It. A typed one is compared only with its
-          current: show more columns.
-        </p>
-      )}
-      {mayChoose && (
-        <p className="max-w-60 text-[0.82rem] text-quiet">
-          A voltage {READING_PURPOSES[how.purpose].words} {READING_PURPOSES[how.purpose].says}.
+      {(mayChoose || asksForCurrent) && (
+        <p className="order-last basis-full text-[0.82rem] text-quiet">
+          {mayChoose &&
+            `A voltage ${READING_PURPOSES[how.purpose].words} ${READING_PURPOSES[how.purpose].says}. `}
+          {asksForCurrent &&
+            `The capacity is claimed at ${claimedRateIt} It: a typed one is compared only with its current, under More columns.`}
         </p>
       )}
     </>

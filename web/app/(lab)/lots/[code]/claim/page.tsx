@@ -54,6 +54,7 @@ export default async function ClaimPage({ params }: { params: Promise<{ code: st
                 envelope: envelopeOf(model),
                 massG: model.massG,
                 ratedAh: model.ratedAh,
+                format: model.format,
               }}
               offer={offers[0]?.text ?? ''}
               mayChange={mayLead && !lot.cancelledAt}
