@@ -49,6 +49,18 @@ async function start(page: Page, cell: string): Promise<void> {
     .click();
   await expect(dialog.getByText('The cut-off is set on the instrument itself')).toHaveCount(0);
   for (const box of await dialog.getByRole('checkbox').all()) await box.check();
+  // Another cell stands at the place: nothing is started.
+  const scanned = dialog.getByLabel('Cell at its place, scanned');
+  await scanned.fill('B-0001');
+  await dialog.getByRole('button', { name: 'Start', exact: true }).click();
+  await expect(
+    dialog.getByText(/B-0001 stands at Driven bench, \d+; this run is of/),
+  ).toBeVisible();
+  // A scan goes to the field wherever the focus is.
+  await dialog.getByText('You answer for').click();
+  await page.keyboard.type(cell, { delay: 1 });
+  await page.keyboard.press('Enter');
+  await expect(scanned).toHaveValue(cell);
   await dialog.getByRole('button', { name: 'Start', exact: true }).click();
   await page.waitForURL(/\/bench\/runs\/\d+/);
 }

@@ -6,6 +6,7 @@ import { useEffect, useRef, useState } from 'react';
 import { Button } from '@/kit/button';
 import { Problem } from '@/kit/page';
 import { Over } from '@/kit/panel-over';
+import { useScans } from '@/kit/scan-listener';
 import { useAct } from '@/kit/use-act';
 import { startJobAct, startListAct } from './bench-acts';
 import { lengthOf } from './words';
@@ -142,6 +143,11 @@ export function StartDialog({
   );
   const [counter, setCounter] = useState('');
   const [scanned, setScanned] = useState('');
+  // A scan goes to the field, wherever the focus is, and not to the cell’s page.
+  useScans((code) => {
+    setScanned(code);
+    return code.toUpperCase() === job.cell ? `${job.cell} stands there` : null;
+  });
   const started = useStartList(job.id, channelId, counter);
   const { list, failed, ticked, fromSet } = started;
   const { run, busy, problem } = useAct();
