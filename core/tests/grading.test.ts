@@ -145,6 +145,27 @@ describe('doubt', () => {
     );
   });
 
+  it('of a bound never calls a cell what is left over, and gives only what the bound assures', () => {
+    const atLeast = (value: number) =>
+      gradeCell(
+        SHIPPED_SCHEME,
+        {
+          stateOfHealth: { value, standardUncertainty: 0.003, bound: 'atLeast' },
+          inspection: 'none',
+        },
+        1,
+      );
+    const open = atLeast(0.395);
+    expect(open.grade).toBeNull();
+    expect(open.waitingFor).toContain('a discharge down to the cut-off without a gap');
+    expect(atLeast(0.88)).toMatchObject({ grade: 'Utility' });
+    expect(atLeast(0.88).reasons[0]).toContain('at least 88.0');
+    // A value that is known decides.
+    const known = { value: 0.395, standardUncertainty: 0.003, bound: 'exact' as const };
+    expect(gradeCell(SHIPPED_SCHEME, { stateOfHealth: known, inspection: 'none' }, 1).grade).toBe(
+      'Recycle',
+    );
+  });
   it('leaves a cell waiting rather than calling it what is left over', () => {
     const byAc = schemeOf([
       { name: 'Good', conditions: [{ kind: 'acResistanceShare', limit: 1.2 }] },

@@ -177,7 +177,7 @@ function temperatureCorrection(
       relativeUncertainty,
       // A room as cold as the lab’s can be, or as a result could be carried from at all.
       mayHaveTaken: temperature.belowPerK * belowK,
-      text: `Nobody recorded the temperature: nothing is corrected, ${percent(relativeUncertainty, 1)} is added (${words}, ${percent(temperature.belowPerK, 2)}/K).`,
+      text: `Nobody recorded the temperature: nothing is corrected, ${percent(relativeUncertainty, 1)} is added (${words}${run.roomC ? ',' : ' at'} ${percent(temperature.belowPerK, 2)}/K).`,
     };
   }
   if (to === null) return null;

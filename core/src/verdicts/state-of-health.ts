@@ -1,4 +1,11 @@
-import { type Estimate, type Figure, scaledEstimate, scaledPart } from '../units';
+import {
+  type Bound,
+  type Estimate,
+  type Figure,
+  formatNumber,
+  scaledEstimate,
+  scaledPart,
+} from '../units';
 
 /** Kept with every state of health. */
 export const STATE_OF_HEALTH_METHOD = { name: 'state-of-health', version: 1 };
@@ -35,3 +42,11 @@ export function stateOfHealth(capacity: Figure, ratedAh: number): Figure {
     budget: capacity.budget.map((part) => scaledPart(part, 1 / ratedAh)),
   };
 }
+
+/**
+ * A state of health as a table shows it, %.
+ * @param bound of the capacity it is by: a lower bound says so.
+ * @example healthText(39.5, 'atLeast') // '≥ 39.5'
+ */
+export const healthText = (pct: number | null, bound: Bound | undefined): string =>
+  pct === null ? '–' : `${bound === 'atLeast' ? '≥ ' : ''}${formatNumber(pct, 1)}`;

@@ -1,5 +1,5 @@
 import type { ReportedFigure, ReportedItem, ReportSnapshot } from '@dusk-tally/lab/reports';
-import { formatNumber } from '@dusk-tally/core/units';
+import { healthText } from '@dusk-tally/core/verdicts';
 import { Link } from '@/kit/link';
 import type { ReactNode } from 'react';
 import { Table } from '@/kit/table';
@@ -35,11 +35,7 @@ const COLUMNS: [string, (item: ReportedItem) => ReactNode, boolean][] = [
   ['Energy / Wh', (item) => figure(item.energy), true],
   ['R 10 s / mΩ', (item) => figure(item.dcResistance10s), true],
   ['R AC / mΩ', (item) => figure(item.acResistance), true],
-  [
-    'SoH / %',
-    (item) => (item.stateOfHealthPct === null ? '–' : formatNumber(item.stateOfHealthPct, 1)),
-    true,
-  ],
+  ['SoH / %', (item) => healthText(item.stateOfHealthPct, item.capacity?.bound), true],
   ['Capacity claim', (item) => item.verdicts.capacity ?? 'open', false],
   ['Grade', (item) => item.grade ?? 'waiting', false],
 ];

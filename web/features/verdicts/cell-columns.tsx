@@ -133,12 +133,19 @@ const OTHERS: readonly Column[] = [
     num: true,
     plain: ({ stateOfHealth }) =>
       stateOfHealth === null ? null : Number((100 * stateOfHealth).toFixed(2)),
-    cell: ({ stateOfHealth }) => (
-      <FigureText
-        value={stateOfHealth === null ? null : 100 * stateOfHealth}
-        U={null}
-        decimals={1}
-      />
+    cell: ({ stateOfHealth, bound }) => (
+      <>
+        {stateOfHealth !== null && bound === 'atLeast' && (
+          <abbr title="at least" className="text-quiet no-underline">
+            ≥{' '}
+          </abbr>
+        )}
+        <FigureText
+          value={stateOfHealth === null ? null : 100 * stateOfHealth}
+          U={null}
+          decimals={1}
+        />
+      </>
     ),
   },
   {

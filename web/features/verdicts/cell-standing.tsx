@@ -72,7 +72,9 @@ export function CellStanding({ line, items }: { line: CellLine; items: CellItem[
           </TrailLink>
         </Tile>
         <Tile title="State of health" foot="capacity over the rated one">
-          {line.stateOfHealth === null ? '–' : `${formatNumber(100 * line.stateOfHealth, 1)} %`}
+          {line.stateOfHealth === null
+            ? '–'
+            : `${line.bound === 'atLeast' ? 'at least ' : ''}${formatNumber(100 * line.stateOfHealth, 1)} %`}
         </Tile>
         <Tile
           title="Grade"

@@ -21,7 +21,8 @@ export interface GradeResult {
 
 type Outcome =
   | { state: 'met' }
-  | { state: 'failed'; reason: string }
+  /** Open: of a bound that leaves it undecided; nothing speaks against the cell. */
+  | { state: 'failed'; reason: string; isOpen?: boolean }
   | { state: 'waiting'; for: string; isCapacity: boolean };
 
 const UNITS: Record<GradeFigure['unit'], { scale: number; digits: number; after: string }> = {
@@ -59,7 +60,7 @@ function compare(
     verdict === 'notMet'
       ? `${shown}: ${said(-margin)}${after} ${side} ${said(limit)}${after}`
       : `${shown}: too close to ${said(limit)}${after}`;
-  return { state: 'failed', reason };
+  return { state: 'failed', reason, isOpen: verdict === 'tooClose' && figure.bound !== 'exact' };
 }
 
 function findingOutcome(found: FindingLevel | undefined, limit: FindingLevel): Outcome {
@@ -150,6 +151,9 @@ export function highestGrade(scheme: GradeScheme, marks: GradeEvidence['marks'])
   return scheme.grades[0]!.name;
 }
 
+/** What settles a bound. */
+const WHOLE_DISCHARGE = 'a discharge down to the cut-off without a gap';
+
 function gradeByConditions(
   scheme: GradeScheme,
   evidence: GradeEvidence,
@@ -158,9 +162,12 @@ function gradeByConditions(
   const rule = { tooCloseIsEnough: scheme.tooCloseIsEnough, guardFactor };
   let reasons: string[] = [];
   const waitingFor = new Set<string>();
+  let isBounded = false;
   for (const grade of scheme.grades) {
     const outcomes = grade.conditions.map((condition) => outcomeOf(condition, evidence, rule));
-    const failed = outcomes.flatMap((one) => (one.state === 'failed' ? [one.reason] : []));
+    const failures = outcomes.flatMap((one) => (one.state === 'failed' ? [one] : []));
+    const failed = failures.map(({ reason }) => reason);
+    if (failures.length > 0 && failures.every(({ isOpen }) => isOpen)) isBounded = true;
     const waiting = outcomes.flatMap((one) => (one.state === 'waiting' ? [one] : []));
     if (failed.length > 0) {
       reasons = failed.map((reason) => `Not ${grade.name}: ${reason}.`);
@@ -174,7 +181,8 @@ function gradeByConditions(
       reasons = [`Not ${grade.name} yet: waiting for ${listWords(missing)}.`];
       continue;
     }
-    // What is left over is no grade as long as a better one is open.
+    // What is left over is no grade as long as a better one is open, or only a bound keeps it away.
+    if (grade.conditions.length === 0 && isBounded) waitingFor.add(WHOLE_DISCHARGE);
     if (grade.conditions.length === 0 && waitingFor.size > 0)
       return { grade: null, reasons: [], waitingFor: [...waitingFor] };
     // The best grade is not reached in silence by a cell nobody looked at.

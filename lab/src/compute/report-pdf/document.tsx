@@ -1,4 +1,5 @@
 import { formatNumber } from '@dusk-tally/core/units';
+import { healthText } from '@dusk-tally/core/verdicts';
 import { Document, Page, Text, View } from '@react-pdf/renderer';
 import type { ReportedItem, ReportSnapshot } from '../report-snapshot';
 import { reportWords, type ReportWords } from '../report-words';
@@ -37,7 +38,7 @@ const COLUMNS: {
     head: 'SoH / %',
     width: '7%',
     right: true,
-    of: (item) => (item.stateOfHealthPct === null ? '–' : formatNumber(item.stateOfHealthPct, 1)),
+    of: (item) => healthText(item.stateOfHealthPct, item.capacity?.bound),
   },
   { head: 'Capacity claim', width: '12%', of: (item) => item.verdicts.capacity ?? 'open' },
   { head: 'Grade', width: '9%', of: (item) => item.grade ?? 'waiting' },

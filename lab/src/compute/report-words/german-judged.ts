@@ -98,6 +98,11 @@ export const VERDICTS: Catalogue = [
   ['a first voltage', 'eine erste Spannung'],
   ['a discharge', 'eine Entladung'],
   ['a charge with its temperature watched', 'eine Ladung mit gemessener Temperatur'],
+  [
+    'a discharge down to the cut-off without a gap',
+    'eine Entladung bis zur Entladeschlussspannung ohne Lücke',
+  ],
+  ['≥ {#n}', '≥ {n}'],
   ['a look at its channel', 'einen Blick auf ihren Kanal'],
   ['a look at what is held', 'einen Blick auf das Zurückgehaltene'],
   ['another result: this one is set aside', 'ein anderes Ergebnis: dieses ist beiseitegelegt'],
@@ -194,6 +199,10 @@ export const CORRECTIONS: Catalogue = [
     'Niemand hat die Temperatur festgehalten: nichts wird korrigiert, {u} kommen hinzu (± {k} K bei {n}/K).',
   ],
   [
+    'Nobody recorded the temperature: nothing is corrected, {u} is added (the room is kept at {a} to {b} °C, {n}/K).',
+    'Niemand hat die Temperatur festgehalten: nichts wird korrigiert, {u} kommen hinzu (der Raum wird auf {a} bis {b} °C gehalten, {n}/K).',
+  ],
+  [
     'Claimed with the cell held in a fixture at the data sheet’s force, tested free: practitioners differ on what that does, so no number is put on it.',
     'Zugesagt für die Zelle eingespannt mit der Kraft des Datenblatts, geprüft frei: was das ausmacht, sehen Fachleute verschieden; darum steht dafür keine Zahl.',
   ],
@@ -216,6 +225,10 @@ export const CORRECTIONS: Catalogue = [
   [
     'Claimed at {to} °C, the temperature of the reading was not recorded: nothing is corrected, {u} is added (± {k} K).',
     'Zugesagt bei {to} °C, die Temperatur der Ablesung ist nicht festgehalten: nichts wird korrigiert, {u} kommen hinzu (± {k} K).',
+  ],
+  [
+    'Claimed at {to} °C, the temperature of the reading was not recorded: nothing is corrected, {u} is added (the room is kept at {a} to {b} °C).',
+    'Zugesagt bei {to} °C, die Temperatur der Ablesung ist nicht festgehalten: nichts wird korrigiert, {u} kommen hinzu (der Raum wird auf {a} bis {b} °C gehalten).',
   ],
   [
     'Read at {from} °C, for {to} °C: nothing is corrected, {u} is added.',
