@@ -46,6 +46,8 @@ const LEAST_LOGS = 12;
 const LEAST_T = 4;
 /** No two meters agree better than this, as a share. */
 const LEAST_SCATTER = 0.002;
+/** Of a large lot so many logs tell its line and its scatter. */
+const MOST_FITTED = 2000;
 const NEAR_MS = 24 * 3_600_000;
 
 /** How what a log shows follows what its cell was measured at, within one lot, on logarithms. */
@@ -73,7 +75,9 @@ function robustLine(points: readonly (readonly [number, number])[], centre: numb
 
 function relationOf(pairs: readonly (readonly [number, number])[], words: string): Relation | null {
   if (pairs.length < LEAST_LOGS) return null;
-  const points = pairs.map(([own, seen]) => [Math.log(own), Math.log(seen)] as const);
+  const every = Math.ceil(pairs.length / MOST_FITTED);
+  const fitted = every > 1 ? pairs.filter((_, i) => i % every === 0) : pairs;
+  const points = fitted.map(([own, seen]) => [Math.log(own), Math.log(seen)] as const);
   const centre = median(points.map(([x]) => x));
   const scatterOf = (some: typeof points, line: Line) =>
     Math.max(LEAST_SCATTER, 1.4826 * medianAbsoluteDeviation(some.map(([x, y]) => y - line(x))));
