@@ -10,6 +10,7 @@ import {
 } from '../units';
 import { type CorrectionFactors, HOUSE_FACTORS, TEMPERATURE_KNEE_C } from './factors';
 import type { ChannelCorrection } from './meters/channel-effects';
+import { MOST_KELVIN, type RoomRange, unrecordedTemperature } from './unrecorded-temperature';
 
 export { type CorrectionFactors, HOUSE_FACTORS, TEMPERATURE_KNEE_C } from './factors';
 
@@ -33,31 +34,7 @@ export interface RunConditions {
   roomC?: RoomRange | null;
 }
 
-/** Coldest and warmest a lab keeps its room, °C. */
-export type RoomRange = readonly [number, number];
-
-/** A temperature nobody recorded is within so much of the reference, K (house). */
-export const UNRECORDED_K = 6;
-
-/**
- * How far a temperature nobody recorded may be from a reference: by the lab’s own room where it keeps
- * one, else by the house’s (handbook, chapter 3, *Making results comparable*).
- * @param referenceC of the claim, °C. @returns furthest either way and furthest below, K, and the words.
- */
-export function unrecordedTemperature(
-  referenceC: number,
-  roomC: RoomRange | null | undefined,
-): { kelvin: number; belowK: number; words: string } {
-  if (!roomC) return { kelvin: UNRECORDED_K, belowK: MOST_KELVIN, words: `± ${UNRECORDED_K} K` };
-  const [low, high] = roomC;
-  return {
-    kelvin: Math.max(Math.abs(referenceC - low), Math.abs(referenceC - high)),
-    belowK: Math.max(0, referenceC - low),
-    words: `the room is kept at ${low} to ${high} °C`,
-  };
-}
-/** Furthest a result may be carried (handbook, chapter 3). */
-const MOST_KELVIN = 10;
+/** Coldest a result is carried from, °C, and furthest by rate (handbook, chapter 3). */
 const COLDEST_C = 10;
 const MOST_RATE_FACTOR = 4;
 /** Rest after charge the careful test waits (handbook, chapter 2), s. */

@@ -16,6 +16,7 @@ export * from './figures-of-log';
 export * from './blocks';
 export * from './meters';
 export * from './comparable';
+export { type RoomRange, unrecordedTemperature } from './unrecorded-temperature';
 export * from './model-factors';
 export * from './odd-curves';
 export * from './median-band';
