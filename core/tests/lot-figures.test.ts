@@ -154,7 +154,8 @@ describe('share short', () => {
       { ...results([104], 0.1, { bound: 'atLeast' })[0]!, cell: 'high' },
       { ...results([80], 0.1, { bound: 'atLeast' })[0]!, cell: 'low' },
     ];
-    const { trulyShort, shareShort, tooClose } = summarise(bounds);
+    const { trulyShort, shareShort, tooClose, openBounds } = summarise(bounds);
+    expect(openBounds).toBe(1);
     expect(tooClose).toBe(1 + summarise(results(exact, 0.05)).tooClose);
     expect(trulyShort!.share).toBeCloseTo(10 / 11, 1);
     expect(shareShort!.share).toBeLessThan(10 / 12);

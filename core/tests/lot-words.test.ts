@@ -99,6 +99,16 @@ describe('the sentence of a lot', () => {
     expect(facts({ notMet: 2, met: 2 })).toEqual(['Capacity: 2 of 4 miss it, 2 meet it']);
     expect(facts({ met: 2 })).toEqual(['Capacity: none of 2 misses it, 2 meet it']);
     expect(facts({ tooClose: 2 })).toEqual(['Capacity: none of 2 misses it, 2 too close to call']);
+    // A bound that decides nothing is near no limit: it is told as what it is.
+    const oneBound = lot(9, { tooClose: 3 });
+    const capacity = { ...oneBound.capacity!, openBounds: 1 };
+    expect(lotVerdictWords({ ...oneBound, capacity }).facts[0]!.text).toBe(
+      'Capacity: none of 3 misses it, 2 too close to call, 1 at least; open',
+    );
+    expect(whatWouldChange({ ...oneBound, capacity }).slice(-2)).toEqual([
+      'A better look at the 2 cells too close to call; each page says what would settle it.',
+      'A discharge down to the cut-off, without a gap, of the 1 cell known only as at least.',
+    ]);
     expect(facts({ held: 1 })).toEqual(['1 cell has only results that are held and do not count']);
     expect(facts({ held: 2 })[0]).toBe('2 cells have only results that are held and do not count');
   });

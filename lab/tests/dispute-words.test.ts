@@ -28,6 +28,7 @@ describe('a dispute file in German', () => {
       item({ held: 3, met: 2 }),
       item({ met: 8 }),
       item({ tooClose: 8 }),
+      { ...item({ met: 2, tooClose: 3 }), openBounds: 1 },
     ];
     for (const capacity of capacities)
       for (const plausible of [null, true, false])
@@ -35,7 +36,7 @@ describe('a dispute file in German', () => {
           const { headline, facts } = lotVerdictWords({
             cells: 8,
             capacity,
-            resistance: item({ met: 2, notMet: 1 }),
+            resistance: { ...item({ met: 2, notMet: 1, tooClose: 1 }), openBounds: 1 },
             plausible,
             others: CLAIM_KINDS.map((kind) => ({
               words: CLAIM_ITEMS[kind].words.replace(/^[A-Z](?![A-Z])/, (letter) =>

@@ -120,7 +120,7 @@ describe('from claim to report', () => {
       /does not hold what was claimed for every cell.*AC resistance: 1 of 3 misses/,
     );
     const { items } = await today(fresh.lab, fresh.admin, {});
-    expect(items.map((item) => item.kind)).toContain('tooClose');
+    expect(items.map((item) => item.kind)).toContain('atLeast');
     const head = await lotHead(fresh.lab, fresh.admin, { code: lot.code });
     expect(head.strokes[0]).toMatchObject({ mark: 'met' });
     expect(head.strokes[1]!.mark).toBe('atLeast');

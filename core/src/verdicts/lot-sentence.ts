@@ -45,15 +45,21 @@ const sentenceCase = (text: string): string => text[0]!.toUpperCase() + text.sli
  * What judged cells say of an item: one that misses decides more than one that meets, the more the more of
  * them there are; what is met decides where every cell was judged.
  */
-function judgedFact(name: string, summary: ItemSummary | null, cells: number): LotFact[] {
+function judgedFact(
+  [name, bound]: readonly [string, string],
+  summary: ItemSummary | null,
+  cells: number,
+): LotFact[] {
   if (!summary || summary.judged === 0) return [];
-  const { judged: n, met, notMet, tooClose } = summary;
+  const { judged: n, met, notMet, tooClose, openBounds = 0 } = summary;
+  const close = tooClose - openBounds;
   const parts = [
     notMet > 0
       ? `${notMet} of ${n} ${notMet === 1 ? 'misses' : 'miss'} it`
       : `none of ${n} misses it`,
     met > 0 ? `${met} ${met === 1 ? 'meets' : 'meet'} it` : '',
-    tooClose > 0 ? `${tooClose} too close to call` : '',
+    close > 0 ? `${close} too close to call` : '',
+    openBounds > 0 ? `${openBounds} ${bound}; open` : '',
   ].filter(Boolean);
   const decides =
     notMet > 0 ? 0.5 + 0.4 * (notMet / n) : 0.4 * (met / n) * Math.min(1, n / Math.max(1, cells));
@@ -86,8 +92,8 @@ function factsOf({ cells, capacity, resistance, plausible, others = [] }: LotKno
     ...(plausible === false
       ? [{ text: 'the claimed capacity is more than this size of cell can hold', decides: 1 }]
       : []),
-    ...judgedFact('capacity', capacity, cells),
-    ...judgedFact('AC resistance', resistance, cells),
+    ...judgedFact(['capacity', 'at least'], capacity, cells),
+    ...judgedFact(['AC resistance', 'at most'], resistance, cells),
     ...others.map((other) => againstFact(other, cells)),
   ];
 }
@@ -188,9 +194,15 @@ export function whatWouldChange({ cells, capacity, plausible }: LotKnown): strin
   if (held > 0)
     changes.push(`A lead’s look at the ${held} held ${held === 1 ? 'result' : 'results'}.`);
   if (untested > 0) changes.push(`A capacity test of the ${cellsWords(untested)} not tested yet.`);
-  if (capacity && capacity.tooClose > 0)
+  const open = capacity?.openBounds ?? 0;
+  const close = (capacity?.tooClose ?? 0) - open;
+  if (close > 0)
     changes.push(
-      `A better look at the ${cellsWords(capacity.tooClose)} too close to call; each page says what would settle it.`,
+      `A better look at the ${cellsWords(close)} too close to call; each page says what would settle it.`,
+    );
+  if (open > 0)
+    changes.push(
+      `A discharge down to the cut-off, without a gap, of the ${cellsWords(open)} known only as at least.`,
     );
   if (capacity && capacity.notComparable > 0)
     changes.push(

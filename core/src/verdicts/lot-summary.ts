@@ -48,6 +48,8 @@ export interface ItemSummary {
   met: number;
   notMet: number;
   tooClose: number;
+  /** Of those too close, bounds: nothing is near a limit, the test did not go far enough. */
+  openBounds?: number;
   /** Share judged not met, with its exact 95 % interval; null without results. */
   shareShort: { share: number; low: number; high: number } | null;
   /** Estimated share truly on the wrong side, the measuring doubt taken in; null below five. */
@@ -95,6 +97,8 @@ export function summariseItem(results: readonly AssessedResult[], limits: Range)
     met: count('met'),
     notMet,
     tooClose: count('tooClose'),
+    openBounds: results.filter(({ state, bound }) => state === 'tooClose' && bound !== 'exact')
+      .length,
     shareShort: judged > 0 ? { share: notMet / judged, ...clopperPearson(notMet, judged) } : null,
     trulyShort: trulyShort(usable, limits, { scatter, common }),
     humps: humpsOf(values),

@@ -78,7 +78,9 @@ export function itemOf(
     stateOfHealthPct: line.stateOfHealth === null ? null : 100 * line.stateOfHealth,
     verdicts: {
       capacity: line.verdict
-        ? VERDICT_WORDS[line.verdict]
+        ? line.verdict === 'tooClose' && line.bound === 'atLeast'
+          ? 'at least; open'
+          : VERDICT_WORDS[line.verdict]
         : line.comparable === false
           ? 'not comparable'
           : null,

@@ -41,6 +41,7 @@ const ORDER: readonly DueKind[] = [
   'ready',
   'untested',
   'tooClose',
+  'atLeast',
   'resistance',
   'calibrationDue',
 ];

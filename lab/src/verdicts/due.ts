@@ -1,7 +1,11 @@
 import type { LotRow } from '@dusk-tally/store';
 import { DUE, type DueItem, type Lab, type Urgency } from '../shared';
 
-export type VerdictDue = 'held' | 'short' | 'ready' | 'untested' | 'tooClose' | 'resistance';
+export type VerdictDue =
+  'held' | 'short' | 'ready' | 'untested' | 'tooClose' | 'atLeast' | 'resistance';
+
+/** A lower bound decides nothing of these. */
+const UNDECIDED: ReadonlySet<string> = new Set(['tooClose', 'notMet']);
 
 /** What the judging of lots waits for, counted in the database. */
 export async function dueVerdicts(
@@ -65,7 +69,13 @@ export async function dueVerdicts(
         'tooClose',
         'canWait',
         'cells',
-        sum(({ state, bound }) => state === 'tooClose' || (state === 'notMet' && isAtLeast(bound))),
+        sum(({ state, bound }) => state === 'tooClose' && !isAtLeast(bound)),
+      ),
+      ...item(
+        'atLeast',
+        'canWait',
+        'cells',
+        sum(({ state, bound }) => UNDECIDED.has(state) && isAtLeast(bound)),
       ),
       ...item('resistance', 'canWait', 'readings', all - of(resistances, lot.id)),
     ];

@@ -1,5 +1,6 @@
 import type { Due, DueKind } from '@dusk-tally/lab/today';
 import {
+  ArrowUpFromLine,
   Ban,
   BatteryCharging,
   BellRing,
@@ -206,6 +207,11 @@ export const DUE_WORDS: Record<
   tooClose: {
     icon: Equal,
     words: ({ count }) => `${count} too close to call`,
+    doing: 'See which',
+  },
+  atLeast: {
+    icon: ArrowUpFromLine,
+    words: ({ count }) => `${count} at least; open`,
     doing: 'See which',
   },
   resistance: {

@@ -127,6 +127,7 @@ function InWords({ item }: { item: LotItem }) {
 
 function Row({ item }: { item: LotItem }) {
   const { summary, counts, lot } = item;
+  const openBounds = summary?.openBounds ?? 0;
   const hasSpread = summary !== null && summary.n + summary.bounds > 0;
   const count = (n: number | undefined) => (item.kind === 'disputeWindow' ? '' : (n ?? 0) || '–');
   return (
@@ -143,7 +144,14 @@ function Row({ item }: { item: LotItem }) {
       {hasSpread ? <Spread summary={summary} /> : <InWords item={item} />}
       <td className="num text-met">{count(counts.met)}</td>
       <td className="num text-missed">{count(counts.notMet ?? counts.contradicted)}</td>
-      <td className="num text-doubt">{count(counts.tooClose)}</td>
+      <td className="num text-doubt">
+        {count((counts.tooClose ?? 0) - openBounds)}
+        {openBounds > 0 && (
+          <span className="block text-[0.82rem]">
+            + {openBounds} only {item.kind === 'capacity' ? 'at least' : 'at most'}
+          </span>
+        )}
+      </td>
       <ShareCell share={hasSpread ? summary.shareShort : null} />
       <ShareCell share={hasSpread ? summary.trulyShort : null} />
     </tr>

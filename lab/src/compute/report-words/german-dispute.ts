@@ -119,6 +119,8 @@ export const DISPUTES: Catalogue = [
   ['{n} meets it', '{n} erfüllt sie'],
   ['{n} meet it', '{n} erfüllen sie'],
   ['{n} too close to call', '{n} nicht entscheidbar'],
+  ['{n} at least; open', '{n} mindestens; offen'],
+  ['{n} at most; open', '{n} höchstens; offen'],
   ['{what} is not as claimed', '{what} ist nicht wie zugesagt'],
   ['{what} is not as claimed for {=n}', '{what} ist bei {n} nicht wie zugesagt'],
   ['{what} is not as claimed for all {=n}', '{what} ist bei allen {n} nicht wie zugesagt'],

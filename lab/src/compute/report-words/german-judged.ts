@@ -5,6 +5,7 @@ export const VERDICTS: Catalogue = [
   ['met', 'erfüllt'],
   ['not met', 'nicht erfüllt'],
   ['too close to call', 'nicht entscheidbar'],
+  ['at least; open', 'mindestens; offen'],
   ['not comparable', 'nicht vergleichbar'],
   [
     'AC resistance against claim: {verdict}.',
