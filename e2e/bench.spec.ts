@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { choose, signIn } from './helpers';
+import { scan } from './receiving';
 import { expect, test } from './test';
 
 /** A cell that heats on charge on the simulated bench, and one that does not. */
@@ -58,8 +59,7 @@ async function start(page: Page, cell: string): Promise<void> {
   ).toBeVisible();
   // A scan goes to the field wherever the focus is.
   await dialog.getByText('You answer for').click();
-  await page.keyboard.type(cell, { delay: 1 });
-  await page.keyboard.press('Enter');
+  await scan(page, cell);
   await expect(scanned).toHaveValue(cell);
   await dialog.getByRole('button', { name: 'Start', exact: true }).click();
   await page.waitForURL(/\/bench\/runs\/\d+/);

@@ -78,11 +78,7 @@ export function InstrumentList({
                 </td>
                 <td className="text-right">
                   {mayLead && (
-                    <ChangeInstrument
-                      key={row.version}
-                      instrument={row}
-                      history={histories.get(row.id) ?? []}
-                    />
+                    <ChangeInstrument instrument={row} history={histories.get(row.id) ?? []} />
                   )}
                 </td>
               </tr>
