@@ -48,6 +48,19 @@ const agent = new Agent({
   beforeRun: putIn,
   log: (line) => console.error(`${new Date().toISOString()} ${line}`),
 });
+/** Longest an agent that failed takes to switch off and say so, ms. */
+const LAST_WORDS_MS = 15_000;
+let isFailing = false;
+for (const event of ['uncaughtException', 'unhandledRejection'] as const)
+  process.on(event, (error: unknown) => {
+    console.error(`${new Date().toISOString()} ${(error as Error)?.stack ?? String(error)}`);
+    if (isFailing) return;
+    isFailing = true;
+    setTimeout(() => process.exit(1), LAST_WORDS_MS).unref();
+    void agent
+      .failed(error instanceof Error ? error : new Error(String(error)))
+      .finally(() => process.exit(1));
+  });
 agent.start();
 for (const signal of ['SIGINT', 'SIGTERM'] as const)
   process.once(signal, () => void agent.stop().then(() => process.exit(0)));

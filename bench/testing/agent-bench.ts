@@ -8,7 +8,7 @@ import {
   type RecipeStep,
 } from '@dusk-tally/core/bench';
 import { afterEach, beforeEach } from 'vitest';
-import { Agent } from '../src/agent';
+import { Agent, type AgentSettings } from '../src/agent';
 import { type PlaceFaults, SimulatedBench } from '../src/simulated';
 import { MemoryApp } from './memory-app';
 import { connectTo } from './connect';
@@ -82,7 +82,9 @@ export const open = async (
     })),
   );
 };
-export const begin = (more: { wallMs?: () => number } = {}) => {
+export const begin = (
+  more: Partial<Pick<AgentSettings, 'wallMs' | 'compactFrom' | 'log'>> = {},
+) => {
   agent = new Agent({
     ...more,
     beforeRun: connectTo(() => bench!),

@@ -44,6 +44,8 @@ export class AgentRun {
   /** Forgotten when everything is handed in. */
   dropped = false;
   readings = 0;
+  /** What its instruments do not hold by themselves was said. */
+  saidLacking = false;
 
   constructor(
     readonly assignment: Assignment,

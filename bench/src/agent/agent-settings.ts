@@ -18,6 +18,8 @@ export interface AgentSettings {
   drivers?: ChannelDrivers;
   /** Is told of each run before anything of it begins, once its instruments are off. */
   beforeRun?: (assignment: Assignment) => Promise<void>;
+  /** A journal longer than this is written anew, bytes. */
+  compactFrom?: number;
   log?: (line: string) => void;
   /** The wall clock, ms since 1970. */
   wallMs?: () => number;

@@ -35,10 +35,31 @@ export class Agent extends AgentWatch {
     for (const timer of this.timers) clearInterval(timer);
     await Promise.allSettled([this.sending, this.polling]);
     this.allDrivers.close();
-    this.journal.close();
+    this.journal?.close();
+  }
+
+  /**
+   * For what nobody caught: outputs off and runs ended, in its journal and at the app, as far as
+   * both can be reached.
+   */
+  async failed(error: Error): Promise<void> {
+    for (const timer of this.timers) clearInterval(timer);
+    await this.endAll('agentFailed', error);
+    await Promise.allSettled([...this.runs.values()].map((run) => this.bringToSetting(run)));
+    await this.sending;
+    this.send();
+    await this.sending;
   }
 
   private tick(): void {
+    try {
+      this.lookRound();
+    } catch (error) {
+      void this.endAll('agentFailed', error as Error).then(() => this.send());
+    }
+  }
+
+  private lookRound(): void {
     this.ticks++;
     this.watchSilenceOfApp();
     this.watchWallClock();
@@ -51,8 +72,12 @@ export class Agent extends AgentWatch {
           run.busy = false;
         });
     }
-    if (this.journal.wantsCompacting && this.diskFailed === null)
-      this.journal.compact([...this.runs.values()].map((run) => run.snapshot()));
+    if (this.journal?.wantsCompacting && this.diskFailed === null)
+      try {
+        this.journal.compact([...this.runs.values()].map((run) => run.snapshot()));
+      } catch (error) {
+        void this.endAll('journalFull', error as Error);
+      }
     this.send();
   }
 
@@ -100,7 +125,15 @@ export class Agent extends AgentWatch {
   }
 
   private async takeOn(assignment: Assignment): Promise<void> {
-    if (this.runs.has(assignment.run) || this.diskFailed !== null) return;
+    if (this.runs.has(assignment.run)) return;
+    if (this.diskFailed !== null) {
+      // It may be one of this agent’s that it can no longer read: its instruments may be on.
+      await this.allDrivers
+        .of(assignment.channel.wiring)
+        .stop()
+        .catch((error: Error) => this.log(error.message));
+      return;
+    }
     const run = new AgentRun(assignment, this.nowMs(), this.settings.speed);
     this.adopt(run);
     const driver = this.drivers.get(run.run)!;
@@ -116,7 +149,8 @@ export class Agent extends AgentWatch {
         .then(() => this.settings.beforeRun?.(assignment))
         .then(() => driver.prepare())
         .catch((error: Error) => this.log(error.message));
-      run.pendingSet = first;
+      // It may have been ended meanwhile: then everything stays off.
+      if (run.state.phase !== 'ended') run.pendingSet = first;
       await this.bringToSetting(run);
     } finally {
       run.busy = false;
@@ -158,7 +192,7 @@ export class Agent extends AgentWatch {
 
   private async sendAll(): Promise<void> {
     const { name, app } = this.settings;
-    while (!this.isStopped) {
+    while (!this.isStopped && this.ending === 0) {
       const records: RunRecord[] = [];
       for (const run of this.runs.values()) {
         if (run.dropped) continue;

@@ -33,7 +33,10 @@ export type JournalEntry =
     };
 
 /** A journal longer than this is written anew with what still counts, bytes. */
-const COMPACT_FROM = 8 * 1024 * 1024;
+export const COMPACT_FROM = 8 * 1024 * 1024;
+
+/** Where the journal of a folder is. */
+export const journalPath = (folder: string): string => join(folder, 'journal.log');
 
 const marked = (entry: JournalEntry): string => {
   const text = JSON.stringify(entry);
@@ -52,24 +55,31 @@ export class Journal {
   private bytes: number;
   private waiting: { lines: string[]; done: ((error: Error | null) => void)[] } | null = null;
   private isWriting = false;
+  private isClosed = false;
 
-  private constructor(path: string) {
+  private constructor(
+    path: string,
+    private readonly compactFrom: number,
+  ) {
     this.path = path;
     this.file = openSync(path, 'a');
     this.bytes = readFileSync(path).length;
   }
 
   /** Opens the journal of a folder. @returns it and what it held. */
-  static open(folder: string): { journal: Journal; entries: JournalEntry[] } {
+  static open(
+    folder: string,
+    compactFrom = COMPACT_FROM,
+  ): { journal: Journal; entries: JournalEntry[] } {
     mkdirSync(folder, { recursive: true });
-    const path = join(folder, 'journal.log');
+    const path = journalPath(folder);
     const { entries, length } = readJournal(path);
     if (length !== null) {
       // The rest of a line that was cut short would spoil the next.
       writeFileSync(`${path}.new`, readFileSync(path).subarray(0, length));
       renameSync(`${path}.new`, path);
     }
-    return { journal: new Journal(path), entries };
+    return { journal: new Journal(path, compactFrom), entries };
   }
 
   /** Resolves when the entries are on disk. @throws what the disk says. */
@@ -107,7 +117,7 @@ export class Journal {
   }
 
   get wantsCompacting(): boolean {
-    return this.bytes > COMPACT_FROM && !this.isWriting && !this.waiting;
+    return this.bytes > this.compactFrom && !this.isWriting && !this.waiting;
   }
 
   /** Writes the journal anew with these entries only; until it is renamed, the old one counts. */
@@ -115,9 +125,14 @@ export class Journal {
     const path = `${this.path}.new`;
     const text = entries.map(marked).join('');
     const file = openSync(path, 'w');
-    writeFileSync(file, text);
-    fsyncSync(file);
-    renameSync(path, this.path);
+    try {
+      writeFileSync(file, text);
+      fsyncSync(file);
+      renameSync(path, this.path);
+    } catch (error) {
+      closeSync(file);
+      throw error;
+    }
     const folder = openSync(dirname(path), 'r');
     fsyncSync(folder);
     closeSync(folder);
@@ -127,6 +142,8 @@ export class Journal {
   }
 
   close(): void {
+    if (this.isClosed) return;
+    this.isClosed = true;
     closeSync(this.file);
   }
 }

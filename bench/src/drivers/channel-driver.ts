@@ -1,4 +1,4 @@
-import type { ChannelWiring, SetPoint } from '@dusk-tally/core/bench';
+import type { ChannelWiring, OwnLimits, SetPoint } from '@dusk-tally/core/bench';
 import { InstrumentFault } from '../scpi';
 
 /** What the instruments of a channel show. */
@@ -20,8 +20,12 @@ export interface ChannelDriver {
   identify(): Promise<string[]>;
   /** Everything off and counters at zero, before a run. */
   prepare(): Promise<void>;
-  /** Brings the instruments to a setting: the other one off first, its cut-off before its current. */
-  apply(set: SetPoint): Promise<void>;
+  /**
+   * Brings the instruments to a setting: the other one off first, its cut-off and the limits it is
+   * to hold by itself before its current.
+   * @returns which of those limits it has no words for.
+   */
+  apply(set: SetPoint, own?: OwnLimits): Promise<string[]>;
   /** What is shown under a setting. */
   read(set: SetPoint): Promise<Shown>;
   /** Surface of the cell, °C, not older than said; null without a thermometer. */

@@ -1,10 +1,13 @@
-import type { ChannelWiring, SetPoint } from '@dusk-tally/core/bench';
+import type { ChannelWiring, OwnLimits, SetPoint } from '@dusk-tally/core/bench';
 import { InstrumentFault, type ScpiClient } from '../scpi';
 import { type ChannelDriver, type ChannelDrivers, plausible, type Shown } from './channel-driver';
 import { ScpiLines } from './scpi-lines';
 
 /** A channel whose instruments speak SCPI over TCP. */
 class ScpiChannel implements ChannelDriver {
+  /** How often it was switched off: what was on its way to be switched on then is not. */
+  private stops = 0;
+
   constructor(
     private readonly lines: ScpiLines,
     readonly wiring: ChannelWiring,
@@ -26,27 +29,40 @@ class ScpiChannel implements ChannelDriver {
   }
 
   /** Brings the instruments to a setting: the other one off first, current from zero. @throws InstrumentFault */
-  async apply(set: SetPoint): Promise<void> {
+  async apply(set: SetPoint, own?: OwnLimits): Promise<string[]> {
     const { load, supply } = this;
     if (set.kind === 'off') {
-      await Promise.all([load?.send('INP OFF'), supply?.send('OUTP OFF')]);
-      return;
+      this.stops++;
+      // Both are tried: one that does not answer keeps nobody from switching the other off.
+      const tried = await Promise.allSettled([load?.send('INP OFF'), supply?.send('OUTP OFF')]);
+      for (const one of tried) if (one.status === 'rejected') throw one.reason;
+      return [];
     }
+    const before = this.stops;
+    const stillWanted = () => {
+      if (this.stops !== before)
+        throw new InstrumentFault('unreachable', 'The channel was switched off meanwhile.');
+    };
     if (set.kind === 'charge') {
       if (!supply) throw new InstrumentFault('unreachable', 'This channel has no supply.');
       await load?.send('INP OFF');
+      const lacking = own ? await limitBy(supply, own, true) : [];
+      stillWanted();
       await supply.send(`:VOLT ${set.volts.toFixed(4)};:CURR ${set.amps.toFixed(4)};:OUTP ON`);
-      return;
+      return lacking;
     }
     if (!load) throw new InstrumentFault('unreachable', 'This channel has no load.');
     await supply?.send('OUTP OFF');
+    const lacking = own ? await limitBy(load, own, false) : [];
     const how = {
       current: `:FUNC CURR;:CURR ${set.set.toFixed(4)}`,
       power: `:FUNC POW;:POW ${set.set.toFixed(3)}`,
       resistor: `:FUNC RES;:RES ${set.set.toFixed(4)}`,
     }[set.mode];
+    stillWanted();
     // The cut-off is on the instrument before the current is: it holds without the agent, too.
     await load.send(`:VOLT:CUT ${set.cutoffV.toFixed(4)};${how};:INP ON`);
+    return lacking;
   }
 
   /** What is shown under a setting. @throws InstrumentFault */
@@ -105,6 +121,39 @@ class ScpiChannel implements ChannelDriver {
   async stop(): Promise<void> {
     await this.apply({ kind: 'off' });
   }
+}
+
+/** Words an instrument has for the limits it holds by itself. */
+function limitWords(own: OwnLimits, isSupply: boolean): [string, string][] {
+  return [
+    ...(isSupply
+      ? [['voltage', `:VOLT:PROT ${own.aboveV.toFixed(3)}`] satisfies [string, string]]
+      : []),
+    ...(own.ah === null
+      ? []
+      : [['charge', `:CHAR:LIM ${own.ah.toFixed(4)}`] satisfies [string, string]]),
+    ['time', `:TIME:LIM ${own.seconds.toFixed(0)}`],
+  ];
+}
+
+/**
+ * Tells an instrument what to end by itself.
+ * @returns which limits it does not take. @throws InstrumentFault where it does not answer.
+ */
+async function limitBy(client: ScpiClient, own: OwnLimits, isSupply: boolean): Promise<string[]> {
+  const words = limitWords(own, isSupply);
+  const isRefused = (error: unknown) => {
+    if (!(error instanceof InstrumentFault && error.kind === 'refused')) throw error;
+    return true;
+  };
+  const refused = await client
+    .send(words.map(([, command]) => command).join(';'))
+    .then(() => false, isRefused);
+  if (!refused) return [];
+  const lacking: string[] = [];
+  for (const [what, command] of words)
+    if (await client.send(command).then(() => false, isRefused)) lacking.push(what);
+  return lacking;
 }
 
 /** Drivers of channels that speak SCPI. @param timeoutMs longest an instrument is waited for. */

@@ -1,3 +1,4 @@
+export * from './place-state';
 export * from './simulated-place';
 export * from './instrument-server';
 export * from './instruments';

@@ -1,4 +1,5 @@
-import { channelList, numberOf, ScpiInstrument, switchOf } from '../scpi';
+import { channelList, type Command, numberOf, ScpiInstrument, switchOf } from '../scpi';
+import type { OwnEnds } from './place-state';
 import type { SimulatedPlace } from './simulated-place';
 
 /** Largest settings of the simulated load and supply. */
@@ -6,6 +7,28 @@ const MOST = { amps: 200, watts: 2000, ohm: 10_000, volts: 60 } as const;
 
 const IDENTITY = (kind: string, serial: string) => `DUSK TALLY,${kind},${serial},1.0`;
 const number = (value: number) => value.toFixed(5);
+
+/** No limit is held after a reset. */
+const NO_LIMITS = { aboveV: 0, ah: 0, seconds: 0 } as const;
+
+/**
+ * Charge and time after which an instrument switches off by itself, counted from when the limit was
+ * given; 0 for no limit.
+ */
+const ownEnds = (ends: () => OwnEnds): Command[] => [
+  {
+    pattern: 'CHARge:LIMit',
+    set: ([value]) =>
+      void Object.assign(ends(), { ah: numberOf(value, { low: 0, high: 1e6 }), movedAh: 0 }),
+    query: () => number(ends().ah),
+  },
+  {
+    pattern: 'TIME:LIMit',
+    set: ([value]) =>
+      void Object.assign(ends(), { seconds: numberOf(value, { low: 0, high: 1e9 }), sinceS: 0 }),
+    query: () => number(ends().seconds),
+  },
+];
 
 /** An electronic load with a charge counter and a cut-off of its own. */
 export function simulatedLoad(serial: string, place: () => SimulatedPlace): ScpiInstrument {
@@ -53,13 +76,10 @@ export function simulatedLoad(serial: string, place: () => SimulatedPlace): Scpi
       },
       {
         pattern: 'INPut[:STATe]',
-        set: ([word]) => {
-          const on = switchOf(word);
-          if (on) place().supply.on = false;
-          setting().on = on;
-        },
+        set: ([word]) => place().turn('load', switchOf(word)),
         query: () => (setting().on ? '1' : '0'),
       },
+      ...ownEnds(() => place().ends.load),
       { pattern: 'CHARge:CLEar', set: () => void (place().counterAh = 0) },
       { pattern: 'MEASure:VOLTage', query: () => number(place().shownV()) },
       { pattern: 'MEASure:CURRent', query: () => number(Math.max(0, -place().shownA())) },
@@ -72,7 +92,8 @@ export function simulatedLoad(serial: string, place: () => SimulatedPlace): Scpi
             .join(','),
       },
     ] as ConstructorParameters<typeof ScpiInstrument>[1],
-    () =>
+    () => {
+      Object.assign(place().ends.load, NO_LIMITS);
       Object.assign(setting(), {
         on: false,
         mode: 'current',
@@ -80,7 +101,8 @@ export function simulatedLoad(serial: string, place: () => SimulatedPlace): Scpi
         powerW: 0,
         ohm: 10,
         cutoffV: 0,
-      }),
+      });
+    },
   );
 }
 
@@ -102,13 +124,16 @@ export function simulatedSupply(serial: string, place: () => SimulatedPlace): Sc
       },
       {
         pattern: 'OUTPut[:STATe]',
-        set: ([word]) => {
-          const on = switchOf(word);
-          if (on) place().load.on = false;
-          setting().on = on;
-        },
+        set: ([word]) => place().turn('supply', switchOf(word)),
         query: () => (setting().on ? '1' : '0'),
       },
+      {
+        pattern: '[SOURce:]VOLTage:PROTection',
+        set: ([value]) =>
+          void (place().ends.supply.aboveV = numberOf(value, { low: 0, high: MOST.volts })),
+        query: () => number(place().ends.supply.aboveV),
+      },
+      ...ownEnds(() => place().ends.supply),
       { pattern: 'MEASure:VOLTage', query: () => number(place().shownV()) },
       { pattern: 'MEASure:CURRent', query: () => number(Math.max(0, place().shownA())) },
       {
@@ -117,7 +142,10 @@ export function simulatedSupply(serial: string, place: () => SimulatedPlace): Sc
           [place().shownV(), Math.max(0, place().shownA()), place().clockS].map(number).join(','),
       },
     ],
-    () => Object.assign(setting(), { on: false, volts: 0, amps: 0 }),
+    () => {
+      Object.assign(place().ends.supply, NO_LIMITS);
+      Object.assign(setting(), { on: false, volts: 0, amps: 0 });
+    },
   );
 }
 

@@ -9,7 +9,8 @@ import {
   simulatedSupply,
   simulatedThermometer,
 } from './instruments';
-import { NO_FAULTS, type PlaceFaults, type PlaceSnapshot, SimulatedPlace } from './simulated-place';
+import { NO_FAULTS, type PlaceFaults, type PlaceSnapshot } from './place-state';
+import { SimulatedPlace } from './simulated-place';
 
 /** A place as it is described. */
 export interface PlaceDescription {

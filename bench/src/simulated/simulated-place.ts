@@ -6,73 +6,13 @@ import {
   terminalVoltage,
 } from '@dusk-tally/core/simulator';
 import { seededRandom } from '@dusk-tally/core/statistics';
-
-/** What is wrong with a place on the simulated bench, or with the cell in it (handbook, chapter 2). */
-export interface PlaceFaults {
-  /** Share of the rated capacity the cell holds. */
-  capacityShare: number;
-  /** Current that leaks inside it, A. */
-  leakageA: number;
-  /** Extra heat on charge, W per A². */
-  heaterWPerA2: number;
-  /** Stands above its usual voltage on charge until it was cycled, V. */
-  risesEarlyV: number;
-  /** Resistance of leads inside the voltage reading, mΩ: 0 with four wires. */
-  leadMohm: number;
-  /** The contact opens now and then: chance in each hour. */
-  looseContactPerHour: number;
-  /** Current reads this much high, %, and how that grows, % a day. */
-  currentGainPct: number;
-  driftPctPerDay: number;
-  /** Charge the counter of the load holds when it is switched on, Ah. */
-  counterStartAh: number;
-  /** The load does not switch off at the cut-off that was set. */
-  ignoresCutoff: boolean;
-}
-
-export const NO_FAULTS: PlaceFaults = {
-  capacityShare: 1,
-  leakageA: 0,
-  heaterWPerA2: 0,
-  risesEarlyV: 0,
-  leadMohm: 0,
-  looseContactPerHour: 0,
-  currentGainPct: 0,
-  driftPctPerDay: 0,
-  counterStartAh: 0,
-  ignoresCutoff: false,
-};
-
-/** Settings of the load and the supply that share a place. */
-export interface LoadSetting {
-  on: boolean;
-  mode: 'current' | 'power' | 'resistor';
-  currentA: number;
-  powerW: number;
-  ohm: number;
-  cutoffV: number;
-}
-
-export interface SupplySetting {
-  on: boolean;
-  volts: number;
-  amps: number;
-}
-
-/** All that a place is at a moment; plain data. */
-export interface PlaceSnapshot {
-  rated: CellParameters;
-  faults: PlaceFaults;
-  load: LoadSetting;
-  supply: SupplySetting;
-  ambientC: number;
-  counterAh: number;
-  clockOffS: number;
-  state: CellState;
-  atS: number;
-  openUntilS: number;
-  cycledAh: number;
-}
+import {
+  type LoadSetting,
+  noEnds,
+  type PlaceFaults,
+  type PlaceSnapshot,
+  type SupplySetting,
+} from './place-state';
 
 /** Longest step of the model, s. */
 const STEP_S = 1;
@@ -91,6 +31,7 @@ export class SimulatedPlace {
     cutoffV: 0,
   };
   readonly supply: SupplySetting = { on: false, volts: 0, amps: 0 };
+  readonly ends = { load: noEnds(), supply: noEnds() };
   ambientC = 22;
   /** Charge the load’s counter shows, Ah. */
   counterAh: number;
@@ -162,6 +103,7 @@ export class SimulatedPlace {
       faults,
       load: this.load,
       supply: this.supply,
+      ends: this.ends,
       ambientC,
       counterAh,
       clockOffS,
@@ -174,7 +116,8 @@ export class SimulatedPlace {
 
   /** Takes on what a snapshot says, the cell in it and what flows. */
   restore(snapshot: PlaceSnapshot): void {
-    const { load, supply, ...rest } = structuredClone(snapshot);
+    const { load, supply, ends, ...rest } = structuredClone(snapshot);
+    Object.assign(this.ends, ends);
     Object.assign(this.load, load);
     Object.assign(this.supply, supply);
     Object.assign(this, rest);
@@ -196,11 +139,34 @@ export class SimulatedPlace {
         ambientC: this.ambientC,
       });
       if (this.load.on) this.counterAh += (Math.max(0, -this.shownA(false)) * durationS) / 3600;
-      this.cycledAh += (Math.abs(this.currentA) * durationS) / 3600;
+      const movedAh = (Math.abs(this.currentA) * durationS) / 3600;
+      this.cycledAh += movedAh;
       this.atS += durationS;
+      this.endByItself(movedAh, durationS);
       left -= durationS;
     }
     this.flow(0);
+  }
+
+  /** Switches load or supply, as instruments do by themselves; what counts since then begins anew. */
+  turn(which: 'load' | 'supply', on: boolean): void {
+    if (on && !this[which].on) Object.assign(this.ends[which], { sinceS: 0, movedAh: 0 });
+    if (on) this[which === 'load' ? 'supply' : 'load'].on = false;
+    this[which].on = on;
+  }
+
+  /** What an instrument ends by itself, whoever looks. */
+  private endByItself(movedAh: number, durationS: number): void {
+    for (const which of ['load', 'supply'] as const) {
+      if (!this[which].on) continue;
+      const ends = this.ends[which];
+      ends.sinceS += durationS;
+      ends.movedAh += movedAh;
+      const isAbove = ends.aboveV > 0 && this.voltsAt(this.currentA) > ends.aboveV;
+      const isOver = (limit: number, reached: number) => limit > 0 && reached >= limit;
+      if (isAbove || isOver(ends.ah, ends.movedAh) || isOver(ends.seconds, ends.sinceS))
+        this[which].on = false;
+    }
   }
 
   /** Settles the current for the next step; the load switches itself off at its cut-off. */

@@ -38,6 +38,24 @@ export const ALARMS = {
     advice:
       'The instrument did not end the discharge at the cut-off. The run was stopped. Set the cut-off on the instrument itself before the next run, and recharge the cell now.',
   },
+  tooMuchCharge: {
+    title: 'More charge than the cell can hold',
+    action: 'stop',
+    advice:
+      'The run was stopped. A short inside the cell, a wrong rating of its model, or two cells on one channel: measure its voltage and temperature, and keep it apart until you know.',
+  },
+  ownLimitMissing: {
+    title: 'Instrument holds no limit of its own',
+    action: 'tell',
+    advice:
+      'Should the bench computer fail, this instrument stays on. Set the limit on the instrument by hand, or stay with it.',
+  },
+  agentFailed: {
+    title: 'Agent failed',
+    action: 'stop',
+    advice:
+      'Outputs were switched off first, then the run was ended. Look at the instruments, keep what the agent wrote last, and start it again.',
+  },
   noReadings: {
     title: 'No readings',
     action: 'stop',
@@ -135,6 +153,8 @@ export interface RunLimits {
   ambientC: number;
   /** Time between readings, bench s. */
   intervalS: number;
+  /** Most charge a step may move, Ah; absent or null where nothing is known of the cell. */
+  mostAh?: number | null;
 }
 
 /** A reading as the rules look at it. */

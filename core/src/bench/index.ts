@@ -13,6 +13,7 @@ export * from './integrate-run';
 export * from './run-state';
 export * from './run-lists';
 export * from './record-lists';
+export * from './own-limits';
 export * from './planner';
 export * from './calendar';
 export * from './start-list';

@@ -1,3 +1,4 @@
+import { formatNumber } from '../units';
 import {
   type Alarm,
   alarm,
@@ -115,9 +116,11 @@ export function readingCame(plan: Plan, before: RunState, reading: WatchedReadin
   state = { ...state, last: reading, recent };
   if (state.phase !== 'running') return { state, set: null, events: [] };
   const step = plan.program[state.step]!;
-  const alarms = [...(jump ? [jump] : []), ...alarmsOf(step, recent, plan.limits)].filter(
-    ({ code }) => !state.said.includes(code),
-  );
+  const alarms = [
+    ...(jump ? [jump] : []),
+    ...alarmsOf(step, recent, plan.limits),
+    ...tooMuch(plan, state),
+  ].filter(({ code }) => !state.said.includes(code));
   state = { ...state, said: [...state.said, ...alarms.map(({ code }) => code)] };
   const events: RunEvent[] = alarms.map((one) => ({ event: 'alarm', ...one }));
   const worst = ALARM_ACTIONS.find((action) => alarms.some((one) => one.action === action));
@@ -171,6 +174,17 @@ function next(
   const ended: RunEvent = { event: 'stepEnded', step: state.step, reason, ah: state.stepAh };
   const entered = enter(plan, state, state.step + 1, reading.timeS);
   return { ...entered, events: [...events, ended, ...entered.events] };
+}
+
+/** A step that moved more charge than a cell can hold. */
+function tooMuch({ limits: { mostAh } }: Plan, { stepAh }: RunState): Alarm[] {
+  if (mostAh === null || mostAh === undefined || stepAh <= mostAh) return [];
+  return [
+    alarm(
+      'tooMuchCharge',
+      `${formatNumber(stepAh, 2)} Ah in one step; the cell can hold ${formatNumber(mostAh, 2)} Ah at most.`,
+    ),
+  ];
 }
 
 function jumpOf(
