@@ -1,4 +1,4 @@
-import { closeLab, openLab } from '@dusk-tally/lab';
+import { closeLab, forgetDoneActs, openLab } from '@dusk-tally/lab';
 import { bringUpToDate } from '@dusk-tally/lab/evidence';
 import { makeFirstAdmin } from '@dusk-tally/lab/people';
 
@@ -9,6 +9,7 @@ const lab = openLab({
 try {
   const ran = await lab.store.migrate();
   if (ran.length > 0) console.log(`Database brought up to date: ${ran.join(', ')}.`);
+  await forgetDoneActs(lab);
   const { runs, changed } = await bringUpToDate(lab);
   if (runs > 0)
     console.log(

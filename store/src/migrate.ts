@@ -33,6 +33,8 @@ import { up as samplingResults } from './migrations/030-sampling-results';
 import { up as clamping } from './migrations/031-clamping';
 import { up as swappedCells } from './migrations/032-swapped-cells';
 import { up as room } from './migrations/033-room';
+import { up as doneActs } from './migrations/034-done-acts';
+import { up as reportPdfs } from './migrations/035-report-pdfs';
 
 /** Brings the database to today's shape. @returns names of the migrations that ran. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
@@ -83,6 +85,8 @@ export async function migrate(sequelize: Sequelize): Promise<string[]> {
       { name: '031-clamping', up: () => clamping(sequelize.getQueryInterface()) },
       { name: '032-swapped-cells', up: () => swappedCells(sequelize.getQueryInterface()) },
       { name: '033-room', up: () => room(sequelize.getQueryInterface()) },
+      { name: '034-done-acts', up: () => doneActs(sequelize.getQueryInterface()) },
+      { name: '035-report-pdfs', up: () => reportPdfs(sequelize.getQueryInterface()) },
     ],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),

@@ -38,6 +38,7 @@ export class Store extends Tables {
   readonly series;
   readonly people;
   readonly columnWidths;
+  readonly doneActs;
   readonly signInFailures;
   readonly signInPlaces;
   readonly auditEntries;
@@ -54,6 +55,7 @@ export class Store extends Tables {
   readonly readings;
   readonly figures;
   readonly reports;
+  readonly reportPdfs;
 
   constructor(settings: StoreSettings) {
     const s = new Session(openConnection(settings));
@@ -77,6 +79,7 @@ export class Store extends Tables {
     this.series = house.series;
     this.people = house.people;
     this.columnWidths = house.columnWidths;
+    this.doneActs = house.doneActs;
     this.signInFailures = house.signInFailures;
     this.signInPlaces = house.signInPlaces;
     this.auditEntries = house.auditEntries;
@@ -92,7 +95,9 @@ export class Store extends Tables {
     this.traceBlocks = this.evidence.traceBlocks;
     this.readings = this.evidence.readings;
     this.figures = this.evidence.figures;
-    this.reports = new ReportTables(s).reports;
+    const { reports, pdfs } = new ReportTables(s);
+    this.reports = reports;
+    this.reportPdfs = pdfs;
   }
 
   migrate(): Promise<string[]> {

@@ -26,7 +26,7 @@ export function ReasonForm({
   children?: ReactNode;
   /** What the deciding button says. */
   does: string;
-  act: (reason: string, form: FormData) => Promise<Outcome<unknown>>;
+  act: (reason: string, form: FormData, key: string) => Promise<Outcome<unknown>>;
 }) {
   const { run, busy, problem, setProblem } = useAct();
   const [isOpen, setOpen] = useState(false);
@@ -49,7 +49,7 @@ export function ReasonForm({
       onSubmit={(event) => {
         event.preventDefault();
         const form = new FormData(event.currentTarget);
-        run(() => act(String(form.get('reason') ?? ''), form), close);
+        run((key) => act(String(form.get('reason') ?? ''), form, key), close);
       }}
     >
       <p className="font-medium">{title}</p>

@@ -1,3 +1,8 @@
+/** Nothing was sent: there is no connection. */
+export class NotSent extends Error {
+  override readonly name = 'NotSent';
+}
+
 /**
  * An act as long as there is a connection: without one it is not begun, and where it breaks off the
  * wait ends. The framework itself would wait for the connection without a word.
@@ -5,7 +10,7 @@
  * @throws where there is no connection or no answer.
  */
 export function orOffline<T>(work: () => Promise<T>, patienceMs?: number): Promise<T> {
-  if (!navigator.onLine) return Promise.reject(new Error('No connection.'));
+  if (!navigator.onLine) return Promise.reject(new NotSent('No connection.'));
   return new Promise<T>((resolve, reject) => {
     const lost = () => reject(new Error('No connection.'));
     const timer = patienceMs === undefined ? null : setTimeout(lost, patienceMs);

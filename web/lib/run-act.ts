@@ -15,6 +15,12 @@ export async function renewed<T>(work: Promise<T>): Promise<Outcome<T>> {
   return outcome;
 }
 
-/** Does an act as who is signed in; where it was done every page shows it. */
-export const runAct = async <I, R>(procedure: Procedure<I, R>, input: I): Promise<Outcome<R>> =>
-  renewed(procedure(lab(), await actor(), input));
+/**
+ * Does an act as who is signed in; where it was done every page shows it.
+ * @param key of the press: sent again with it, the act is not done again.
+ */
+export const runAct = async <I, R>(
+  procedure: Procedure<I, R>,
+  input: I,
+  key?: string,
+): Promise<Outcome<R>> => renewed(procedure(lab(), await actor(), input, key));

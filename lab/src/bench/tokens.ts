@@ -14,6 +14,7 @@ const hashOf = (token: string) => createHash('sha256').update(token).digest('hex
 /** Makes a token. It is shown once; only its hash is kept. */
 export const makeToken = procedure({
   role: 'admin',
+  isSecret: true,
   input: tokenInput,
   run: async ({
     lab,

@@ -60,6 +60,7 @@ export const changeOwnPassword = procedure({
 /** Gives a person a password for one sign-in; their sessions end at once. @returns it, this once. */
 export const resetPassword = procedure({
   role: 'admin',
+  isSecret: true,
   input: z.object({ id: z.int() }),
   prepare: async () => {
     const password = oncePassword();

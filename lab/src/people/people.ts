@@ -56,6 +56,7 @@ const noteOf = ({ id, email, name, role }: PersonRow) => ({
 /** Adds a person with a password for one sign-in; admins only. @returns it, this once. */
 export const addPerson = procedure({
   role: 'admin',
+  isSecret: true,
   input: personInput,
   prepare: async () => {
     const once = oncePassword();

@@ -3,7 +3,7 @@ import { canonicalJson } from '@dusk-tally/core/units';
 import type { ReportRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
 import { reportInput } from '../inputs';
-import { found, type Lab, LabError, procedure, question } from '../shared';
+import { found, isDuplicate, type Lab, LabError, procedure, question } from '../shared';
 import { makeSnapshot } from './make-snapshot';
 import type { ReportSnapshot } from '../compute';
 
@@ -44,12 +44,17 @@ async function requireNothingHeld(
   );
 }
 
-/** Freezes a snapshot under a new number, sets the PDF from it and keeps both. */
+/**
+ * Freezes a snapshot under a new number while the lot is locked; the PDF is set from it afterwards,
+ * with nobody waiting behind it.
+ */
 export const issueReport = procedure({
   role: 'lead',
   input: reportInput,
   run: async ({ lab, actor, input, transaction, audit }): Promise<ReportView> => {
     const { store } = lab;
+    // First of all: what is held, judged and reported of the lot is one state of it.
+    found(await store.lots.one({ id: input.lotId }, { transaction, forUpdate: true }), 'That lot');
     const count = await store.cells.count({ id: input.cellIds, lotId: input.lotId }, transaction);
     if (count !== new Set(input.cellIds).size)
       throw new LabError('notFound', 'Some of these cells are not of this lot.');
@@ -70,7 +75,6 @@ export const issueReport = procedure({
     }
     const text = canonicalJson(snapshot);
     const sha256 = createHash('sha256').update(text).digest('hex');
-    const pdf = await lab.compute.renderReport(snapshot);
     const row = await store.reports.insert(
       {
         number,
@@ -78,7 +82,7 @@ export const issueReport = procedure({
         customer: input.customer,
         snapshot: text,
         sha256,
-        pdf: Buffer.from(pdf),
+        pdf: null,
         personId: actor.id,
         createdAt: lab.now(),
       },
@@ -93,7 +97,43 @@ export const issueReport = procedure({
     const { snapshot: _snapshot, pdf: _pdf, ...view } = row;
     return view;
   },
+  after: async (lab, { number }) => void (await pdfOf(lab, number)),
 });
+
+/** PDFs on their way in this process, by the number of their report. */
+const rendering = new WeakMap<Lab['compute'], Map<string, Promise<Buffer>>>();
+
+/**
+ * The PDF of a report: as it is kept, or made from its frozen snapshot where that was never done or
+ * failed. @throws LabError where there is no such report, or setting it takes too long.
+ */
+async function pdfOf(lab: Lab, number: string): Promise<Buffer> {
+  const { reports, reportPdfs } = lab.store;
+  const row = found(await reports.one({ number }), `Report ${number}`);
+  const kept = row.pdf ?? (await reportPdfs.one({ reportId: row.id }))?.pdf;
+  if (kept) return kept;
+  const onTheirWay = rendering.get(lab.compute) ?? new Map<string, Promise<Buffer>>();
+  rendering.set(lab.compute, onTheirWay);
+  const known = onTheirWay.get(number);
+  if (known) return known;
+  const made = lab.compute
+    .renderReport(JSON.parse(row.snapshot) as ReportSnapshot)
+    .then(async (bytes) => {
+      const pdf = Buffer.from(bytes);
+      await lab.store
+        .transaction((transaction) =>
+          reportPdfs.insert({ reportId: row.id, pdf, at: lab.now() }, transaction),
+        )
+        .catch((error: unknown) => {
+          // Another process was faster: one of the two is kept, and both are the same.
+          if (!isDuplicate(error)) throw error;
+        });
+      return pdf;
+    })
+    .finally(() => onTheirWay.delete(number));
+  onTheirWay.set(number, made);
+  return made;
+}
 
 const VIEW_COLUMNS: (keyof ReportRow & string)[] = [
   'id',
@@ -134,6 +174,5 @@ export const reportPage = question({
 export const reportPdf = question({
   role: 'technician',
   input: z.object({ number: z.string().max(20) }),
-  run: async (lab, { number }) =>
-    found(await lab.store.reports.one({ number }), `Report ${number}`).pdf,
+  run: (lab, { number }) => pdfOf(lab, number),
 });

@@ -5,4 +5,5 @@ export * from './grouped';
 export * from './changes';
 export * from './due';
 export * from './procedure';
+export * from './once';
 export * from './history';

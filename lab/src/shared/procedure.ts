@@ -4,6 +4,7 @@ import { type AuditNote, writeAudit } from './audit';
 import type { Change } from './changes';
 import { LabError } from './errors';
 import { type Actor, type Lab, labWithin, mayAct } from './lab';
+import { doneOnce, underWayWhile } from './once';
 import { isTooDeep, plainStrings } from './plain-strings';
 import { refusalOf } from '../inputs';
 
@@ -25,9 +26,13 @@ interface Definition<Schema extends z.ZodType, Result, Prepared> {
   input: Schema;
   /** Fields that are kept as they came, beside those that always are. */
   verbatim?: readonly string[];
+  /** What comes of it is shown once and kept nowhere, such as a password. */
+  isSecret?: boolean;
   /** Long computation, before the transaction and free of locks. */
   prepare?: (lab: Lab, input: z.output<Schema>, actor: Actor) => Promise<Prepared>;
   run: (act: Act<z.output<Schema>, Prepared>) => Promise<Result>;
+  /** Once all of it is stored: what may take long, and is made again where it failed. */
+  after?: (lab: Lab, result: Result) => Promise<void>;
 }
 
 /** One act of the work: input checked, role checked, one transaction, audit entry, result. */
@@ -35,6 +40,8 @@ export type Procedure<Input, Result> = ((
   lab: Lab,
   actor: Actor | null,
   input: Input,
+  /** Key of the press it comes from: sent again with it, it is not done again. */
+  key?: string,
 ) => Promise<Result>) & {
   /** What it takes, for forms and for tests of every schema. */
   schema: z.ZodType;
@@ -60,13 +67,17 @@ function checked<Schema extends z.ZodType>(
 export function procedure<Schema extends z.ZodType, Result, Prepared = undefined>(
   definition: Definition<Schema, Result, Prepared>,
 ): Procedure<z.input<Schema>, Result> {
-  const act = async (lab: Lab, actor: Actor | null, input: z.input<Schema>): Promise<Result> => {
+  const once = async (
+    lab: Lab,
+    actor: Actor | null,
+    input: z.input<Schema>,
+    key?: string,
+  ): Promise<Result> => {
     const who = requireRole(actor, definition.role);
     const data = checked(definition.input, input, definition.verbatim);
     const prepared = (await definition.prepare?.(lab, data, who)) as Prepared;
-    return lab.store.transaction(async (transaction) => {
+    const work = async (transaction: Transaction, bound: Lab): Promise<Result> => {
       const changes: Change[] = [];
-      const bound = labWithin(lab, transaction);
       const result = await definition.run({
         lab: bound,
         actor: who,
@@ -78,8 +89,20 @@ export function procedure<Schema extends z.ZodType, Result, Prepared = undefined
       });
       if (changes.length > 0) await bound.derive(changes, transaction);
       return result;
+    };
+    const result = await lab.store.transaction((transaction) => {
+      const bound = labWithin(lab, transaction);
+      if (key === undefined) return work(transaction, bound);
+      const sent = { key, input, isSecret: definition.isSecret ?? false };
+      return doneOnce(bound, who, sent, transaction, () => work(transaction, bound));
     });
+    await definition.after?.(lab, result).catch((error: unknown) => console.error(error));
+    return result;
   };
+  const act: typeof once = (lab, actor, input, key) =>
+    key === undefined
+      ? once(lab, actor, input)
+      : underWayWhile(key, () => once(lab, actor, input, key));
   return Object.assign(act, { schema: definition.input });
 }
 

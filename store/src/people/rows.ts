@@ -59,6 +59,17 @@ export interface ColumnWidthsRow {
   tableName: string;
   widths: Record<string, number>;
 }
+/** An act that was done, by the key it was sent with. */
+export interface DoneActRow {
+  /** Key of the press, a UUID. */
+  id: string;
+  personId: number;
+  /** SHA-256 of what was sent. */
+  inputHash: string;
+  /** What came of it, in the structured clone format; null where it is shown only once. */
+  result: Buffer | null;
+  at: Date;
+}
 export interface SignInFailureRow {
   id: number;
   email: string;

@@ -55,6 +55,13 @@ export class HouseTables extends Tables {
     { personId: c.ownId, tableName: c.ownText, widths: c.long },
     ['widths'],
   );
+  readonly doneActs = new Table<Rows.DoneActRow>(this.session, 'done_acts', {
+    id: c.ownText,
+    personId: c.whole,
+    inputHash: c.text,
+    result: c.bytes,
+    at: c.moment,
+  });
   readonly signInFailures = new Table<Rows.SignInFailureRow>(this.session, 'sign_in_failures', {
     id: c.autoId,
     email: c.text,

@@ -1,4 +1,4 @@
-/** `system` is no person: what the app does by itself. */
+/** A report as it was issued. */
 export interface ReportRow {
   id: number;
   number: string;
@@ -7,7 +7,14 @@ export interface ReportRow {
   /** Canonical JSON. */
   snapshot: string;
   sha256: string;
-  pdf: Buffer;
+  /** Of reports issued before PDFs stood on their own; null for later ones. */
+  pdf: Buffer | null;
   personId: number;
   createdAt: Date;
+}
+/** The PDF made from a report’s snapshot. */
+export interface ReportPdfRow {
+  reportId: number;
+  pdf: Buffer;
+  at: Date;
 }

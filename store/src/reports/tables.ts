@@ -14,4 +14,9 @@ export class ReportTables extends Tables {
     personId: c.whole,
     createdAt: c.moment,
   });
+  readonly pdfs = new Table<Rows.ReportPdfRow>(this.session, 'report_pdfs', {
+    reportId: c.ownId,
+    pdf: c.bytes,
+    at: c.moment,
+  });
 }

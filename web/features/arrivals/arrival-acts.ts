@@ -37,43 +37,51 @@ async function ask<I, R>(question: Procedure<I, R>, input: I): Promise<Outcome<R
   return outcomeOf(question(lab(), await actor(), input));
 }
 
-export const setCountAct = async (input: ActInput<typeof setCount>) => runAct(setCount, input);
-export const changeOrderAct = async (input: ActInput<typeof changeOrder>) =>
-  runAct(changeOrder, input);
-export const cancelLotAct = async (input: ActInput<typeof cancelLot>) => runAct(cancelLot, input);
-export const resumeLotAct = async (input: ActInput<typeof resumeLot>) => runAct(resumeLot, input);
-export const keepOfferAct = async (input: ActInput<typeof keepOffer>) => runAct(keepOffer, input);
-export const makeGoodAct = async (input: ActInput<typeof makeGood>) => runAct(makeGood, input);
-export const withdrawFindingAct = async (input: ActInput<typeof withdrawFinding>) =>
-  runAct(withdrawFinding, input);
-export const releaseCellAct = async (input: ActInput<typeof releaseCell>) =>
-  runAct(releaseCell, input);
-export const noteRecoveryAct = async (input: ActInput<typeof noteRecovery>) =>
-  runAct(noteRecovery, input);
-export const addPacksAct = async (input: ActInput<typeof addPacks>) => runAct(addPacks, input);
-export const breakDownPackAct = async (input: ActInput<typeof breakDownPack>) =>
-  runAct(breakDownPack, input);
-export const acknowledgeAct = async (input: ActInput<typeof acknowledge>) =>
-  runAct(acknowledge, input);
-export const setHarvestAct = async (input: ActInput<typeof setHarvest>) =>
-  runAct(setHarvest, input);
-export const drawPlanAct = async (input: ActInput<typeof drawPlan>) => runAct(drawPlan, input);
-export const addTemplateAct = async (input: ActInput<typeof addTemplate>) =>
-  runAct(addTemplate, input);
-export const switchTemplateAct = async (input: ActInput<typeof switchTemplate>) =>
-  runAct(switchTemplate, input);
-export const nameMakerAct = async (input: ActInput<typeof nameMaker>) => runAct(nameMaker, input);
-export const setProfileAct = async (input: ActInput<typeof setProfile>) =>
-  runAct(setProfile, input);
-export const completeModelAct = async (input: ActInput<typeof completeModel>) =>
-  runAct(completeModel, input);
-export const changeLotModelAct = async (input: ActInput<typeof changeLotModel>) =>
-  runAct(changeLotModel, input);
+export const setCountAct = async (input: ActInput<typeof setCount>, key?: string) =>
+  runAct(setCount, input, key);
+export const changeOrderAct = async (input: ActInput<typeof changeOrder>, key?: string) =>
+  runAct(changeOrder, input, key);
+export const cancelLotAct = async (input: ActInput<typeof cancelLot>, key?: string) =>
+  runAct(cancelLot, input, key);
+export const resumeLotAct = async (input: ActInput<typeof resumeLot>, key?: string) =>
+  runAct(resumeLot, input, key);
+export const keepOfferAct = async (input: ActInput<typeof keepOffer>, key?: string) =>
+  runAct(keepOffer, input, key);
+export const makeGoodAct = async (input: ActInput<typeof makeGood>, key?: string) =>
+  runAct(makeGood, input, key);
+export const withdrawFindingAct = async (input: ActInput<typeof withdrawFinding>, key?: string) =>
+  runAct(withdrawFinding, input, key);
+export const releaseCellAct = async (input: ActInput<typeof releaseCell>, key?: string) =>
+  runAct(releaseCell, input, key);
+export const noteRecoveryAct = async (input: ActInput<typeof noteRecovery>, key?: string) =>
+  runAct(noteRecovery, input, key);
+export const addPacksAct = async (input: ActInput<typeof addPacks>, key?: string) =>
+  runAct(addPacks, input, key);
+export const breakDownPackAct = async (input: ActInput<typeof breakDownPack>, key?: string) =>
+  runAct(breakDownPack, input, key);
+export const acknowledgeAct = async (input: ActInput<typeof acknowledge>, key?: string) =>
+  runAct(acknowledge, input, key);
+export const setHarvestAct = async (input: ActInput<typeof setHarvest>, key?: string) =>
+  runAct(setHarvest, input, key);
+export const drawPlanAct = async (input: ActInput<typeof drawPlan>, key?: string) =>
+  runAct(drawPlan, input, key);
+export const addTemplateAct = async (input: ActInput<typeof addTemplate>, key?: string) =>
+  runAct(addTemplate, input, key);
+export const switchTemplateAct = async (input: ActInput<typeof switchTemplate>, key?: string) =>
+  runAct(switchTemplate, input, key);
+export const nameMakerAct = async (input: ActInput<typeof nameMaker>, key?: string) =>
+  runAct(nameMaker, input, key);
+export const setProfileAct = async (input: ActInput<typeof setProfile>, key?: string) =>
+  runAct(setProfile, input, key);
+export const completeModelAct = async (input: ActInput<typeof completeModel>, key?: string) =>
+  runAct(completeModel, input, key);
+export const changeLotModelAct = async (input: ActInput<typeof changeLotModel>, key?: string) =>
+  runAct(changeLotModel, input, key);
 export const previewModelAct = async (input: ActInput<typeof previewModelChange>) =>
   ask(previewModelChange, input);
 export const tryTemplateAct = async (input: ActInput<typeof tryTemplate>) =>
   ask(tryTemplate, input);
 export const labelCandidatesAct = async (input: ActInput<typeof labelCandidates>) =>
   ask(labelCandidates, input);
-export const setPhotoAsideAct = async (input: ActInput<typeof setPhotoAside>) =>
-  runAct(setPhotoAside, input);
+export const setPhotoAsideAct = async (input: ActInput<typeof setPhotoAside>, key?: string) =>
+  runAct(setPhotoAside, input, key);

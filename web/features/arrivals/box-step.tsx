@@ -64,8 +64,8 @@ function Count({ lotId, box, ordered, quantity, takenAs, enter }: BoxProps & { e
   const form = useLabForm({
     schema: 'countInput',
     first: { lotId, count: counted as number },
-    act: async (input) => {
-      if (!packs) return setCountAct(input);
+    act: async (input, key) => {
+      if (!packs) return setCountAct(input, key);
       enter([{ field: 'packsCounted', value: input.count }]);
       return { ok: true, data: { quantity: input.count } };
     },

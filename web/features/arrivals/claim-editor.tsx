@@ -59,14 +59,17 @@ export function ClaimEditor({
   const form = useLabForm({
     schema: claimForm,
     first: claimValues(lotId, version, items),
-    act: async (values) => {
+    act: async (values, key) => {
       const typed = claimFromDraft(draftIn(values));
       if ('problem' in typed) return { ok: false, code: 'invalid', message: typed.problem };
-      const outcome = await changeClaimAct({
-        lotId,
-        version: values.version,
-        claim: typed.claim,
-      });
+      const outcome = await changeClaimAct(
+        {
+          lotId,
+          version: values.version,
+          claim: typed.claim,
+        },
+        key,
+      );
       const theirs = outcome.ok ? undefined : (outcome.current as StoredClaim | undefined);
       return theirs && !outcome.ok
         ? { ...outcome, current: claimValues(lotId, theirs.version, theirs.claim) }

@@ -56,7 +56,9 @@ function TemplateList({ rules, mayChange }: { rules: CodeRules; mayChange: boole
                 {mayChange && (
                   <Button
                     disabled={busy}
-                    onClick={() => run(() => switchTemplateAct({ id, version, active: !active }))}
+                    onClick={() =>
+                      run((key) => switchTemplateAct({ id, version, active: !active }, key))
+                    }
                   >
                     {active ? 'Put away' : 'Take up again'}
                   </Button>

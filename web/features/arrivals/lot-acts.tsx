@@ -58,14 +58,17 @@ export function ModelChanger({
           onSubmit={(event) => {
             event.preventDefault();
             run(
-              () =>
-                changeLotModelAct({
-                  lotId: lot.id,
-                  version: lot.version,
-                  modelId: Number(next),
-                  accepted: consequences,
-                  reason,
-                }),
+              (key) =>
+                changeLotModelAct(
+                  {
+                    lotId: lot.id,
+                    version: lot.version,
+                    modelId: Number(next),
+                    accepted: consequences,
+                    reason,
+                  },
+                  key,
+                ),
               () => {
                 setNext('');
                 setConsequences(null);
@@ -113,7 +116,7 @@ export function LotEnder({ lot }: { lot: Pick<OrderRow, 'id' | 'version'> }) {
         className="mt-3 flex flex-wrap items-end gap-3"
         onSubmit={(event) => {
           event.preventDefault();
-          run(() => cancelLotAct({ lotId: lot.id, version: lot.version, reason }));
+          run((key) => cancelLotAct({ lotId: lot.id, version: lot.version, reason }, key));
         }}
       >
         <Label
@@ -151,7 +154,7 @@ export function CalledOff({
       {mayLead && (
         <Button
           disabled={busy}
-          onClick={() => run(() => resumeLotAct({ lotId: lot.id, version: lot.version }))}
+          onClick={() => run((key) => resumeLotAct({ lotId: lot.id, version: lot.version }, key))}
         >
           Take it up again
         </Button>

@@ -71,8 +71,8 @@ function SheetForm({ model, lots, done }: { model: SheetRow; lots: number; done:
   const form = useLabForm({
     schema: flat,
     first,
-    act: async ({ id, version, reason, ...sheet }) => {
-      const outcome = await completeModelAct({ id, version, reason, sheet });
+    act: async ({ id, version, reason, ...sheet }, key) => {
+      const outcome = await completeModelAct({ id, version, reason, sheet }, key);
       return outcome.ok ? outcome : { ...outcome, field: outcome.field?.replace(/^sheet\./, '') };
     },
     done,

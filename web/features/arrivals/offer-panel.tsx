@@ -29,7 +29,7 @@ export function OfferPanel({ lotId, offers }: { lotId: number; offers: OfferView
         onSubmit={(event) => {
           event.preventDefault();
           run(
-            () => keepOfferAct({ lotId, text }),
+            (key) => keepOfferAct({ lotId, text }, key),
             () => setText(''),
           );
         }}

@@ -100,15 +100,18 @@ export function BreakDown({
   const breakDown = ({ chemistry: as, series, parallel }: PackCandidate) => {
     const spent = typedNumber(minutes);
     if (Number.isNaN(spent)) return setProblem(`Minutes: expected a number; found “${minutes}”.`);
-    run(() =>
-      breakDownPackAct({
-        packId: pack.id,
-        version: pack.version,
-        chemistry: as,
-        series,
-        parallel,
-        minutes: spent,
-      }),
+    run((key) =>
+      breakDownPackAct(
+        {
+          packId: pack.id,
+          version: pack.version,
+          chemistry: as,
+          series,
+          parallel,
+          minutes: spent,
+        },
+        key,
+      ),
     );
   };
   return (

@@ -34,12 +34,15 @@ export function PackCells({ pack }: { pack: PacksView['packs'][number] }) {
                   disabled={busy}
                   value={cell.harvest ?? 'good'}
                   onValue={(next) =>
-                    run(() =>
-                      setHarvestAct({
-                        cellId: cell.id,
-                        version: cell.version,
-                        harvest: next as keyof typeof HARVEST,
-                      }),
+                    run((key) =>
+                      setHarvestAct(
+                        {
+                          cellId: cell.id,
+                          version: cell.version,
+                          harvest: next as keyof typeof HARVEST,
+                        },
+                        key,
+                      ),
                     )
                   }
                 >

@@ -24,7 +24,7 @@ export function PackCaution({ acknowledged }: { acknowledged: boolean }) {
         <Button
           className="mt-2 min-h-11"
           disabled={busy}
-          onClick={() => run(() => acknowledgeAct({ kind: 'breakdown' }))}
+          onClick={() => run((key) => acknowledgeAct({ kind: 'breakdown' }, key))}
         >
           Read; gloves and glasses are on
         </Button>
@@ -52,16 +52,19 @@ export function PackForm({ lotId }: { lotId: number }) {
       return setProblem(`Energy: expected a number in Wh; found “${draft.wh}”.`);
     const clientKey = crypto.randomUUID();
     run(
-      () =>
-        addPacksAct({
-          lotId,
-          clientKey,
-          count,
-          label: draft.label,
-          voltageV: voltage.value,
-          capacityAh: ah ? ah.value : null,
-          energyWh: wh,
-        }),
+      (key) =>
+        addPacksAct(
+          {
+            lotId,
+            clientKey,
+            count,
+            label: draft.label,
+            voltageV: voltage.value,
+            capacityAh: ah ? ah.value : null,
+            energyWh: wh,
+          },
+          key,
+        ),
       () => setDraft({ ...draft, count: '1' }),
     );
   };

@@ -172,7 +172,7 @@ function PlanForm({ lotId, lotSize, again }: { lotId: number; lotSize: number; a
     if (Number.isNaN(typed) || (typed !== null && (!Number.isInteger(typed) || typed < 0)))
       return setProblem(`Seed: expected a whole number; found “${seed}”.`);
     const chosen = typed ?? crypto.getRandomValues(new Uint32Array(1))[0]!;
-    run(() => drawPlanAct({ lotId, plan: draft, seed: chosen, reason: reason || null }));
+    run((key) => drawPlanAct({ lotId, plan: draft, seed: chosen, reason: reason || null }, key));
   };
   return (
     <section className="panel p-4">

@@ -131,7 +131,10 @@ function Release({ line, close }: { line: TriageLine; close: () => void }) {
             className="min-h-11"
             disabled={!read || busy}
             onClick={() =>
-              run(() => releaseCellAct({ cellId: line.cellId, caution: RECOVERY_CAUTION }), close)
+              run(
+                (key) => releaseCellAct({ cellId: line.cellId, caution: RECOVERY_CAUTION }, key),
+                close,
+              )
             }
           >
             Release {line.number} for slow recovery
@@ -156,7 +159,7 @@ function Recovering({ cellId }: { cellId: number }) {
     if (Number.isNaN(m) || Number.isNaN(t))
       return setProblem('Expected minutes and °C as numbers.');
     run(
-      () => noteRecoveryAct({ cellId, act, minutes: m, temperatureC: t }),
+      (key) => noteRecoveryAct({ cellId, act, minutes: m, temperatureC: t }, key),
       () => {
         setMinutes('');
         setCelsius('');

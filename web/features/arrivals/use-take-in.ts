@@ -28,13 +28,13 @@ export function useTakeIn(context: LotContext) {
   const form = useLabForm({
     schema: takeInForm(context),
     first,
-    act: async (lot: LotDraft) => {
+    act: async (lot: LotDraft, key) => {
       const tried = triedAs(lot, () => crypto.randomUUID());
       form.form.setValue('tried', tried);
       const read = readLot(lot, context, tried.key);
       if ('problems' in read)
         return { ok: false, code: 'invalid', message: Object.values(read.problems)[0]! };
-      const outcome = await takeInLotAct(read.input);
+      const outcome = await takeInLotAct(read.input, key);
       return outcome.ok
         ? outcome
         : { ...outcome, field: fieldOfRefusal(outcome.field) ?? undefined };

@@ -56,7 +56,7 @@ export function AlarmList({ alarms, now }: { alarms: readonly AlarmView[]; now: 
           </Button>
           <Button
             disabled={busy}
-            onClick={() => run(() => acknowledgeAct({ ids: alarms.map(({ id }) => id) }))}
+            onClick={() => run((key) => acknowledgeAct({ ids: alarms.map(({ id }) => id) }, key))}
           >
             Seen, all of them
           </Button>
@@ -80,7 +80,9 @@ export function AlarmList({ alarms, now }: { alarms: readonly AlarmView[]; now: 
               <Button
                 look="bare"
                 disabled={busy}
-                onClick={() => run(() => acknowledgeAct({ ids: group.map(({ id }) => id) }))}
+                onClick={() =>
+                  run((key) => acknowledgeAct({ ids: group.map(({ id }) => id) }, key))
+                }
               >
                 {group.length === 1 ? 'Seen' : `Seen, these ${group.length}`}
               </Button>

@@ -31,44 +31,57 @@ import { outcomeOf } from '@/lib/outcome';
 import { type ActInput, runAct } from '@/lib/run-act';
 import { actor } from '@/lib/session';
 
-export const addJobsAct = async (input: ActInput<typeof addJobs>) => runAct(addJobs, input);
-export const changeJobAct = async (input: ActInput<typeof changeJob>) => runAct(changeJob, input);
-export const cancelJobsAct = async (input: ActInput<typeof cancelJobs>) =>
-  runAct(cancelJobs, input);
-export const planAllAct = async (input: ActInput<typeof planAll>) => runAct(planAll, input);
-export const moveJobAct = async (input: ActInput<typeof moveJob>) => runAct(moveJob, input);
-export const unpinJobAct = async (input: ActInput<typeof unpinJob>) => runAct(unpinJob, input);
+export const addJobsAct = async (input: ActInput<typeof addJobs>, key?: string) =>
+  runAct(addJobs, input, key);
+export const changeJobAct = async (input: ActInput<typeof changeJob>, key?: string) =>
+  runAct(changeJob, input, key);
+export const cancelJobsAct = async (input: ActInput<typeof cancelJobs>, key?: string) =>
+  runAct(cancelJobs, input, key);
+export const planAllAct = async (input: ActInput<typeof planAll>, key?: string) =>
+  runAct(planAll, input, key);
+export const moveJobAct = async (input: ActInput<typeof moveJob>, key?: string) =>
+  runAct(moveJob, input, key);
+export const unpinJobAct = async (input: ActInput<typeof unpinJob>, key?: string) =>
+  runAct(unpinJob, input, key);
 export const startListAct = async (input: ActInput<typeof startList>) =>
   outcomeOf(startList(lab(), await actor(), input));
-export const startJobAct = async (input: ActInput<typeof startJob>) => runAct(startJob, input);
-export const commandRunAct = async (input: ActInput<typeof commandRun>) =>
-  runAct(commandRun, input);
-export const acknowledgeAct = async (input: ActInput<typeof acknowledgeAlarms>) =>
-  runAct(acknowledgeAlarms, input);
-export const seeRefusedAct = async (input: ActInput<typeof seeRefused>) =>
-  runAct(seeRefused, input);
-export const spotReadingAct = async (input: ActInput<typeof spotReading>) =>
-  runAct(spotReading, input);
-export const finishByHandAct = async (input: ActInput<typeof finishByHand>) =>
-  runAct(finishByHand, input);
-export const readAmbientAct = async (input: ActInput<typeof readAmbient>) =>
-  runAct(readAmbient, input);
-export const changeBenchSettingsAct = async (input: ActInput<typeof changeBenchSettings>) =>
-  runAct(changeBenchSettings, input);
-export const setChannelLimitsAct = async (input: ActInput<typeof setChannelLimits>) =>
-  runAct(setChannelLimits, input);
-export const saveRecipeAct = async (input: ActInput<typeof saveRecipe>) =>
-  runAct(saveRecipe, input);
-export const retireRecipeAct = async (input: ActInput<typeof retireRecipe>) =>
-  runAct(retireRecipe, input);
-export const takeUpRecipeAct = async (input: ActInput<typeof takeUpRecipe>) =>
-  runAct(takeUpRecipe, input);
-export const makeTokenAct = async (input: ActInput<typeof makeToken>) => runAct(makeToken, input);
-export const revokeTokenAct = async (input: ActInput<typeof revokeToken>) =>
-  runAct(revokeToken, input);
-export const beginParallelChargeAct = async (input: ActInput<typeof beginParallelCharge>) =>
-  runAct(beginParallelCharge, input);
-export const endParallelChargeAct = async (input: ActInput<typeof endParallelCharge>) =>
-  runAct(endParallelCharge, input);
-export const saveStringTestAct = async (input: ActInput<typeof saveStringTest>) =>
-  runAct(saveStringTest, input);
+export const startJobAct = async (input: ActInput<typeof startJob>, key?: string) =>
+  runAct(startJob, input, key);
+export const commandRunAct = async (input: ActInput<typeof commandRun>, key?: string) =>
+  runAct(commandRun, input, key);
+export const acknowledgeAct = async (input: ActInput<typeof acknowledgeAlarms>, key?: string) =>
+  runAct(acknowledgeAlarms, input, key);
+export const seeRefusedAct = async (input: ActInput<typeof seeRefused>, key?: string) =>
+  runAct(seeRefused, input, key);
+export const spotReadingAct = async (input: ActInput<typeof spotReading>, key?: string) =>
+  runAct(spotReading, input, key);
+export const finishByHandAct = async (input: ActInput<typeof finishByHand>, key?: string) =>
+  runAct(finishByHand, input, key);
+export const readAmbientAct = async (input: ActInput<typeof readAmbient>, key?: string) =>
+  runAct(readAmbient, input, key);
+export const changeBenchSettingsAct = async (
+  input: ActInput<typeof changeBenchSettings>,
+  key?: string,
+) => runAct(changeBenchSettings, input, key);
+export const setChannelLimitsAct = async (input: ActInput<typeof setChannelLimits>, key?: string) =>
+  runAct(setChannelLimits, input, key);
+export const saveRecipeAct = async (input: ActInput<typeof saveRecipe>, key?: string) =>
+  runAct(saveRecipe, input, key);
+export const retireRecipeAct = async (input: ActInput<typeof retireRecipe>, key?: string) =>
+  runAct(retireRecipe, input, key);
+export const takeUpRecipeAct = async (input: ActInput<typeof takeUpRecipe>, key?: string) =>
+  runAct(takeUpRecipe, input, key);
+export const makeTokenAct = async (input: ActInput<typeof makeToken>, key?: string) =>
+  runAct(makeToken, input, key);
+export const revokeTokenAct = async (input: ActInput<typeof revokeToken>, key?: string) =>
+  runAct(revokeToken, input, key);
+export const beginParallelChargeAct = async (
+  input: ActInput<typeof beginParallelCharge>,
+  key?: string,
+) => runAct(beginParallelCharge, input, key);
+export const endParallelChargeAct = async (
+  input: ActInput<typeof endParallelCharge>,
+  key?: string,
+) => runAct(endParallelCharge, input, key);
+export const saveStringTestAct = async (input: ActInput<typeof saveStringTest>, key?: string) =>
+  runAct(saveStringTest, input, key);

@@ -100,11 +100,14 @@ export function ChannelLimitsForm({ channel, done }: { channel: BoardChannel; do
       wiring: channel.wiring ?? NOT_WIRED,
       agent: channel.agent ?? '',
     },
-    act: ({ wiring, ...rest }) =>
-      setChannelLimitsAct({
-        ...rest,
-        wiring: wiring?.load || wiring?.supply ? wiring : null,
-      }),
+    act: ({ wiring, ...rest }, key) =>
+      setChannelLimitsAct(
+        {
+          ...rest,
+          wiring: wiring?.load || wiring?.supply ? wiring : null,
+        },
+        key,
+      ),
     done,
   });
   return (

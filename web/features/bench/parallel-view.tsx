@@ -43,7 +43,7 @@ function Bank({ bank }: { bank: ParallelChargeView }) {
           className="mt-2 flex flex-wrap items-end gap-3"
           onSubmit={(event) => {
             event.preventDefault();
-            run(() => endParallelChargeAct({ id: bank.id, fullAt: fromField(fullAt) }));
+            run((key) => endParallelChargeAct({ id: bank.id, fullAt: fromField(fullAt) }, key));
           }}
         >
           <Label text="Full at">
@@ -100,15 +100,18 @@ export function ParallelView({
           className="mt-3 grid items-end gap-3 sm:grid-cols-3 lg:grid-cols-6"
           onSubmit={(event) => {
             event.preventDefault();
-            run(() =>
-              beginParallelChargeAct({
-                lotId,
-                cells: numberOf(form.cells),
-                fromSoc: numberOf(form.fromPct) / 100,
-                supplyA: numberOf(form.supplyA),
-                startedAt: fromField(form.startedAt),
-                voltagesEqual: equal as true,
-              }),
+            run((key) =>
+              beginParallelChargeAct(
+                {
+                  lotId,
+                  cells: numberOf(form.cells),
+                  fromSoc: numberOf(form.fromPct) / 100,
+                  supplyA: numberOf(form.supplyA),
+                  startedAt: fromField(form.startedAt),
+                  voltagesEqual: equal as true,
+                },
+                key,
+              ),
             );
           }}
         >

@@ -124,12 +124,15 @@ export function Picked({
           {job.pinned && (
             <Button
               disabled={busy}
-              onClick={() => run(() => unpinJobAct({ id: job.id, version: job.version }))}
+              onClick={() => run((key) => unpinJobAct({ id: job.id, version: job.version }, key))}
             >
               Let the planner move it
             </Button>
           )}
-          <Button disabled={busy} onClick={() => run(() => cancelJobsAct({ ids: [job.id] }))}>
+          <Button
+            disabled={busy}
+            onClick={() => run((key) => cancelJobsAct({ ids: [job.id] }, key))}
+          >
             Take off the list
           </Button>
         </div>

@@ -75,7 +75,8 @@ export function PlanView({
   const drop = ({ job, part: moved, channelId, from }: Place) => {
     setRefused(null);
     run(
-      () => moveJobAct({ jobId: job.id, version: job.version, part: moved, channelId, from }),
+      (key) =>
+        moveJobAct({ jobId: job.id, version: job.version, part: moved, channelId, from }, key),
       undefined,
       ({ message }) => {
         setRefused(`${job.cell}: ${message}`);
@@ -95,7 +96,7 @@ export function PlanView({
           <Button
             look="primary"
             disabled={busy || board.jobs.length === 0}
-            onClick={() => run(() => planAllAct({}))}
+            onClick={() => run((key) => planAllAct({}, key))}
           >
             {busy ? 'Planning …' : 'Plan from now on'}
           </Button>

@@ -14,7 +14,7 @@ export function RetireRecipe({ id, name }: { id: number; name: string }) {
   const { run, busy, problem } = useAct();
   const retire = () =>
     run(
-      () => retireRecipeAct({ id }),
+      (key) => retireRecipeAct({ id }, key),
       () => {
         offerUndoOf(`“${name}” is off the list.`, () => takeUpRecipeAct({ id }));
         router.push('/bench/recipes');
@@ -61,7 +61,7 @@ export function RetiredRecipes({
                 look="bare"
                 disabled={busy}
                 aria-label={`Take up ${name} again`}
-                onClick={() => run(() => takeUpRecipeAct({ id }))}
+                onClick={() => run((key) => takeUpRecipeAct({ id }, key))}
               >
                 Take it up again
               </Button>

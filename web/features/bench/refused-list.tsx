@@ -23,7 +23,7 @@ export function RefusedList({ refused }: { refused: readonly RefusedView[] }) {
         </h2>
         <Button
           disabled={busy}
-          onClick={() => run(() => seeRefusedAct({ ids: refused.map(({ id }) => id) }))}
+          onClick={() => run((key) => seeRefusedAct({ ids: refused.map(({ id }) => id) }, key))}
         >
           Seen
         </Button>

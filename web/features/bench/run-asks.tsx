@@ -40,8 +40,11 @@ export function RunAsks({ run: first, act, busy }: Acting & { run: BenchRunView[
           onSubmit={(event) => {
             event.preventDefault();
             act(
-              () =>
-                commandRunAct({ benchRunId: first.id, kind: 'answer', value: numberIn(answer) }),
+              (key) =>
+                commandRunAct(
+                  { benchRunId: first.id, kind: 'answer', value: numberIn(answer) },
+                  key,
+                ),
               () => setAnswer(''),
             );
           }}
@@ -78,12 +81,15 @@ export function HandMeter({ view, act, busy }: Acting & { view: BenchRunView }) 
         onSubmit={(event) => {
           event.preventDefault();
           act(
-            () =>
-              spotReadingAct({
-                benchRunId: first.id,
-                quantity: spot.quantity,
-                value: numberIn(spot.text),
-              }),
+            (key) =>
+              spotReadingAct(
+                {
+                  benchRunId: first.id,
+                  quantity: spot.quantity,
+                  value: numberIn(spot.text),
+                },
+                key,
+              ),
             () => setSpot({ ...spot, text: '' }),
           );
         }}

@@ -54,7 +54,9 @@ export function RunHead({
         {isOn && first.driven && first.phase === 'running' && (
           <Button
             disabled={busy}
-            onClick={() => act(() => commandRunAct({ benchRunId: first.id, kind: 'pause' }))}
+            onClick={() =>
+              act((key) => commandRunAct({ benchRunId: first.id, kind: 'pause' }, key))
+            }
           >
             Pause
           </Button>
@@ -63,7 +65,9 @@ export function RunHead({
           <Button
             look="primary"
             disabled={busy}
-            onClick={() => act(() => commandRunAct({ benchRunId: first.id, kind: 'resume' }))}
+            onClick={() =>
+              act((key) => commandRunAct({ benchRunId: first.id, kind: 'resume' }, key))
+            }
           >
             Go on
           </Button>
@@ -75,7 +79,7 @@ export function RunHead({
               className="border-missed"
               onClick={() =>
                 act(
-                  () => commandRunAct({ benchRunId: first.id, kind: 'stop' }),
+                  (key) => commandRunAct({ benchRunId: first.id, kind: 'stop' }, key),
                   () => setConfirming(false),
                 )
               }

@@ -89,7 +89,10 @@ function ByFile({
         </Link>
         ; it is worth less, because nothing shows where the cell’s own voltage stood at its end.
       </p>
-      <Button disabled={busy} onClick={() => act(() => finishByHandAct({ benchRunId: run.id }))}>
+      <Button
+        disabled={busy}
+        onClick={() => act((key) => finishByHandAct({ benchRunId: run.id }, key))}
+      >
         It is done without points
       </Button>
     </section>

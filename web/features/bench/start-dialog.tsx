@@ -156,17 +156,20 @@ export function StartDialog({
   const open = list?.questions.filter(({ question }) => !ticked.has(question)) ?? [];
   const start = () =>
     run(
-      () =>
-        startJobAct({
-          jobId: job.id,
-          channelId,
-          counterAh: typedNumber(counter, 'capacityAh'),
-          scanned,
-          answers: list!.questions.map(({ question }) => ({
-            question,
-            answeredFor: fromSet.has(question) ? ('set' as const) : ('cell' as const),
-          })),
-        }),
+      (key) =>
+        startJobAct(
+          {
+            jobId: job.id,
+            channelId,
+            counterAh: typedNumber(counter, 'capacityAh'),
+            scanned,
+            answers: list!.questions.map(({ question }) => ({
+              question,
+              answeredFor: fromSet.has(question) ? ('set' as const) : ('cell' as const),
+            })),
+          },
+          key,
+        ),
       ({ benchRunId }) => {
         close();
         router.push(`/bench/runs/${benchRunId}`);

@@ -89,7 +89,7 @@ export function TokenList({ tokens }: { tokens: readonly TokenView[] }) {
                     ) : (
                       <Button
                         disabled={busy}
-                        onClick={() => run(() => revokeTokenAct({ id: token.id }))}
+                        onClick={() => run((key) => revokeTokenAct({ id: token.id }, key))}
                       >
                         Revoke
                       </Button>

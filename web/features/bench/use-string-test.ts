@@ -51,14 +51,17 @@ export function useStringTest({ lots, view, runId, lotId }: TestProps) {
       return;
     }
     run(
-      () =>
-        saveStringTestAct({
-          ...stored,
-          id: view?.row.id,
-          version: view?.row.version,
-          runId,
-          lotId: lot,
-        }),
+      (key) =>
+        saveStringTestAct(
+          {
+            ...stored,
+            id: view?.row.id,
+            version: view?.row.version,
+            runId,
+            lotId: lot,
+          },
+          key,
+        ),
       ({ id }) => {
         keep(key, null);
         if (!view) router.push(`/bench/load-test/${id}`);

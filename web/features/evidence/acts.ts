@@ -20,10 +20,10 @@ import { type Outcome, outcomeOf } from '@/lib/outcome';
 import { type ActInput, runAct } from '@/lib/run-act';
 import { actor } from '@/lib/session';
 
-export const addInstrumentAct = async (input: ActInput<typeof addInstrument>) =>
-  runAct(addInstrument, input);
-export const changeInstrumentAct = async (input: ActInput<typeof changeInstrument>) =>
-  runAct(changeInstrument, input);
+export const addInstrumentAct = async (input: ActInput<typeof addInstrument>, key?: string) =>
+  runAct(addInstrument, input, key);
+export const changeInstrumentAct = async (input: ActInput<typeof changeInstrument>, key?: string) =>
+  runAct(changeInstrument, input, key);
 export const previewMeterChangeAct = async (input: ActInput<typeof previewMeterChange>) =>
   outcomeOf(previewMeterChange(lab(), await actor(), input));
 
@@ -33,12 +33,15 @@ export async function checkRunAct(input: { id: number }): Promise<Outcome<Checke
 }
 
 /** Keeps how the columns of one header shape are to be read. */
-export async function keepMappingAct(input: {
-  shape: string;
-  fileName: string;
-  mapping: LogMapping;
-}): Promise<Outcome<void>> {
-  return runAct(keepMapping, input);
+export async function keepMappingAct(
+  input: {
+    shape: string;
+    fileName: string;
+    mapping: LogMapping;
+  },
+  key?: string,
+): Promise<Outcome<void>> {
+  return runAct(keepMapping, input, key);
 }
 
 /** Charge of a run between two voltages. */
@@ -51,12 +54,16 @@ export async function runWindowAct(input: {
 }
 
 /** Records that a cell’s joint was made again. */
-export async function recordRetightenedAct(input: { number: string }): Promise<Outcome<void>> {
-  return runAct(recordRetightened, input);
+export async function recordRetightenedAct(
+  input: { number: string },
+  key?: string,
+): Promise<Outcome<void>> {
+  return runAct(recordRetightened, input, key);
 }
 
-export const tieStringAct = async (input: ActInput<typeof tieString>) => runAct(tieString, input);
-export const takeBackStringAct = async (input: ActInput<typeof takeBackString>) =>
-  runAct(takeBackString, input);
+export const tieStringAct = async (input: ActInput<typeof tieString>, key?: string) =>
+  runAct(tieString, input, key);
+export const takeBackStringAct = async (input: ActInput<typeof takeBackString>, key?: string) =>
+  runAct(takeBackString, input, key);
 export const compareStringsAct = async (input: ActInput<typeof compareStrings>) =>
   outcomeOf(compareStrings(lab(), await actor(), input));

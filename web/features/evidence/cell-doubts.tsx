@@ -106,7 +106,10 @@ export function CellDoubtsPanel({
           </dl>
           <p className="mt-2">{joint.advice}</p>
           <div className="mt-2 flex flex-wrap items-center gap-3">
-            <Button disabled={busy} onClick={() => run(() => recordRetightenedAct({ number }))}>
+            <Button
+              disabled={busy}
+              onClick={() => run((key) => recordRetightenedAct({ number }, key))}
+            >
               Joint tightened again, repeat follows
             </Button>
             {retightenedAt && (

@@ -55,7 +55,7 @@ export function MappingPanel({
   const keep = () => {
     const mapping = { columns, positiveDischarges: SIGN[sign] };
     run(
-      () => keepMappingAct({ shape: sketch.shape, fileName, mapping }),
+      (key) => keepMappingAct({ shape: sketch.shape, fileName, mapping }, key),
       () => done(mapping),
     );
   };

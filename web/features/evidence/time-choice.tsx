@@ -38,7 +38,7 @@ export function TimeChoice({
   const choose = (unit: TimeUnit) => {
     const mapping = mappingWith(preview, unit);
     run(
-      () => keepMappingAct({ shape: sketch.shape, fileName: log.file.name, mapping }),
+      (key) => keepMappingAct({ shape: sketch.shape, fileName: log.file.name, mapping }, key),
       () => readAgain(sketch.shape, mapping),
     );
   };

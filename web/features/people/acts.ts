@@ -62,21 +62,30 @@ export async function changeOwnPasswordAct(input: {
 
 export async function addPersonAct(
   input: Parameters<typeof addPerson>[2],
+  key?: string,
 ): Promise<Outcome<{ once: string }>> {
-  const outcome = await renewed(addPerson(lab(), await actor(), input));
+  const outcome = await renewed(addPerson(lab(), await actor(), input, key));
   return outcome.ok ? { ok: true, data: { once: outcome.data.once } } : outcome;
 }
 
 export async function changePersonAct(
   input: Parameters<typeof changePerson>[2],
+  key?: string,
 ): Promise<Outcome<void>> {
-  return runAct(changePerson, input);
+  return runAct(changePerson, input, key);
 }
 
-export async function resetPasswordAct(id: number): Promise<Outcome<{ once: string }>> {
-  return runAct(resetPassword, { id });
+export async function resetPasswordAct(
+  id: number,
+  key?: string,
+): Promise<Outcome<{ once: string }>> {
+  return runAct(resetPassword, { id }, key);
 }
 
-export async function setPersonActiveAct(id: number, active: boolean): Promise<Outcome<void>> {
-  return runAct(setPersonActive, { id, active });
+export async function setPersonActiveAct(
+  id: number,
+  active: boolean,
+  key?: string,
+): Promise<Outcome<void>> {
+  return runAct(setPersonActive, { id, active }, key);
 }

@@ -43,7 +43,7 @@ export function MarkForm({ mark, version }: { mark: string | null; version: numb
     data.set('reason', reason);
     if (picture) data.set('picture', picture);
     run(
-      () => setReportMarkAct(data),
+      (key) => setReportMarkAct(data, key),
       () => {
         setFile(null);
         setReason('');

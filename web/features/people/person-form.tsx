@@ -132,7 +132,7 @@ export function PersonActs({ person }: { person: Person }) {
         disabled={busy}
         onClick={() =>
           run(
-            () => resetPasswordAct(person.id),
+            (key) => resetPasswordAct(person.id, key),
             (made) => setOnce(made.once),
           )
         }
@@ -142,7 +142,7 @@ export function PersonActs({ person }: { person: Person }) {
       <Button
         look="bare"
         disabled={busy}
-        onClick={() => run(() => setPersonActiveAct(person.id, !person.active))}
+        onClick={() => run((key) => setPersonActiveAct(person.id, !person.active, key))}
       >
         {person.active ? 'Shut out' : 'Let in again'}
       </Button>

@@ -14,17 +14,19 @@ import { type ActInput, runAct } from '@/lib/run-act';
 import { actor } from '@/lib/session';
 
 /** Lays full cells on the shelf. */
-export const layToRestAct = async (input: ActInput<typeof layToRest>): Promise<Outcome<Laid>> =>
-  runAct(layToRest, input);
+export const layToRestAct = async (
+  input: ActInput<typeof layToRest>,
+  key?: string,
+): Promise<Outcome<Laid>> => runAct(layToRest, input, key);
 
 /** Takes cells off the shelf before their rest is over. */
-export const takeFromShelfAct = async (input: ActInput<typeof takeFromShelf>) =>
-  runAct(takeFromShelf, input);
+export const takeFromShelfAct = async (input: ActInput<typeof takeFromShelf>, key?: string) =>
+  runAct(takeFromShelf, input, key);
 
 /** The protocols cells can be laid down by. */
 export const offeredProtocolsAct = async (): Promise<RestProtocol[]> =>
   (await listProtocols(lab(), await actor(), {})).map(({ protocol }) => protocol);
 
 /** Writes a protocol, or a new version of one. */
-export const saveProtocolAct = async (input: ActInput<typeof saveProtocol>) =>
-  runAct(saveProtocol, input);
+export const saveProtocolAct = async (input: ActInput<typeof saveProtocol>, key?: string) =>
+  runAct(saveProtocol, input, key);

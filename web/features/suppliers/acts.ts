@@ -16,17 +16,20 @@ import { type Outcome, outcomeOf } from '@/lib/outcome';
 import { type ActInput, runAct } from '@/lib/run-act';
 import { actor } from '@/lib/session';
 
-export const changeSupplierAct = async (input: ActInput<typeof changeSupplier>) =>
-  runAct(changeSupplier, input);
-export const mergeSuppliersAct = async (input: ActInput<typeof mergeSuppliers>) =>
-  runAct(mergeSuppliers, input);
-export const addEarlierLotAct = async (input: ActInput<typeof addEarlierLot>) =>
-  runAct(addEarlierLot, input);
-export const takeBackEarlierLotAct = async (input: ActInput<typeof takeBackEarlierLot>) =>
-  runAct(takeBackEarlierLot, input);
-export const addSupplierNoteAct = async (input: ActInput<typeof addSupplierNote>) =>
-  runAct(addSupplierNote, input);
-export const setTargetAct = async (input: ActInput<typeof setTarget>) => runAct(setTarget, input);
+export const changeSupplierAct = async (input: ActInput<typeof changeSupplier>, key?: string) =>
+  runAct(changeSupplier, input, key);
+export const mergeSuppliersAct = async (input: ActInput<typeof mergeSuppliers>, key?: string) =>
+  runAct(mergeSuppliers, input, key);
+export const addEarlierLotAct = async (input: ActInput<typeof addEarlierLot>, key?: string) =>
+  runAct(addEarlierLot, input, key);
+export const takeBackEarlierLotAct = async (
+  input: ActInput<typeof takeBackEarlierLot>,
+  key?: string,
+) => runAct(takeBackEarlierLot, input, key);
+export const addSupplierNoteAct = async (input: ActInput<typeof addSupplierNote>, key?: string) =>
+  runAct(addSupplierNote, input, key);
+export const setTargetAct = async (input: ActInput<typeof setTarget>, key?: string) =>
+  runAct(setTarget, input, key);
 
 /** What an offer’s text says. */
 export async function offerHintsAct(text: string): Promise<Outcome<OfferHint[]>> {

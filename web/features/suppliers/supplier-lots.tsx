@@ -29,7 +29,7 @@ function Lot({ lot, mayLead }: { lot: LotRecord; mayLead: boolean }) {
                 title={`Take back ${title}`}
                 note="It counts no more; that it was here stays in the history."
                 does="Take it back"
-                act={(reason) => takeBackEarlierLotAct({ id: lot.id, reason })}
+                act={(reason, _form, key) => takeBackEarlierLotAct({ id: lot.id, reason }, key)}
               />
             )}
           </>

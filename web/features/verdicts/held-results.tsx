@@ -117,8 +117,8 @@ export function HoldsOfCell({
                 note="Both go with all their figures; both cells are judged anew, and both keep the history. Scan the cells first where they still stand at their places."
                 label="How you know"
                 does="Exchange them"
-                act={(reason) =>
-                  exchangeRunsAct({ holdId: hold.id, version: hold.version, reason })
+                act={(reason, _form, key) =>
+                  exchangeRunsAct({ holdId: hold.id, version: hold.version, reason }, key)
                 }
               />
             )}
@@ -128,7 +128,9 @@ export function HoldsOfCell({
                 title={`Let ${placeOf(hold)} count`}
                 note="Your reason stays visible beside the result for good."
                 does="Lift the hold"
-                act={(reason) => liftHoldAct({ holdId: hold.id, version: hold.version, reason })}
+                act={(reason, _form, key) =>
+                  liftHoldAct({ holdId: hold.id, version: hold.version, reason }, key)
+                }
               />
             ) : (
               <p className="text-[0.82rem] text-quiet">A lead can lift it with a reason.</p>

@@ -25,7 +25,7 @@ export function RunActs({
           note="A spoilt test: it is kept and shown, and counts in no verdict, grade or statistic."
           label="What went wrong"
           does="Set aside"
-          act={(reason) => setAsideAct({ runId, readingId: null, reason })}
+          act={(reason, _form, key) => setAsideAct({ runId, readingId: null, reason }, key)}
         />
       )}
       {mayLead && (
@@ -35,8 +35,8 @@ export function RunActs({
           note="It goes to the right cell with all its figures; both cells are judged anew, and both keep the history."
           label="Why"
           does="Move it"
-          act={(reason, form) =>
-            moveRunAct({ runId, toCell: String(form.get('cell') ?? ''), reason })
+          act={(reason, form, key) =>
+            moveRunAct({ runId, toCell: String(form.get('cell') ?? ''), reason }, key)
           }
         >
           <Label text="Number of the right cell">
@@ -56,7 +56,7 @@ export function ReadingActs({ readingId }: { readingId: number }) {
       title="Set this typed capacity aside"
       label="What went wrong"
       does="Set aside"
-      act={(reason) => setAsideAct({ runId: null, readingId, reason })}
+      act={(reason, _form, key) => setAsideAct({ runId: null, readingId, reason }, key)}
     />
   );
 }

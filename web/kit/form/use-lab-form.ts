@@ -97,7 +97,8 @@ export function useLabForm<
 }: {
   schema: Schema;
   first: Blank<ValuesOf<Schema>>;
-  act: (values: ValuesOf<Schema>) => Promise<Outcome<Result>>;
+  /** @param key of the press, to be sent with it. */
+  act: (values: ValuesOf<Schema>, key: string) => Promise<Outcome<Result>>;
   done?: (result: Result) => void;
   keepAs?: string;
   patience?: Patience;
@@ -166,7 +167,7 @@ export function useLabForm<
   const submit = form.handleSubmit(
     (values) =>
       run(
-        () => sending(() => act(values as Values)),
+        (key) => sending(() => act(values as Values, key)),
         (result) => {
           setClashes(null);
           forget();

@@ -79,7 +79,7 @@ function EndIt({ view, act, busy }: { view: HandLogView } & Acting) {
       <Button
         look="primary"
         disabled={busy}
-        onClick={() => act(() => endHandLogAct({ benchRunId: view.benchRunId }))}
+        onClick={() => act((key) => endHandLogAct({ benchRunId: view.benchRunId }, key))}
       >
         End the run with this
       </Button>

@@ -75,7 +75,7 @@ export function PointTable({
                 <Button
                   look="bare"
                   disabled={busy}
-                  onClick={() => act(() => takeBackHandPointAct({ pointId: point.id }))}
+                  onClick={() => act((key) => takeBackHandPointAct({ pointId: point.id }, key))}
                 >
                   Take back
                 </Button>

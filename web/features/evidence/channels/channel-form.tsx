@@ -61,7 +61,8 @@ export function AddChannelForm({ instrumentId, done }: { instrumentId: number; d
   const form = useLabForm({
     schema: added,
     first: { instrumentId, name: '', calibratedOn: null, dueOn: null, table: '' },
-    act: ({ table: text, ...rest }) => addChannelAct({ ...rest, voltageTable: pointsOf(text) }),
+    act: ({ table: text, ...rest }, key) =>
+      addChannelAct({ ...rest, voltageTable: pointsOf(text) }, key),
     done,
   });
   return (
@@ -90,7 +91,8 @@ export function ChannelForm({ channel, done }: { channel: ChannelView; done: () 
   const form = useLabForm({
     schema: changed,
     first,
-    act: ({ table: text, ...rest }) => changeChannelAct({ ...rest, voltageTable: pointsOf(text) }),
+    act: ({ table: text, ...rest }, key) =>
+      changeChannelAct({ ...rest, voltageTable: pointsOf(text) }, key),
     done,
   });
   const { form: fields } = form;

@@ -22,7 +22,7 @@ export function ChannelHeld({ channel, mayLead }: { channel: ChannelState; mayLe
           onSubmit={(event) => {
             event.preventDefault();
             run(
-              () => lookAtChannelAct({ channelId: channel.id, note }),
+              (key) => lookAtChannelAct({ channelId: channel.id, note }, key),
               () => setNote(''),
             );
           }}

@@ -79,7 +79,7 @@ export function ComparisonPanel({ kept }: { kept: MetersView['comparisons'] }) {
         `Line ${begun + 1}: expected the meter, its reading and its accuracy (±) as numbers.`,
       );
     run(
-      () => addComparisonAct({ title, unit, readings }),
+      (key) => addComparisonAct({ title, unit, readings }, key),
       () => {
         setTitle('');
         setRows([BLANK, BLANK]);

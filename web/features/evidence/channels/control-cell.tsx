@@ -28,7 +28,7 @@ export function ControlCell({
           look="bare"
           className={since ? '' : 'px-1.5 text-quiet underline'}
           disabled={busy}
-          onClick={() => run(() => keepControlCellAct({ number, keep: since === null }))}
+          onClick={() => run((key) => keepControlCellAct({ number, keep: since === null }, key))}
         >
           {since ? 'No longer a control cell' : 'Keep as control cell'}
         </Button>

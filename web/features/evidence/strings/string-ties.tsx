@@ -40,13 +40,16 @@ export function StringTies({
       );
       return;
     }
-    run(() =>
-      tieStringAct({
-        stringId: page.id,
-        version: page.version,
-        name,
-        cellIds: ids.map((read) => read?.ids[0] ?? null),
-      }),
+    run((key) =>
+      tieStringAct(
+        {
+          stringId: page.id,
+          version: page.version,
+          name,
+          cellIds: ids.map((read) => read?.ids[0] ?? null),
+        },
+        key,
+      ),
     );
   };
   const tied = page.cells.filter(({ cell }) => cell !== null).length;

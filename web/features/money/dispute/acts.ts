@@ -11,18 +11,18 @@ import {
 } from '@dusk-tally/lab/disputes';
 import { type ActInput, runAct } from '@/lib/run-act';
 
-export const openDisputeAct = async (input: ActInput<typeof openDispute>) =>
-  runAct(openDispute, input);
-export const changeDisputeAct = async (input: ActInput<typeof changeDispute>) =>
-  runAct(changeDispute, input);
-export const moveDisputeAct = async (input: ActInput<typeof moveDispute>) =>
-  runAct(moveDispute, input);
-export const issueFileAct = async (input: ActInput<typeof issueDisputeFile>) =>
-  runAct(issueDisputeFile, input);
-export const draftLetterAct = async (input: ActInput<typeof draftLetter>) =>
-  runAct(draftLetter, input);
-export const letterWentOutAct = async (input: ActInput<typeof letterWentOut>) =>
-  runAct(letterWentOut, input);
+export const openDisputeAct = async (input: ActInput<typeof openDispute>, key?: string) =>
+  runAct(openDispute, input, key);
+export const changeDisputeAct = async (input: ActInput<typeof changeDispute>, key?: string) =>
+  runAct(changeDispute, input, key);
+export const moveDisputeAct = async (input: ActInput<typeof moveDispute>, key?: string) =>
+  runAct(moveDispute, input, key);
+export const issueFileAct = async (input: ActInput<typeof issueDisputeFile>, key?: string) =>
+  runAct(issueDisputeFile, input, key);
+export const draftLetterAct = async (input: ActInput<typeof draftLetter>, key?: string) =>
+  runAct(draftLetter, input, key);
+export const letterWentOutAct = async (input: ActInput<typeof letterWentOut>, key?: string) =>
+  runAct(letterWentOut, input, key);
 
-export const keepLetterAct = async (input: ActInput<typeof keepLetter>) =>
-  runAct(keepLetter, input);
+export const keepLetterAct = async (input: ActInput<typeof keepLetter>, key?: string) =>
+  runAct(keepLetter, input, key);

@@ -30,7 +30,7 @@ function Letters({ view: { dispute, letters }, mayLead }: { view: View; mayLead:
         <h3 className="font-semibold">Letters</h3>
         <Button
           disabled={busy}
-          onClick={() => run(() => draftLetterAct({ disputeId: dispute.id }))}
+          onClick={() => run((key) => draftLetterAct({ disputeId: dispute.id }, key))}
         >
           Draft a letter
         </Button>
@@ -66,7 +66,7 @@ function Files({
         {mayLead && (
           <Button
             disabled={busy}
-            onClick={() => run(() => issueFileAct({ disputeId: dispute.id }))}
+            onClick={() => run((key) => issueFileAct({ disputeId: dispute.id }, key))}
           >
             {busy ? 'One moment …' : 'Make it from what is known now'}
           </Button>

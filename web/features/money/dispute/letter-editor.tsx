@@ -41,7 +41,7 @@ export function LetterEditor({ letter, mayLead }: { letter: Letter; mayLead: boo
   if (!editor) return null;
   const keep = () =>
     run(
-      () => keepLetterAct({ id, version, title, body: editor.getJSON() as LetterPiece }),
+      (key) => keepLetterAct({ id, version, title, body: editor.getJSON() as LetterPiece }, key),
       ({ version: next }) => {
         setVersion(next);
         setChanged(false);
@@ -98,7 +98,7 @@ export function LetterEditor({ letter, mayLead }: { letter: Letter; mayLead: boo
         {mayLead && !isSent && (
           <Button
             disabled={busy || isChanged}
-            onClick={() => run(() => letterWentOutAct({ id, version }))}
+            onClick={() => run((key) => letterWentOutAct({ id, version }, key))}
           >
             It went out
           </Button>

@@ -13,13 +13,14 @@ import { type Outcome, outcomeOf } from '@/lib/outcome';
 import { type ActInput, runAct } from '@/lib/run-act';
 import { actor } from '@/lib/session';
 
-export const saveSchemeAct = async (input: ActInput<typeof saveScheme>) =>
-  runAct(saveScheme, input);
-export const endSchemeAct = async (input: ActInput<typeof endScheme>) => runAct(endScheme, input);
-export const decideGradeAct = async (input: ActInput<typeof decideGrade>) =>
-  runAct(decideGrade, input);
-export const takeBackDecisionAct = async (input: ActInput<typeof takeBackDecision>) =>
-  runAct(takeBackDecision, input);
+export const saveSchemeAct = async (input: ActInput<typeof saveScheme>, key?: string) =>
+  runAct(saveScheme, input, key);
+export const endSchemeAct = async (input: ActInput<typeof endScheme>, key?: string) =>
+  runAct(endScheme, input, key);
+export const decideGradeAct = async (input: ActInput<typeof decideGrade>, key?: string) =>
+  runAct(decideGrade, input, key);
+export const takeBackDecisionAct = async (input: ActInput<typeof takeBackDecision>, key?: string) =>
+  runAct(takeBackDecision, input, key);
 
 /** What a scheme would do, before it is kept. */
 export async function trySchemeAct(

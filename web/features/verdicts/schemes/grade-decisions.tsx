@@ -111,7 +111,7 @@ export function GradeDecisions({
                   title={`Take back ${grade}`}
                   note="The scheme says the grade again. That it was decided stays to be read here."
                   does="Take it back"
-                  act={(why) => takeBackDecisionAct({ id, reason: why })}
+                  act={(why, _form, key) => takeBackDecisionAct({ id, reason: why }, key)}
                 />
               )
             )}

@@ -42,7 +42,7 @@ function Scheme({
                 title={`End ${name}`}
                 note={`From then on ${words} are graded by the wider scheme again.`}
                 does="End it and grade anew"
-                act={(reason) => endSchemeAct({ scope, seen: version, reason })}
+                act={(reason, _form, key) => endSchemeAct({ scope, seen: version, reason }, key)}
               />
             )}
             <ButtonLink href={changeHref(scope)}>Change it</ButtonLink>

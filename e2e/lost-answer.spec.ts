@@ -1,0 +1,77 @@
+import type { Page, Route } from '@playwright/test';
+import { signIn } from './helpers';
+import { expect, test } from './test';
+
+/** An act of a page, as the browser sends it. */
+const isAct = (route: Route) =>
+  route.request().method() === 'POST' && 'next-action' in route.request().headers();
+
+/** Does something else with the next act. @returns how many came. */
+async function onActs(page: Page, meet: (route: Route, nth: number) => Promise<void>) {
+  let acts = 0;
+  await page.route('**/*', (route) => (isAct(route) ? meet(route, ++acts) : route.continue()));
+  return () => acts;
+}
+
+async function noteForm(page: Page) {
+  await signIn(page, 'lead');
+  await page.goto('/suppliers');
+  await page.getByRole('main').getByRole('link').first().click();
+  const form = page.getByRole('form', { name: 'A note' });
+  const text = `Seen at the quay ${Date.now()}`;
+  await form.getByRole('textbox').first().fill(text);
+  return { form, text, keep: form.getByRole('button', { name: 'Keep the note' }) };
+}
+
+test('an answer that was lost is looked up: stored once, and shown', async ({ page }) => {
+  const { text, keep } = await noteForm(page);
+  const acts = await onActs(page, async (route, nth) => {
+    // The server does it; what it says gets lost.
+    if (nth === 1) await route.fetch();
+    await (nth === 1 ? route.abort('connectionreset') : route.continue());
+  });
+  await keep.click();
+  await expect(page.getByRole('main').getByText(text)).toHaveCount(1);
+  await expect(page.getByText(/Nothing was stored/)).toHaveCount(0);
+  expect(acts()).toBe(1);
+  await page.reload();
+  await expect(page.getByRole('main').getByText(text)).toHaveCount(1);
+});
+
+test('what never reached the server is said to be stored nowhere, and can be sent again', async ({
+  page,
+}) => {
+  const { form, text, keep } = await noteForm(page);
+  await onActs(page, (route, nth) => (nth === 1 ? route.abort() : route.continue()));
+  await keep.click();
+  await expect(form.getByText(/Nothing was stored; try again/)).toBeVisible();
+  await keep.click();
+  await expect(page.getByRole('main').getByText(text)).toHaveCount(1);
+});
+
+test('where nobody can be asked it is not said that nothing was stored, and nothing is stored twice', async ({
+  page,
+}) => {
+  const { form, text, keep } = await noteForm(page);
+  let isDown = true;
+  await page.route('**/api/acts/*', (route) => (isDown ? route.abort() : route.continue()));
+  await onActs(page, async (route, nth) => {
+    if (nth === 1) await route.fetch();
+    await (nth === 1 ? route.abort('connectionreset') : route.continue());
+  });
+  await keep.click();
+  await expect(form.getByText(/not known yet whether this was stored/)).toBeVisible();
+  isDown = false;
+  await keep.click();
+  await expect(page.getByRole('main').getByText(text)).toHaveCount(1);
+  await page.reload();
+  await expect(page.getByRole('main').getByText(text)).toHaveCount(1);
+});
+
+test('a press that comes twice is one', async ({ page }) => {
+  const { text, keep } = await noteForm(page);
+  await keep.dblclick();
+  await expect(page.getByRole('main').getByText(text)).toHaveCount(1);
+  await page.reload();
+  await expect(page.getByRole('main').getByText(text)).toHaveCount(1);
+});
