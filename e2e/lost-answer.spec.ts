@@ -16,10 +16,10 @@ async function onActs(page: Page, meet: (route: Route, nth: number) => Promise<v
 async function noteForm(page: Page) {
   await signIn(page, 'lead');
   await page.goto('/suppliers');
-  await page.getByRole('main').getByRole('link').first().click();
-  const form = page.getByRole('form', { name: 'A note' });
+  await page.getByRole('link', { name: 'Reedbank Cells' }).first().click();
+  const form = page.getByRole('region', { name: 'Notes' });
   const text = `Seen at the quay ${Date.now()}`;
-  await form.getByRole('textbox').first().fill(text);
+  await form.getByLabel('What was said or seen').fill(text);
   return { form, text, keep: form.getByRole('button', { name: 'Keep the note' }) };
 }
 

@@ -35,6 +35,7 @@ import { up as swappedCells } from './migrations/032-swapped-cells';
 import { up as room } from './migrations/033-room';
 import { up as doneActs } from './migrations/034-done-acts';
 import { up as reportPdfs } from './migrations/035-report-pdfs';
+import { up as foldTroubles } from './migrations/036-fold-troubles';
 
 /** Brings the database to today's shape. @returns names of the migrations that ran. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
@@ -87,6 +88,7 @@ export async function migrate(sequelize: Sequelize): Promise<string[]> {
       { name: '033-room', up: () => room(sequelize.getQueryInterface()) },
       { name: '034-done-acts', up: () => doneActs(sequelize.getQueryInterface()) },
       { name: '035-report-pdfs', up: () => reportPdfs(sequelize.getQueryInterface()) },
+      { name: '036-fold-troubles', up: () => foldTroubles(sequelize.getQueryInterface()) },
     ],
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),

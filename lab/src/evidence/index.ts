@@ -20,3 +20,4 @@ export * from './window';
 export * from './bring-up-to-date';
 export * from './due';
 export * from './strings';
+export { LARGEST_IN_MEMORY } from './import-input';

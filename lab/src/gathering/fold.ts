@@ -1,8 +1,12 @@
-import { usualPurpose } from '@dusk-tally/core/arrivals';
 import { createHash } from 'node:crypto';
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { usualPurpose } from '@dusk-tally/core/arrivals';
 import type { BenchRecordRow, BenchRunRow } from '@dusk-tally/store';
-import { importLog, recordReadings } from '../evidence';
+import { importLog, LARGEST_IN_MEMORY, recordReadings } from '../evidence';
 import { type Actor, type Lab, LabError, systemActor } from '../shared';
+import { noteTrouble } from './fold-troubles';
 
 /** Readings of one stretch of a run with what came of it. */
 interface Stretch {
@@ -65,9 +69,77 @@ export function logOf({ records }: Pick<Stretch, 'records'>): Uint8Array<ArrayBu
   return new TextEncoder().encode(`${head}\n${lines.join('\n')}\n`);
 }
 
-/** Takes a run that ended in as evidence: its log, its figures, what was measured. Doing it again changes nothing. */
-export async function foldRun(lab: Lab, benchRunId: number): Promise<number | null> {
-  const { bench, cells, logFiles, runs } = lab.store;
+/** A stretch as an import takes it: in memory, or in a file where it is long. @returns also what clears it away. */
+async function loggedAs(
+  bytes: Uint8Array<ArrayBuffer>,
+  inMemory: number,
+): Promise<{
+  given: { bytes: Uint8Array<ArrayBuffer> } | { path: string };
+  clear: () => Promise<void>;
+}> {
+  if (bytes.length <= inMemory) return { given: { bytes }, clear: () => Promise.resolve() };
+  const folder = await mkdtemp(join(tmpdir(), 'dusk-bench-run-'));
+  const path = join(folder, 'run.csv');
+  await writeFile(path, bytes);
+  return { given: { path }, clear: () => rm(folder, { recursive: true, force: true }) };
+}
+
+/** A stretch, and what is known of it beside its readings. */
+interface StretchToFold {
+  stretch: Stretch;
+  fileName: string;
+  clocksApart: number | null;
+  /** Longer ones go by a file, bytes. */
+  inMemory: number;
+}
+
+/** Takes one stretch in. @returns the run it became. @throws LabError where it is refused. */
+async function foldStretch(
+  lab: Lab,
+  actor: Actor,
+  run: BenchRunRow,
+  { stretch, fileName, clocksApart, inMemory }: StretchToFold,
+): Promise<number | null> {
+  const { logFiles, runs } = lab.store;
+  const bytes = logOf(stretch);
+  const sha256 = createHash('sha256').update(bytes).digest('hex');
+  const { given, clear } = await loggedAs(bytes, inMemory);
+  try {
+    const { runId } = await importLog(lab, actor, {
+      lotId: run.lotId,
+      cellId: run.cellId,
+      channelId: run.channelId,
+      ambientC: run.ambientC,
+      clamping: run.clamping,
+      clocksApart,
+      despiteGate: 'Run on our own bench.',
+      fileName,
+      ...given,
+    });
+    return runId;
+  } catch (error) {
+    if (!(error instanceof LabError && error.code === 'duplicate')) throw error;
+    // Taken in before, by a process that died before it could note so.
+    const file = await logFiles.one({ sha256 });
+    const known =
+      file && (await runs.one({ logFileId: file.id, cellId: run.cellId }, { columns: ['id'] }));
+    if (!known) throw error;
+    return known.id;
+  } finally {
+    await clear();
+  }
+}
+
+/**
+ * Takes a run that ended in as evidence: its log, its figures, what was measured. Doing it again
+ * changes nothing. What is refused is told, and the run stays to be tried again.
+ */
+export async function foldRun(
+  lab: Lab,
+  benchRunId: number,
+  { inMemory = LARGEST_IN_MEMORY } = {},
+): Promise<number | null> {
+  const { bench, cells } = lab.store;
   const run = await bench.runs.one({ id: benchRunId });
   if (!run || run.state !== 'ended') return run?.runId ?? null;
   // The run was allowed when it began; its evidence is taken in whatever became of the cell since.
@@ -75,37 +147,34 @@ export async function foldRun(lab: Lab, benchRunId: number): Promise<number | nu
   const cell = (await cells.one({ id: run.cellId }))!;
   const records = await bench.records.find({ benchRunId }, { order: [['seq', 'ASC']] });
   const readings = records.filter(({ event }) => event === null);
-  let first: number | null = null;
   const clocksApart =
     records.flatMap(({ event }) =>
       event?.event === 'ended' ? [event.clocksApart ?? null] : [],
     )[0] ?? null;
+  let first: number | null = null;
+  const troubles: string[] = [];
   for (const [i, stretch] of stretchesOf(run, readings).entries()) {
-    const bytes = logOf(stretch);
-    const sha256 = createHash('sha256').update(bytes).digest('hex');
-    try {
-      const { runId } = await importLog(lab, actor, {
-        lotId: run.lotId,
-        cellId: run.cellId,
-        channelId: run.channelId,
-        ambientC: run.ambientC,
-        clamping: run.clamping,
-        clocksApart,
-        despiteGate: 'Run on our own bench.',
-        fileName: `bench-run-${run.id}${i > 0 ? `-${i + 1}` : ''}-${cell.number}.csv`,
-        bytes,
-      });
-      first ??= runId;
-    } catch (error) {
-      if (!(error instanceof LabError)) throw error;
-      const file = error.code === 'duplicate' ? await logFiles.one({ sha256 }) : null;
-      const known = file ? await runs.one({ logFileId: file.id }, { columns: ['id'] }) : null;
-      // A stretch without sense, such as a run stopped at once, is no evidence; its records stay.
-      first ??= known?.id ?? null;
-    }
+    const fileName = `bench-run-${run.id}${i > 0 ? `-${i + 1}` : ''}-${cell.number}.csv`;
+    const runId = await foldStretch(lab, actor, run, {
+      stretch,
+      fileName,
+      clocksApart,
+      inMemory,
+    }).catch((error: unknown) => {
+      troubles.push((error as Error).message);
+      if (!(error instanceof LabError)) console.error(error);
+      return null;
+    });
+    first ??= runId;
   }
-  await keepMeasured(lab, actor, run, records);
+  troubles.push(...(await keepMeasured(lab, actor, run, records)));
+  if (troubles.length > 0) {
+    await bench.runs.update({ runId: first }, { id: run.id, state: 'ended' });
+    await noteTrouble(lab, run.id, troubles.join(' '));
+    return first;
+  }
   await bench.runs.update({ state: 'stored', runId: first }, { id: run.id, state: 'ended' });
+  await bench.foldTroubles.remove({ benchRunId: run.id });
   return first;
 }
 
@@ -115,13 +184,14 @@ function keyOf(benchRunId: number, seq: number): string {
   return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-4${hex.slice(13, 16)}-8${hex.slice(17, 20)}-${hex.slice(20, 32)}`;
 }
 
-/** Readings a measuring step took become readings of the cell. */
+/** Readings a measuring step took become readings of the cell. @returns why some were refused. */
 async function keepMeasured(
   lab: Lab,
   actor: Actor,
   run: BenchRunRow,
   records: readonly BenchRecordRow[],
-): Promise<void> {
+): Promise<string[]> {
+  const troubles: string[] = [];
   // A voltage read before any current flowed is one of arrival where the cell is new here.
   let flowed = false;
   const hasRun =
@@ -152,17 +222,28 @@ async function keepMeasured(
         },
       ],
     }).catch((error: unknown) => {
-      if (!(error instanceof LabError)) throw error;
+      if (!(error instanceof LabError)) console.error(error);
+      troubles.push(`A reading of step ${step + 1}: ${(error as Error).message}`);
     });
   }
+  return troubles;
 }
 
-/** Takes in all runs that ended and were not taken in yet. */
+/** Runs taken in at one look, most. */
+const MOST_AT_ONCE = 20;
+
+/** Takes in all runs that ended and were not taken in yet; each by itself. @returns how many were tried. */
 export async function foldEnded(lab: Lab): Promise<number> {
-  const ended = await lab.store.bench.runs.find(
-    { state: 'ended' },
-    { columns: ['id'], order: [['id', 'ASC']], limit: 20 },
+  const { runs, foldTroubles } = lab.store.bench;
+  const waiting = new Set(
+    (await foldTroubles.find({ nextAt: { above: lab.now() } })).map(({ benchRunId }) => benchRunId),
   );
-  for (const { id } of ended) await foldRun(lab, id);
+  const all = await runs.find({ state: 'ended' }, { columns: ['id'], order: [['id', 'ASC']] });
+  const ended = all.filter(({ id }) => !waiting.has(id)).slice(0, MOST_AT_ONCE);
+  for (const { id } of ended)
+    await foldRun(lab, id).catch(async (error: unknown) => {
+      console.error(error);
+      await noteTrouble(lab, id, (error as Error).message);
+    });
   return ended.length;
 }

@@ -4,18 +4,20 @@ import { z } from 'zod';
 import { type ArrivalDue, dueArrivals } from '../arrivals';
 import { type BenchDue, dueBench } from '../bench';
 import { dueEvidence, type EvidenceDue } from '../evidence';
-import { dueHandLogs, type HandDue } from '../gathering';
+import { dueFolds, dueHandLogs, type FoldDue, type HandDue } from '../gathering';
 import { type DueItem, type DueStage, type Lab, question, type Urgency } from '../shared';
 import { dueResting, type RestingDue } from '../resting';
 import { dueVerdicts, type VerdictDue } from '../verdicts';
 
-export type DueKind = ArrivalDue | BenchDue | EvidenceDue | HandDue | RestingDue | VerdictDue;
+export type DueKind =
+  ArrivalDue | BenchDue | EvidenceDue | FoldDue | HandDue | RestingDue | VerdictDue;
 export type Due = DueItem<DueKind>;
 
 /** Kinds from the most pressing. */
 const ORDER: readonly DueKind[] = [
   'alarm',
   'setAside',
+  'noEvidence',
   'recovering',
   'quarantined',
   'waitsForLead',
@@ -57,6 +59,7 @@ export async function dueItems(lab: Lab, lots: readonly LotRow[]): Promise<Due[]
       dueBench(lab),
       dueEvidence(lab),
       dueHandLogs(lab),
+      dueFolds(lab),
       dueResting(lab),
       dueVerdicts(lab, lots),
     ])

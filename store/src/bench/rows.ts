@@ -137,6 +137,20 @@ export interface BenchRunRow {
   version: number;
 }
 
+/** Why a run that ended could not be taken in as evidence. */
+export interface FoldTroubleRow {
+  benchRunId: number;
+  reason: string;
+  /** How often it was tried. */
+  tries: number;
+  at: Date;
+  /** When it is tried again. */
+  nextAt: Date;
+  /** Who left it without evidence, and why; null while it is open. */
+  leftBy: number | null;
+  leftReason: string | null;
+}
+
 /** Where a run stands by the last record that came. */
 export interface BenchLiveRow {
   benchRunId: number;

@@ -38,6 +38,15 @@ export class BenchTables extends PlanTables {
     },
     ['program', 'limits', 'startList'],
   );
+  readonly foldTroubles = new Table<Rows.FoldTroubleRow>(this.session, 'bench_fold_troubles', {
+    benchRunId: c.ownId,
+    reason: c.text,
+    tries: c.whole,
+    at: c.moment,
+    nextAt: c.moment,
+    leftBy: c.whole,
+    leftReason: c.text,
+  });
   readonly live = new Table<Rows.BenchLiveRow>(this.session, 'bench_live', {
     benchRunId: c.ownId,
     lastSeq: c.whole,

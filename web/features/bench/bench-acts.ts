@@ -26,10 +26,12 @@ import {
   takeUpRecipe,
   unpinJob,
 } from '@dusk-tally/lab/bench';
+import { leaveUnfolded, tryFoldAgain } from '@dusk-tally/lab/gathering';
 import { lab } from '@/lib/lab';
-import { outcomeOf } from '@/lib/outcome';
+import { type Outcome, outcomeOf } from '@/lib/outcome';
 import { type ActInput, runAct } from '@/lib/run-act';
 import { actor } from '@/lib/session';
+import { foldSoon } from '@/lib/watch';
 
 export const addJobsAct = async (input: ActInput<typeof addJobs>, key?: string) =>
   runAct(addJobs, input, key);
@@ -85,3 +87,15 @@ export const endParallelChargeAct = async (
 ) => runAct(endParallelCharge, input, key);
 export const saveStringTestAct = async (input: ActInput<typeof saveStringTest>, key?: string) =>
   runAct(saveStringTest, input, key);
+export const leaveUnfoldedAct = async (input: ActInput<typeof leaveUnfolded>, key?: string) =>
+  runAct(leaveUnfolded, input, key);
+
+/** Has a run tried again, at once. */
+export async function tryFoldAgainAct(
+  input: ActInput<typeof tryFoldAgain>,
+  key?: string,
+): Promise<Outcome<void>> {
+  const outcome = await runAct(tryFoldAgain, input, key);
+  if (outcome.ok) foldSoon();
+  return outcome;
+}

@@ -22,10 +22,13 @@ export function RunView({
   view,
   enough,
   hand,
+  trouble,
 }: {
   view: BenchRunView;
   enough: Enough;
   hand: ReactNode;
+  /** Why it is no evidence yet; null where nothing stands in the way. */
+  trouble: ReactNode;
 }) {
   const { run: first } = view;
   const { points, events, isUp, isOn } = useLiveRun(view);
@@ -36,6 +39,7 @@ export function RunView({
     <div className="space-y-4">
       <Crumbs way={[{ href: '/bench', name: 'Now' }]} />
       <RunHead run={first} isOn={isOn} act={act} busy={busy} />
+      {trouble}
       {problem && <Problem>{problem}</Problem>}
       {!isUp && (
         <Problem>

@@ -36,6 +36,7 @@ export const DUE_WORDS: Record<
   { icon: LucideIcon; words: (item: Due) => ReactNode; doing: string }
 > = {
   alarm: { icon: BellRing, words: ({ note }) => note, doing: 'What to do' },
+  noEvidence: { icon: BellRing, words: ({ note }) => note, doing: 'See why' },
   setAside: { icon: BellRing, words: ({ note }) => note, doing: 'Look at them' },
   look: {
     icon: Eye,

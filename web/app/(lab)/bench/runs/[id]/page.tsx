@@ -1,9 +1,10 @@
-import { LabError } from '@dusk-tally/lab';
+import { LabError, mayAct } from '@dusk-tally/lab';
 import { photosOfLot } from '@dusk-tally/lab/arrivals';
 import { benchRunView } from '@dusk-tally/lab/bench';
-import { enoughOfRun, handLogView } from '@dusk-tally/lab/gathering';
+import { enoughOfRun, foldTrouble, handLogView } from '@dusk-tally/lab/gathering';
 import { notFound } from 'next/navigation';
 import { PhotoDrop } from '@/features/arrivals/photo-drop';
+import { FoldTrouble } from '@/features/bench/fold-trouble';
 import { HandLog } from '@/features/bench/hand-log/hand-log';
 import { RunView } from '@/features/bench/run-view';
 import { lab } from '@/lib/lab';
@@ -20,16 +21,22 @@ export default async function BenchRunPage({ params }: { params: Promise<{ id: s
     throw error;
   });
   const { driven, lotId } = view.run;
-  const [log, photos, enough] = await Promise.all([
+  const [log, photos, enough, trouble] = await Promise.all([
     driven ? null : handLogView(lab(), who, { benchRunId: id }),
     driven ? [] : photosOfLot(lab(), who, { lotId }),
     enoughOfRun(lab(), who, { benchRunId: id }),
+    foldTrouble(lab(), who, { benchRunId: id }),
   ]);
   return (
     <RunView
       key={id}
       view={view}
       enough={enough}
+      trouble={
+        trouble && (
+          <FoldTrouble benchRunId={id} trouble={trouble} mayLead={mayAct(who.role, 'lead')} />
+        )
+      }
       hand={
         log && (
           <HandLog
