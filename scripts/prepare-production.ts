@@ -1,6 +1,6 @@
 import { closeLab, forgetDoneActs, openLab } from '@dusk-tally/lab';
 import { bringUpToDate } from '@dusk-tally/lab/evidence';
-import { makeFirstAdmin } from '@dusk-tally/lab/people';
+import { makeFirstAdmin, shutOutDemoPeople } from '@dusk-tally/lab/people';
 
 const lab = openLab({
   databaseUrl: process.env.DUSK_DATABASE_URL!,
@@ -16,6 +16,8 @@ try {
       `${runs} earlier results were computed again by today’s method; ${changed.length} cells stand otherwise than before:`,
     );
   for (const { cell, before, after } of changed) console.log(`  ${cell}: ${before} → ${after}`);
+  for (const name of await shutOutDemoPeople(lab))
+    console.log(`${name} is an account of the demo with a known password; it may not sign in.`);
   const {
     DUSK_ADMIN_EMAIL: email,
     DUSK_ADMIN_NAME: name,
@@ -24,7 +26,7 @@ try {
   if (email && password) {
     const made = await makeFirstAdmin(lab, { email, name: name ?? email, role: 'admin', password });
     if (made) console.log(`First admin made: ${email}.`);
-  } else if ((await lab.store.people.count({ role: { not: 'system' } })) === 0) {
+  } else if ((await lab.store.people.count({ role: { not: 'system' }, active: true })) === 0) {
     console.error(
       'Nobody can sign in yet: set DUSK_ADMIN_EMAIL and DUSK_ADMIN_PASSWORD once, then start again.',
     );

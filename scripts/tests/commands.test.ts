@@ -2,8 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { claimedLot, type FreshLab, freshLab } from '../../lab/testing/fresh-lab';
+import { afterAll, describe, expect, it } from 'vitest';
 import { daysAhead, movedClock } from '../lib/moved-clock.mjs';
 
 const root = join(import.meta.dirname, '..', '..');
@@ -144,39 +143,6 @@ describe('npm start', () => {
     expect(weak.stderr).toMatch(/default/);
     expect(weak.stderr).toMatch(/32 random/);
     expect(weak.stderr).toMatch(/DUSK_DEMO/);
-  });
-});
-
-describe('backup and restore', () => {
-  let fresh: FreshLab;
-  beforeAll(async () => {
-    fresh = await freshLab();
-  });
-  afterAll(() => fresh.close());
-
-  it('brings everything back, triggers too', async () => {
-    const lot = await claimedLot(fresh, 3);
-    const { url } = fresh;
-    const file = join(folder, 'backup.sql.gz');
-    const made = node('backup.mjs', [file], { DUSK_DATABASE_URL: url });
-    expect(made.stdout).toMatch(/Backed up to/);
-    expect(node('backup.mjs', [file], { DUSK_DATABASE_URL: url }).stderr).toMatch(
-      /never overwritten/,
-    );
-    await fresh.lab.store.lots.update({ title: 'spoilt' }, { id: lot.id });
-    expect(node('restore.mjs', [file], { DUSK_DATABASE_URL: url }).stderr).toMatch(/--replace/);
-    expect(node('restore.mjs', [file, '--replace'], { DUSK_DATABASE_URL: url }).stdout).toMatch(
-      /Restored/,
-    );
-    expect((await fresh.lab.store.lots.one({ id: lot.id }))!.title).toBe('Prismatic');
-    expect(await fresh.lab.store.cells.count({ lotId: lot.id })).toBe(3);
-    await expect(fresh.lab.store.auditEntries.remove({})).rejects.toThrow(/append-only/);
-  });
-
-  it('says so when there is nothing to restore from', () => {
-    expect(node('restore.mjs', [join(folder, 'none.gz'), '--replace']).stderr).toMatch(
-      /is not here/,
-    );
   });
 });
 

@@ -37,62 +37,74 @@ import { up as doneActs } from './migrations/034-done-acts';
 import { up as reportPdfs } from './migrations/035-report-pdfs';
 import { up as foldTroubles } from './migrations/036-fold-troubles';
 
-/** Brings the database to today's shape. @returns names of the migrations that ran. */
-export async function migrate(sequelize: Sequelize): Promise<string[]> {
-  const umzug = new Umzug({
-    migrations: [
-      { name: '001-first-tables', up: () => firstTables(sequelize.getQueryInterface()) },
-      { name: '002-arrivals', up: () => arrivals(sequelize.getQueryInterface()) },
-      { name: '003-meters', up: () => meters(sequelize.getQueryInterface()) },
-      { name: '004-evidence', up: () => evidence(sequelize.getQueryInterface()) },
-      { name: '005-bench', up: () => bench(sequelize.getQueryInterface()) },
-      { name: '006-strings', up: () => strings(sequelize.getQueryInterface()) },
-      { name: '007-holds', up: () => holds(sequelize.getQueryInterface()) },
-      { name: '008-budget-kinds', up: () => budgetKinds(sequelize.getQueryInterface()) },
-      { name: '009-assessments', up: () => assessments(sequelize.getQueryInterface()) },
-      { name: '010-run-inputs', up: () => runInputs(sequelize.getQueryInterface()) },
-      { name: '011-run-chemistry', up: () => runChemistry(sequelize.getQueryInterface()) },
-      { name: '012-reading-purpose', up: () => readingPurpose(sequelize.getQueryInterface()) },
-      { name: '013-set-aside', up: () => setAside(sequelize.getQueryInterface()) },
-      { name: '014-fit-of-pairs', up: () => fitOfPairs(sequelize.getQueryInterface()) },
-      { name: '015-accounts', up: () => accounts(sequelize.getQueryInterface()) },
-      { name: '016-lot-keys', up: () => lotKeys(sequelize.getQueryInterface()) },
-      { name: '017-lot-moves', up: () => lotMoves(sequelize.getQueryInterface()) },
-      { name: '018-mending', up: () => mending(sequelize.getQueryInterface()) },
-      { name: '019-report-words', up: () => reportWords(sequelize.getQueryInterface()) },
-      {
-        name: '020-found-by-reading',
-        up: () => foundByReading(sequelize.getQueryInterface()),
-      },
-      { name: '021-resting', up: () => resting(sequelize.getQueryInterface()) },
-      { name: '022-hand-logs', up: () => handLogs(sequelize.getQueryInterface()) },
-      {
-        name: '023-rest-protocols',
-        up: () => restProtocols(sequelize.getQueryInterface()),
-      },
-      {
-        name: '024-watched-strings',
-        up: () => watchedStrings(sequelize.getQueryInterface()),
-      },
-      { name: '025-lot-books', up: () => lotBooks(sequelize.getQueryInterface()) },
-      { name: '026-grade-schemes', up: () => gradeSchemes(sequelize.getQueryInterface()) },
-      {
-        name: '027-suppliers-and-books',
-        up: () => suppliersAndBooks(sequelize.getQueryInterface()),
-      },
-      { name: '028-disputes', up: () => disputes(sequelize.getQueryInterface()) },
-      { name: '029-column-widths', up: () => columnWidths(sequelize.getQueryInterface()) },
-      { name: '030-sampling-results', up: () => samplingResults(sequelize.getQueryInterface()) },
-      { name: '031-clamping', up: () => clamping(sequelize.getQueryInterface()) },
-      { name: '032-swapped-cells', up: () => swappedCells(sequelize.getQueryInterface()) },
-      { name: '033-room', up: () => room(sequelize.getQueryInterface()) },
-      { name: '034-done-acts', up: () => doneActs(sequelize.getQueryInterface()) },
-      { name: '035-report-pdfs', up: () => reportPdfs(sequelize.getQueryInterface()) },
-      { name: '036-fold-troubles', up: () => foldTroubles(sequelize.getQueryInterface()) },
-    ],
+/** All migrations, in their order. */
+const migrationsOf = (sequelize: Sequelize) => [
+  { name: '001-first-tables', up: () => firstTables(sequelize.getQueryInterface()) },
+  { name: '002-arrivals', up: () => arrivals(sequelize.getQueryInterface()) },
+  { name: '003-meters', up: () => meters(sequelize.getQueryInterface()) },
+  { name: '004-evidence', up: () => evidence(sequelize.getQueryInterface()) },
+  { name: '005-bench', up: () => bench(sequelize.getQueryInterface()) },
+  { name: '006-strings', up: () => strings(sequelize.getQueryInterface()) },
+  { name: '007-holds', up: () => holds(sequelize.getQueryInterface()) },
+  { name: '008-budget-kinds', up: () => budgetKinds(sequelize.getQueryInterface()) },
+  { name: '009-assessments', up: () => assessments(sequelize.getQueryInterface()) },
+  { name: '010-run-inputs', up: () => runInputs(sequelize.getQueryInterface()) },
+  { name: '011-run-chemistry', up: () => runChemistry(sequelize.getQueryInterface()) },
+  { name: '012-reading-purpose', up: () => readingPurpose(sequelize.getQueryInterface()) },
+  { name: '013-set-aside', up: () => setAside(sequelize.getQueryInterface()) },
+  { name: '014-fit-of-pairs', up: () => fitOfPairs(sequelize.getQueryInterface()) },
+  { name: '015-accounts', up: () => accounts(sequelize.getQueryInterface()) },
+  { name: '016-lot-keys', up: () => lotKeys(sequelize.getQueryInterface()) },
+  { name: '017-lot-moves', up: () => lotMoves(sequelize.getQueryInterface()) },
+  { name: '018-mending', up: () => mending(sequelize.getQueryInterface()) },
+  { name: '019-report-words', up: () => reportWords(sequelize.getQueryInterface()) },
+  {
+    name: '020-found-by-reading',
+    up: () => foundByReading(sequelize.getQueryInterface()),
+  },
+  { name: '021-resting', up: () => resting(sequelize.getQueryInterface()) },
+  { name: '022-hand-logs', up: () => handLogs(sequelize.getQueryInterface()) },
+  {
+    name: '023-rest-protocols',
+    up: () => restProtocols(sequelize.getQueryInterface()),
+  },
+  {
+    name: '024-watched-strings',
+    up: () => watchedStrings(sequelize.getQueryInterface()),
+  },
+  { name: '025-lot-books', up: () => lotBooks(sequelize.getQueryInterface()) },
+  { name: '026-grade-schemes', up: () => gradeSchemes(sequelize.getQueryInterface()) },
+  {
+    name: '027-suppliers-and-books',
+    up: () => suppliersAndBooks(sequelize.getQueryInterface()),
+  },
+  { name: '028-disputes', up: () => disputes(sequelize.getQueryInterface()) },
+  { name: '029-column-widths', up: () => columnWidths(sequelize.getQueryInterface()) },
+  { name: '030-sampling-results', up: () => samplingResults(sequelize.getQueryInterface()) },
+  { name: '031-clamping', up: () => clamping(sequelize.getQueryInterface()) },
+  { name: '032-swapped-cells', up: () => swappedCells(sequelize.getQueryInterface()) },
+  { name: '033-room', up: () => room(sequelize.getQueryInterface()) },
+  { name: '034-done-acts', up: () => doneActs(sequelize.getQueryInterface()) },
+  { name: '035-report-pdfs', up: () => reportPdfs(sequelize.getQueryInterface()) },
+  { name: '036-fold-troubles', up: () => foldTroubles(sequelize.getQueryInterface()) },
+];
+
+const umzugOf = (sequelize: Sequelize) =>
+  new Umzug({
+    migrations: migrationsOf(sequelize),
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
     logger: undefined,
   });
-  return (await umzug.up()).map((migration) => migration.name);
+
+/** Brings the database to today's shape. @returns names of the migrations that ran. */
+export async function migrate(sequelize: Sequelize): Promise<string[]> {
+  return (await umzugOf(sequelize).up()).map((migration) => migration.name);
+}
+
+/** Migrations a database has seen that this version does not know: it was made by a newer one. */
+export async function unknownMigrations(sequelize: Sequelize): Promise<string[]> {
+  const known = new Set(migrationsOf(sequelize).map(({ name }) => name));
+  const storage = new SequelizeStorage({ sequelize, tableName: 'migrations' });
+  return (await storage.executed()).filter((name) => !known.has(name));
 }

@@ -13,7 +13,7 @@ import { BenchTables, HandTables } from './bench';
 import { DisputeTables } from './disputes';
 import { EvidenceTables, MeterTables, StringTables } from './evidence';
 import { LotTables, SupplierTables } from './lots';
-import { migrate } from './migrate';
+import { migrate, unknownMigrations } from './migrate';
 import { HouseTables } from './people';
 import { ReportTables } from './reports';
 import { RestTables } from './resting';
@@ -102,6 +102,11 @@ export class Store extends Tables {
 
   migrate(): Promise<string[]> {
     return migrate(this.session.sequelize);
+  }
+
+  /** Migrations of a newer version this database has seen. */
+  unknownMigrations(): Promise<string[]> {
+    return unknownMigrations(this.session.sequelize);
   }
 
   /** Runs work inside a transaction so that its failure undoes it alone. */

@@ -124,7 +124,11 @@ export async function makeFirstAdmin(
   const data = withPassword.parse(input);
   const hash = await hashPassword(data.password);
   return lab.store.transaction(async (transaction) => {
-    if ((await lab.store.people.count({ role: { not: 'system' } }, transaction)) > 0) return false;
+    const able = await lab.store.people.count(
+      { role: { not: 'system' }, active: true },
+      transaction,
+    );
+    if (able > 0) return false;
     const row = await insertPerson(lab, data, { hash, isOnce: false }, transaction);
     await writeAudit(lab, null, noteOf(row), transaction);
     return true;
