@@ -1,4 +1,4 @@
-import { closeSync, openSync, readFileSync, readSync, statSync } from 'node:fs';
+import { readFileSync, statSync } from 'node:fs';
 import {
   channelsInLog,
   figuresOfLog,
@@ -8,7 +8,6 @@ import {
   readLongLog,
 } from '@dusk-tally/core/evidence';
 import { fileSource } from '../lab/src/compute/file-source';
-import { scanInTwo, SecondThread, serveAsHelper } from '../lab/src/compute/second-thread';
 import { type Element, elementOf, refused } from './figures-elements';
 import {
   cutoffsV,
@@ -22,33 +21,10 @@ import {
 /** Larger files are read piece by piece. */
 const LARGEST_WHOLE = 48 * 1024 * 1024;
 
-/** From this size on a second thread reads half of the rows, bytes. */
-const WORTH_TWO = 8 * 1024 * 1024;
-
-/** A file in memory that both threads see. */
-function sharedBytes(file: string, size: number): Uint8Array {
-  const bytes = new Uint8Array(new SharedArrayBuffer(size));
-  const handle = openSync(file, 'r');
-  try {
-    for (let at = 0; at < size;) {
-      const read = readSync(handle, bytes, at, size - at, at);
-      if (read === 0) return bytes.slice(0, at);
-      at += read;
-    }
-    return bytes;
-  } finally {
-    closeSync(handle);
-  }
-}
-
 function logOf(file: string): ReadLog {
   const { size } = statSync(file);
   const wanted = { ratedAh: ratedAh ?? null };
-  if (size <= LARGEST_WHOLE) {
-    if (size < WORTH_TWO) return readLog(readFileSync(file), wanted);
-    const second = new SecondThread(new URL(import.meta.url));
-    return readLog(sharedBytes(file, size), { ...wanted, scan: scanInTwo(second) });
-  }
+  if (size <= LARGEST_WHOLE) return readLog(readFileSync(file), wanted);
   const source = fileSource(file);
   try {
     const { log } = readLongLog(source, { ...wanted, cutoffsV, leadMohm });
@@ -97,9 +73,6 @@ function elementFor(file: string, read: () => ReadLog): Element {
   }
 }
 
-// Started again as the second thread it only serves the first.
-if (!serveAsHelper()) {
-  const elements = files.flatMap(elementsFor);
-  process.stdout.write(`${JSON.stringify(elements, null, 2)}\n`);
-  process.exitCode = elements.some((element) => element.status === 'refused') ? 1 : 0;
-}
+const elements = files.flatMap(elementsFor);
+process.stdout.write(`${JSON.stringify(elements, null, 2)}\n`);
+process.exitCode = elements.some((element) => element.status === 'refused') ? 1 : 0;

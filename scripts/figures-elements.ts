@@ -19,7 +19,6 @@ import {
   cutoffsV,
   leadMohm,
   leadUncertaintyMohm,
-  options,
   ratedAh,
   window,
 } from './figures-options';
@@ -223,16 +222,3 @@ export function elementOf(file: string, log: ReadLog, figures: LogFigures): Elem
     meanCurrentA: figures.meanCurrentA,
   };
 }
-
-/** The second thread is told nothing: it serves the first. */
-export const NOTHING: ReturnType<typeof options> = {
-  files: [],
-  cutoffsV: [],
-  leadMohm: undefined,
-  leadUncertaintyMohm: undefined,
-  ratedAh: undefined,
-  claimRateIt: undefined,
-  claimTemperatureC: undefined,
-  window: null,
-  loadOnly: false,
-};

@@ -1,6 +1,4 @@
 import { parseArgs } from 'node:util';
-import { isMainThread } from 'node:worker_threads';
-import { NOTHING } from './figures-elements';
 
 const USAGE =
   'Usage: npm run -s figures -- --cutoff V [--cutoff V …] [--lead-mohm MΩ] [--lead-u-mohm MΩ] [--rated-ah AH] [--claim-rate-it IT] [--claim-temperature-c C] [--window FROM-TO] [--load-only] FILE…';
@@ -22,7 +20,7 @@ function windowOf(text: string | undefined): { fromV: number; toV: number } | nu
   return { fromV: positive(from ?? '', 'window')!, toV: positive(to ?? '', 'window')! };
 }
 
-export function options() {
+function options() {
   try {
     const { values, positionals } = parseArgs({
       allowPositionals: true,
@@ -65,4 +63,4 @@ export const {
   claimTemperatureC,
   window,
   loadOnly,
-} = isMainThread ? options() : NOTHING;
+} = options();

@@ -21,7 +21,6 @@ import { importLog, traceOfRun } from '@dusk-tally/lab/evidence';
 import { lotCells } from '@dusk-tally/lab/verdicts';
 import { inferSchema, initParser } from 'udsv';
 import { computeLog } from '../../lab/src/compute/compute-log';
-import { SecondThread } from '../../lab/src/compute/second-thread';
 import { signIn } from './sign-in';
 import { syntheticLog } from './synthetic-log';
 import { median, spread, timed } from './timing';
@@ -59,9 +58,8 @@ async function againstParser(lab: Lab, actor: Actor): Promise<void> {
     const text = new TextDecoder().decode(bytes);
     return initParser(inferSchema(text)).typedCols(text);
   };
-  const second = new SecondThread(process.env.DUSK_WORKER_FILE!);
   const task = { ...TASK, bytes };
-  const compute = () => computeLog(task, second);
+  const compute = () => computeLog(task);
   await timed(2, parse);
   await timed(2, compute);
   const [parsed, read]: number[][] = [[], []];
@@ -70,10 +68,9 @@ async function againstParser(lab: Lab, actor: Actor): Promise<void> {
     read!.push(...(await timed(1, compute)));
   }
   console.log(
-    `1 000 000 rows × 4 columns, recognised, parsed, checked, figures, compressed, pyramid, shape and curve, on both cores: ${spread(read!)}; udsv only parsing to typed columns: ${spread(parsed!)}; ratio ${pairRatio(read!, parsed!)}`,
+    `1 000 000 rows × 4 columns, recognised, parsed, checked, figures, compressed, pyramid, shape and curve: ${spread(read!)}; udsv only parsing to typed columns: ${spread(parsed!)}; ratio ${pairRatio(read!, parsed!)}`,
   );
   console.log(`Stored: ${(whole(bytes).bytes / ROWS).toFixed(3)} bytes a row of four columns`);
-  await second.close();
   const { lotId, cells } = await benchLot(lab, actor, 20);
   const [stored, beside]: [number[], number[]] = [[], []];
   // The first two warm the worker up, as those above warmed up this process.

@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
@@ -98,6 +98,35 @@ describe('figures from the shell', () => {
     expect(elements[2]!.capacity[0]!.bound).toBe('atLeast');
     expect(elements[1]!.message).toMatch(/could not be opened/);
     expect(stderr).toMatch(/93-binary\.csv: refused/);
+  });
+
+  it.each([
+    [9, 360_000],
+    [33, 1_300_000],
+  ])('reads a log of %i MB to its end', (megabytes, rows) => {
+    const path = join(folder, `long-${megabytes}.csv`);
+    const lines = ['time_s,voltage_V,current_A,temperature_C'];
+    for (let i = 0; i < rows; i++) {
+      const loaded = i >= 600;
+      const volts = loaded ? 3.3 - (0.9 * i) / rows + 0.0004 * Math.sin(1.7 * i) : 3.4;
+      lines.push(`${i},${volts.toFixed(4)},${loaded ? '-2.080' : '0.000'},23.${i % 10}`);
+    }
+    writeFileSync(path, `${lines.join('\n')}\n`);
+    expect(statSync(path).size).toBeGreaterThan(megabytes * 1e6);
+    const { stdout, stderr, status } = spawnSync(
+      'npm',
+      ['run', '-s', 'figures', '--', '--cutoff', '2.0', path],
+      { cwd: root, encoding: 'utf8', timeout: 100_000 },
+    );
+    expect(stderr.replace(/^npm warn.*\n/gm, '')).toBe('');
+    expect(status).toBe(0);
+    const [element] = JSON.parse(stdout) as {
+      rows: number;
+      sections: { kind: string; ah: number }[];
+    }[];
+    expect(element!.rows).toBe(rows);
+    const discharge = element!.sections.find(({ kind }) => kind === 'discharge');
+    expect(discharge!.ah).toBeCloseTo((2.08 * (rows - 600)) / 3600, 1);
   });
 
   it('leads and rated capacity are taken; nonsense is refused with the usage', () => {

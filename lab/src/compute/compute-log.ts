@@ -2,7 +2,6 @@ import {
   buildPyramid,
   curveOf,
   dischargedAh,
-  encodeColumns,
   encodeCurve,
   encodeTrace,
   figuresOfLog,
@@ -17,14 +16,12 @@ import {
   type ReadLog,
   readLongLog,
   sectionsInWhole,
-  storedColumns,
   type Trace,
   type TraceBlock,
 } from '@dusk-tally/core/evidence';
 import type { Finding } from '@dusk-tally/core/units';
 import type { RunSummary } from '@dusk-tally/store';
 import { fileSource } from './file-source';
-import { scanInTwo, type SecondThread, sha256Of } from './second-thread';
 import { summaryOf } from './log-summary';
 import type { ComputedLog, LogResult, LogTask } from './log-task';
 
@@ -48,12 +45,6 @@ const optionsOf = (task: Omit<LogTask, 'bytes' | 'path'>) => ({
   loadOnly: task.loadOnly,
 });
 
-/** Shorter traces are coded by one thread. */
-const WORTH_TWO_ROWS = 100_000;
-
-/** Blocks still being coded elsewhere; null where they are there. */
-type Waiting = (() => TraceBlock[]) | null;
-
 /** What a trace of a task is opened for. */
 const purposeOf = (task: Omit<LogTask, 'bytes' | 'path'>) => ({
   voltageTable: task.voltageTable,
@@ -69,66 +60,18 @@ const readingOf = ({ mappings, timeUnit, ratedAh, timeZone }: LogTask) => ({
   timeZone,
 });
 
-/** What the other thread coded; coded here where it could not. */
-function orAlone(
-  waiting: () => TraceBlock[],
-  columns: ReturnType<typeof storedColumns>,
-): TraceBlock[] {
-  try {
-    return waiting();
-  } catch {
-    return encodeColumns(columns);
-  }
-}
-
-/** What the other thread makes of the bytes’ hash, or this one where it cannot. */
-function hashOf(task: LogTask, hashing: (() => string) | null): string | null {
-  if (!task.wantsHash || !task.bytes) return null;
-  try {
-    if (hashing) return hashing();
-  } catch {
-    // Made here.
-  }
-  return sha256Of(task.bytes);
-}
-
-function readTask(
-  task: LogTask,
-  second: SecondThread | null,
-): LongLog & { waiting: Waiting; hashing: (() => string) | null } {
-  let hashing: (() => string) | null = null;
-  const hashMeanwhile = () => {
-    if (second && task.wantsHash) hashing = second.start({ kind: 'hash', bytes: task.bytes! });
-  };
+function readTask(task: LogTask): LongLog {
   if (task.path !== null) {
     const source = fileSource(task.path);
     try {
-      const read = readLongLog(source, { ...readingOf(task), ...purposeOf(task) });
-      return { ...read, waiting: null, hashing };
+      return readLongLog(source, { ...readingOf(task), ...purposeOf(task) });
     } finally {
       source.close();
     }
   }
-  const log = readLog(task.bytes!, {
-    ...readingOf(task),
-    scan: second ? scanInTwo(second, hashMeanwhile) : undefined,
-  });
-  if (second && !second.isBroken && log.rows <= LONG_ROWS && log.rows > WORTH_TWO_ROWS) {
-    // The noisiest columns take longest: the other thread codes them during all that follows.
-    const columns = storedColumns(log.trace);
-    const theirs = columns.filter(([name]) => name === 'voltageV' || name === 'currentA');
-    const waiting = second.start({ kind: 'encode', columns: theirs });
-    const ours = columns.filter((column) => !theirs.includes(column));
-    return {
-      log,
-      blocks: [],
-      rowOf: null,
-      hashing,
-      waiting: () => [...encodeColumns(ours), ...orAlone(waiting, theirs)],
-    };
-  }
+  const log = readLog(task.bytes!, readingOf(task));
   const blocks = encodeTrace(log.trace);
-  if (log.rows <= LONG_ROWS) return { log, blocks, rowOf: null, waiting: null, hashing };
+  if (log.rows <= LONG_ROWS) return { log, blocks, rowOf: null };
   const { trace, rowOf, findings } = openTrace(
     blocks,
     log.rows,
@@ -144,15 +87,13 @@ function readTask(
     },
     blocks,
     rowOf,
-    waiting: null,
-    hashing,
   };
 }
 
 /** Reads one log and computes everything that is stored of it. Runs in a worker. */
-export function computeLog(task: LogTask, second: SecondThread | null = null): LogResult {
+export function computeLog(task: LogTask): LogResult {
   try {
-    const { log, blocks, rowOf, waiting, hashing } = readTask(task, second);
+    const { log, blocks, rowOf } = readTask(task);
     const figures = figuresOfLog(log, optionsOf(task));
     const { timeS } = log.trace;
     const chargeGiven = dischargedAh(log.trace, figures.discharge);
@@ -163,14 +104,13 @@ export function computeLog(task: LogTask, second: SecondThread | null = null): L
       : buildPyramid(log.trace, figures.discharge);
     return {
       ok: true,
-      sha256: hashOf(task, hashing),
       rows: log.rows,
       durationS: timeS[timeS.length - 1]!,
       startedAtMs: log.trace.startedAtMs,
       figures: listFigures(figures),
       summary,
       curve,
-      blocks: waiting?.() ?? blocks,
+      blocks,
       pyramid,
     };
   } catch (error) {

@@ -13,8 +13,6 @@ export interface LogTask {
   /** The log itself, or a file it lies in, which is read piece by piece. */
   bytes: Uint8Array | null;
   path: string | null;
-  /** Whether the content hash of the bytes is wanted too. */
-  wantsHash?: boolean;
   cutoffV: number;
   ratedAh: number | null;
   accuracy: Accuracy | null;
@@ -34,8 +32,6 @@ export interface LogTask {
 
 export interface ComputedLog {
   ok: true;
-  /** SHA-256 of the bytes, hexadecimal, where it was asked for. */
-  sha256: string | null;
   rows: number;
   durationS: number;
   startedAtMs: number | null;

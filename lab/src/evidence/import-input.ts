@@ -77,15 +77,6 @@ export const importInput = z.object({
   signal: z.instanceof(AbortSignal).optional(),
 });
 
-/** Logs from this size on lie in memory that all threads share, bytes. */
-export const SHARED_FROM = 4 * 1024 * 1024;
-
-export function shared(bytes: Uint8Array): Uint8Array {
-  const copy = new Uint8Array(new SharedArrayBuffer(bytes.length));
-  copy.set(bytes);
-  return copy;
-}
-
 /** Content hash and size of a log, wherever it lies. */
 export async function fingerprint({
   bytes,

@@ -14,7 +14,7 @@ import { figureRow } from '../derived';
 import { testerAccuracy } from './instruments';
 import { knownMappings } from './mappings';
 import { runInputHash } from './run-inputs';
-import { fingerprint, importInput, shared, SHARED_FROM } from './import-input';
+import { fingerprint, importInput } from './import-input';
 
 interface Prepared {
   sha256: string;
@@ -52,10 +52,9 @@ async function refuseKnownFile(lab: Lab, sha256: string, fileName: string): Prom
 async function prepare(lab: Lab, input: z.output<typeof importInput>): Promise<Prepared> {
   if ((input.bytes === null) === (input.path === null))
     throw new LabError('invalid', 'Expected the log as bytes or as a file, one of them.');
-  const isLarge = (input.bytes?.length ?? 0) >= SHARED_FROM;
-  // Hashed from the start; the bytes of a large log while they are computed.
-  const printing = isLarge ? null : fingerprint(input);
-  printing?.catch(() => undefined);
+  // Hashed from the start, while it is computed.
+  const printing = fingerprint(input);
+  printing.catch(() => undefined);
   const [{ claim }, { instrument, channel, loadOnly }, mappings, timeZone] = await Promise.all([
     loadClaim(lab, input.lotId),
     benchPlace(lab, input),
@@ -63,9 +62,8 @@ async function prepare(lab: Lab, input: z.output<typeof importInput>): Promise<P
     labTimeZone(lab),
   ]);
   const task = {
-    bytes: isLarge ? shared(input.bytes!) : input.bytes,
+    bytes: input.bytes,
     path: input.path,
-    wantsHash: isLarge,
     cutoffV: claim.cutoffV.value,
     ratedAh: claim.capacityAh?.value ?? null,
     accuracy: testerAccuracy(instrument),
@@ -109,7 +107,7 @@ async function computedOnce(
   lab: Lab,
   task: LogTask,
   input: z.output<typeof importInput>,
-  printing: ReturnType<typeof fingerprint> | null,
+  printing: ReturnType<typeof fingerprint>,
 ): Promise<{ sha256: string; size: number; computed: LogResult }> {
   const known = new AbortController();
   const signal = input.signal ? AbortSignal.any([input.signal, known.signal]) : known.signal;
@@ -118,12 +116,6 @@ async function computedOnce(
       throw new LabError('invalid', `${input.fileName} was cancelled. Nothing of it was stored.`);
     throw error;
   });
-  if (!printing) {
-    const computed = await computing;
-    const sha256 = computed.ok ? computed.sha256! : '';
-    if (computed.ok) await refuseKnownFile(lab, sha256, input.fileName);
-    return { sha256, size: input.bytes!.length, computed };
-  }
   // Where looking it up fails first, how the computing ends no longer matters.
   computing.catch(() => undefined);
   try {

@@ -1,6 +1,5 @@
 import type { Role } from '@dusk-tally/store';
-import { type Lab, systemActor } from '../shared';
-import { writeAudit } from '../shared/audit';
+import { type Lab, systemActor, writeAudit } from '../shared';
 import { passwordFits } from './passwords';
 
 /** Password of all demo accounts; offered on the sign-in page in demo mode only. */

@@ -19,7 +19,7 @@ import {
   THOUSANDS,
 } from '../reading/read-log';
 import { timeFindings } from '../reading/time-column';
-import { addedBlanks } from '../reading/join-scans';
+import { addedBlanks } from '../reading/added-blanks';
 import { LogRefusal } from '../reading/refusal';
 import { scanRows } from '../reading/scan';
 import { refuseForText, type ScannedRows } from '../reading/scanned-rows';

@@ -6,7 +6,7 @@ export * from './sampled-lines';
 export * from './roles';
 export * from './scan';
 export * from './scanned-rows';
-export * from './join-scans';
+export * from './added-blanks';
 export * from './read-log';
 export { currentDeadBandA } from './sign-current';
 export * from './mapping';

@@ -43,8 +43,6 @@ export interface ReadOptions extends ScanOptions {
   timeUnit?: TimeUnit | null;
   /** Zone of the lab: where a local clock may have been changed by an hour. */
   timeZone?: string;
-  /** Reads all rows; another way than in one pass, with the same result. */
-  scan?: typeof scanRows;
 }
 
 /** The table of a file for assigning its columns by hand. @throws LogRefusal when there is none. */
@@ -159,12 +157,11 @@ const SUSPICIOUS_SPAN_S = 20 * 86400;
 
 /** Scans; where `03/05/2026` could be either date, the reading that makes the shorter log counts. */
 function scanSensibly(bytes: Uint8Array, dialect: Dialect, options: ReadOptions): ScannedRows {
-  const scan = options.scan ?? scanRows;
-  const scanned = scanEitherWay(scan, bytes, dialect, options);
+  const scanned = scanEitherWay(bytes, dialect, options);
   const span = ({ timeS, count }: ScannedRows) => Math.abs(timeS[count - 1]! - timeS[0]!);
   if (dialect.timeStyle !== 'stamp' || !(span(scanned) > SUSPICIOUS_SPAN_S)) return scanned;
   try {
-    const other = scan(bytes, { ...dialect, dayFirst: !dialect.dayFirst }, options);
+    const other = scanRows(bytes, { ...dialect, dayFirst: !dialect.dayFirst }, options);
     return other.count === scanned.count && span(other) < span(scanned) ? other : scanned;
   } catch (error) {
     if (error instanceof LogRefusal) return scanned;
@@ -173,18 +170,13 @@ function scanSensibly(bytes: Uint8Array, dialect: Dialect, options: ReadOptions)
 }
 
 /** Scans; dates that are none in the order taken first are tried in the other. */
-function scanEitherWay(
-  scan: typeof scanRows,
-  bytes: Uint8Array,
-  dialect: Dialect,
-  options: ReadOptions,
-): ScannedRows {
+function scanEitherWay(bytes: Uint8Array, dialect: Dialect, options: ReadOptions): ScannedRows {
   try {
-    return scan(bytes, dialect, options);
+    return scanRows(bytes, dialect, options);
   } catch (error) {
     if (!(error instanceof LogRefusal) || dialect.timeStyle !== 'stamp') throw error;
     try {
-      return scan(bytes, { ...dialect, dayFirst: !dialect.dayFirst }, options);
+      return scanRows(bytes, { ...dialect, dayFirst: !dialect.dayFirst }, options);
     } catch {
       throw error;
     }
