@@ -107,6 +107,19 @@ describe('what a lot cost', () => {
     expect(unitCosts(1000, []).perCellCents).toBeNull();
   });
 
+  it('two of a hundred tested tell of a hundred what they tell of themselves', () => {
+    const tested = { wh: 320, stateOfHealth: 0.97 };
+    const none = { wh: null, stateOfHealth: null };
+    const all = unitCosts(1_040_000, Array<typeof tested>(100).fill(tested));
+    const two = unitCosts(1_040_000, [tested, tested, ...Array<typeof none>(98).fill(none)]);
+    expect(two).toMatchObject({ tested: 2, good: 2 });
+    expect(two.perKwhGoodCents).toBe(all.perKwhGoodCents);
+    expect(two.perKwhTestedCents).toBe(all.perKwhTestedCents);
+    expect(two.perGoodCellCents).toBe(all.perGoodCellCents);
+    // 10 400.00 for 32 kWh.
+    expect(two.perKwhGoodCents).toBe(32_500);
+  });
+
   it('a higher line never makes a good kWh cheaper', () => {
     fc.assert(
       fc.property(

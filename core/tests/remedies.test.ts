@@ -103,7 +103,14 @@ describe('against the supplier', () => {
         const testing = some.testingCents ?? 0;
         expect(askCents - testing).toBeGreaterThanOrEqual(some.shortfallCents);
         expect(askCents - testing).toBeGreaterThanOrEqual(breakEvenCents ?? 0);
-        expect([some.shortfallCents, breakEvenCents ?? 0]).toContain(askCents - testing);
+        // Never less than the other side offered.
+        expect(askCents).toBeGreaterThanOrEqual(some.partialRefundCents);
+        if (askCents > some.partialRefundCents)
+          expect([some.shortfallCents, breakEvenCents ?? 0]).toContain(askCents - testing);
+        // Cells nobody graded are no ground.
+        expect(remediesOf({ ...some, resaleIsLeast: true }).askCents).toBe(
+          Math.max(some.shortfallCents + testing, some.partialRefundCents),
+        );
       }),
       { seed: 15, numRuns: 500 },
     );
@@ -185,7 +192,8 @@ describe('against the supplier', () => {
       ['keep', 50_000],
       ['replace', null],
     ]);
-    expect(askCents).toBe(1217);
+    expect(askCents).toBe(20_000);
+    expect(remediesOf({ ...some, partialRefundCents: 0 }).askCents).toBe(1217);
     const sound = remediesOf({ ...some, mayNotShip: null });
     expect(sound.options[0]!.inHandCents).toBe(136_000 - 9640 - 4500);
     expect(sound.breakEvenCents).toBe(121_860 - 50_000);

@@ -4,11 +4,9 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { changeClaim, changeOrder, keepOffer, recordInspection } from '../src/arrivals';
 import type { DisputeSnapshot } from '../src/compute';
 import {
-  addPaper,
   changeDispute,
   disputeFileData,
   disputeFilePdf,
-  disputePaper,
   draftLetter,
   issueDisputeFile,
   keepLetter,
@@ -17,6 +15,7 @@ import {
   moveDispute,
   NEXT_STAGES,
   openDispute,
+  undoMove,
 } from '../src/disputes';
 import { recordReadings } from '../src/evidence';
 import { lotBooks } from '../src/money';
@@ -28,6 +27,9 @@ import { pdfText } from '../testing/pdf-text';
 
 useHoldsLab();
 
+/** After the lot was ordered. */
+const DAY = '2026-11-20';
+
 const told = () => lotDisputes(fresh.lab, fresh.admin, { lotId });
 const newest = async () => (await told()).disputes[0]!;
 const move = async (stage: 'sent', more: object = {}) => {
@@ -36,7 +38,7 @@ const move = async (stage: 'sent', more: object = {}) => {
     id: dispute.id,
     version: dispute.version,
     stage,
-    day: '2026-01-20',
+    day: DAY,
     text: 'by post',
     ...more,
   });
@@ -128,7 +130,15 @@ describe('a dispute', () => {
       ask: 60,
       language: 'de',
     });
-    expect((await failure(move('sent', { day: '2199-01-01' }))).message).toMatch(/Expected a day/);
+    expect((await failure(move('sent', { day: '2099-01-01' }))).message).toMatch(/Expected a day/);
+    expect((await failure(move('sent', { day: '2026-01-20' }))).message).toMatch(
+      /from the order on, 2026-11-02/,
+    );
+    expect((await newest()).events[0]).toMatchObject({
+      stage: 'draft',
+      cents: 6000,
+      text: expect.stringMatching(/^The amount asked was changed from \d/),
+    });
     await move('sent');
     expect(await dueNow()).toEqual([]);
     expect(
@@ -157,13 +167,14 @@ describe('a dispute', () => {
       'answered',
       'sent',
       'draft',
+      'draft',
     ]);
     expect((await failure(move('lost' as 'sent'))).message).toMatch(/From paid/);
     const stale = moveDispute(fresh.lab, fresh.admin, {
       id: dispute.id,
       version: 1,
       stage: 'answered',
-      day: '2026-01-20',
+      day: DAY,
       text: 'late',
     });
     expect((await failure(stale)).code).toBe('conflict');
@@ -173,21 +184,27 @@ describe('a dispute', () => {
     for (const next of Object.values(NEXT_STAGES)) expect(next).not.toContain('draft');
   });
 
-  it('keeps papers byte for byte, once', async () => {
-    const { dispute } = await newest();
-    const keep = (bytes: number[]) =>
-      addPaper(fresh.lab, fresh.admin, {
-        disputeId: dispute.id,
-        name: 'answer <1>.pdf',
-        type: 'application/pdf',
-        bytes: new Uint8Array(bytes),
-      });
-    const { id } = await keep([1, 2, 3, 250]);
-    expect((await keep([1, 2, 3, 250])).id).toBe(id);
-    const paper = await disputePaper(fresh.lab, fresh.admin, { id });
-    expect([...paper.bytes]).toEqual([1, 2, 3, 250]);
-    expect((await failure(keep([]))).message).toMatch(/something in it/);
-    expect((await newest()).papers).toMatchObject([{ name: 'answer <1>.pdf', size: 4 }]);
+  it('a step noted by mistake is taken back, and both stay', async () => {
+    const undo = async () => {
+      const { dispute } = await newest();
+      const { id, version } = dispute;
+      return undoMove(fresh.lab, fresh.admin, { id, version, reason: 'the wrong lot' });
+    };
+    await undo();
+    expect((await newest()).dispute).toMatchObject({ stage: 'agreed', gotCents: null });
+    expect((await newest()).events[0]).toMatchObject({ stage: 'agreed', undoes: true });
+    expect((await failure(undo())).message).toMatch(/no step to take back/);
+    // More than was asked is asked about, and nothing is no payment.
+    const pay = (more: object) => failure(move('paid' as 'sent', more));
+    expect((await pay({ amount: 0 })).message).toMatch(/above 0.*lost/);
+    expect((await pay({ amount: 60.01 })).message).toMatch(/More than was asked, 60\.00/);
+    expect((await pay({ amount: 45, day: '2026-11-19' })).message).toMatch(
+      /not before the last step, 2026-11-20/,
+    );
+    await move('paid' as 'sent', { amount: 60.01, certain: true });
+    expect((await newest()).dispute).toMatchObject({ stage: 'paid', gotCents: 6001 });
+    await undo();
+    await move('paid' as 'sent', { amount: 45 });
   });
 });
 

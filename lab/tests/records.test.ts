@@ -93,6 +93,9 @@ describe('the record of a supplier', () => {
       [{ goodKwh: 90 }, /half as much again/],
       [{ cells: 0 }, /1 or more/],
       [{ arrivedOn: '9999-01-01' }, /Expected a day/],
+      [{ arrivedOn: '2098-01-01' }, /a day that has come/],
+      [{ dead: 101 }, /at most the 100 cells/],
+      [{ copies: 101 }, /at most the 100 cells/],
     ] as const)
       expect((await failure(earlier(supplierId, wrong))).message).toMatch(words);
   });

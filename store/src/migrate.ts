@@ -36,6 +36,7 @@ import { up as room } from './migrations/033-room';
 import { up as doneActs } from './migrations/034-done-acts';
 import { up as reportPdfs } from './migrations/035-report-pdfs';
 import { up as foldTroubles } from './migrations/036-fold-troubles';
+import { up as disputeSteps } from './migrations/037-dispute-steps';
 
 /** All migrations, in their order. */
 const migrationsOf = (sequelize: Sequelize) => [
@@ -87,6 +88,7 @@ const migrationsOf = (sequelize: Sequelize) => [
   { name: '034-done-acts', up: () => doneActs(sequelize.getQueryInterface()) },
   { name: '035-report-pdfs', up: () => reportPdfs(sequelize.getQueryInterface()) },
   { name: '036-fold-troubles', up: () => foldTroubles(sequelize.getQueryInterface()) },
+  { name: '037-dispute-steps', up: () => disputeSteps(sequelize.getQueryInterface()) },
 ];
 
 const umzugOf = (sequelize: Sequelize) =>

@@ -67,7 +67,9 @@ export interface UnitCosts {
 export const GOOD_LINE = 0.8;
 
 /**
- * A lot’s landed cost per cell, per good cell, per kWh tested and per kWh in good cells.
+ * A lot’s landed cost per cell, per good cell, per kWh tested and per kWh in good cells. Where only
+ * some cells were tested, what is good and what a kWh costs is told by those, at their share of the
+ * cost: what nobody tested is neither good nor bad.
  * @param line state of health from which a cell is good.
  */
 export function unitCosts(
@@ -79,18 +81,20 @@ export function unitCosts(
   const good = cells.filter(({ stateOfHealth }) => stateOfHealth !== null && stateOfHealth >= line);
   const kwhOf = (some: readonly BookedCell[]) =>
     some.reduce((sum, { wh }) => sum + (wh ?? 0), 0) / 1000;
-  const per = (units: number): Cents | null =>
-    units > 0 ? roundedCents(totalCents / units) : null;
+  const tested = cells.filter(({ wh }) => wh !== null).length;
+  const per = (units: number, share = 1): Cents | null =>
+    units > 0 ? roundedCents((totalCents * share) / units) : null;
+  const share = cells.length > 0 ? tested / cells.length : 0;
   const [kwhTested, kwhGood] = [kwhOf(cells), kwhOf(good)];
   return {
     cells: cells.length,
-    tested: cells.filter(({ wh }) => wh !== null).length,
+    tested,
     good: good.length,
     kwhTested,
     kwhGood,
     perCellCents: per(cells.length),
-    perGoodCellCents: per(good.length),
-    perKwhTestedCents: per(kwhTested),
-    perKwhGoodCents: per(kwhGood),
+    perGoodCellCents: per(good.length, share),
+    perKwhTestedCents: per(kwhTested, share),
+    perKwhGoodCents: per(kwhGood, share),
   };
 }

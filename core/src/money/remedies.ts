@@ -75,6 +75,8 @@ export interface RemedyFacts {
   returnFreightCents: Cents;
   packingMinutes: number;
   centsPerMinute: Cents;
+  /** Resale is a lower bound: some cells have no grade yet, and count as bringing nothing. */
+  resaleIsLeast?: boolean;
   /** Offered, or to be asked for, where the goods stay. */
   partialRefundCents: Cents;
   /** What a lot as claimed brings; null where no replacement is to be had. */
@@ -111,7 +113,8 @@ export interface Remedies {
 /**
  * Return, keep with a partial refund, keep without, replace, each with what it leaves in hand, and
  * what to ask for: the larger of the shortfall’s value and the break-even refund, plus testing where
- * the terms allow (handbook, chapter 5, "Claiming from the supplier").
+ * the terms allow (handbook, chapter 5, "Claiming from the supplier"); never less than was offered.
+ * A break-even refund that stands on cells nobody graded is no ground to ask by.
  */
 export function remediesOf(facts: RemedyFacts): Remedies {
   const { resaleCents, refundCents, returnFreightCents, partialRefundCents } = facts;
@@ -140,6 +143,10 @@ export function remediesOf(facts: RemedyFacts): Remedies {
     breakEvenCents,
     returnNeedsChance:
       mayNotShip === null && refundCents > 0 ? (resaleCents + wayBack) / refundCents : null,
-    askCents: Math.max(shortfallCents, breakEvenCents ?? 0, 0) + (testingCents ?? 0),
+    askCents: Math.max(
+      Math.max(shortfallCents, facts.resaleIsLeast ? 0 : (breakEvenCents ?? 0), 0) +
+        (testingCents ?? 0),
+      partialRefundCents,
+    ),
   };
 }

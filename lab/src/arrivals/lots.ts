@@ -3,7 +3,7 @@ import type { LotRow } from '@dusk-tally/store';
 import { z } from 'zod';
 import { lotInput, orderChange } from '../inputs';
 import { type Act, found, LabError, procedure } from '../shared';
-import { bumpLot, numberCells, openLot, takeBatch } from '../lots';
+import { bumpLot, numberCells, openLot, requireCome, takeBatch } from '../lots';
 
 /** Stores a lot whose input is checked: its claim, and one numbered cell for each that was counted. */
 export async function storeLot({
@@ -23,6 +23,7 @@ export async function storeLot({
     await store.settings.one({ id: 1 }, { transaction }),
     'The lab’s settings',
   );
+  await requireCome(lab, input.arrivedOn, transaction);
   const lotNumber = await store.takeNumbers('lot', 1, transaction);
   const { claim, labels, boxes, clientKey, ...rest } = input;
   if (clientKey && !(await takeBatch(lab, clientKey, transaction)))
@@ -110,6 +111,8 @@ export const changeOrder = procedure({
           { field: 'supplierId' },
         );
     }
+    if (patch.arrivedOn !== before.arrivedOn)
+      await requireCome(lab, patch.arrivedOn ?? null, transaction);
     await bumpLot(lab, lotId, version, transaction, patch, orderOf);
     if (patch.arrivedOn !== before.arrivedOn) changed({ what: 'arrivalDay', lotId });
     await audit({

@@ -1,9 +1,11 @@
 import { createHash } from 'node:crypto';
 import type { DisputeRow, Transaction } from '@dusk-tally/store';
-import { disputeChange, disputeInput, disputeMove, paperInput } from '../inputs';
+import { centsText } from '@dusk-tally/core/money';
+import { disputeChange, disputeInput, disputeMove, disputeUndo, paperInput } from '../inputs';
 import { labDay, openLot } from '../lots';
 import { found, type Lab, LabError, procedure } from '../shared';
-import { ENDED, NEXT_STAGES } from './stages';
+import { requireDay, requirePaid, requireSensible } from './sensible-amounts';
+import { ENDED, NEXT_STAGES, stepBefore } from './stages';
 
 /** A dispute nobody else changed since it was seen. */
 async function seen(
@@ -32,6 +34,7 @@ export const openDispute = procedure({
   input: disputeInput,
   run: async ({ lab, actor, input, transaction, audit }): Promise<{ id: number }> => {
     const lot = await openLot(lab, input.lotId, transaction, true);
+    requireSensible(lot, input);
     const { disputes, events } = lab.store.disputing;
     const earlier = await disputes.find({ lotId: lot.id }, { transaction });
     const open = earlier.find(({ stage }) => !ENDED.has(stage));
@@ -57,6 +60,7 @@ export const openDispute = procedure({
         day: await labDay(lab, transaction),
         text: 'Opened.',
         cents: input.ask,
+        undoes: null,
         personId: actor.id,
         at,
       },
@@ -76,16 +80,34 @@ export const openDispute = procedure({
 export const changeDispute = procedure({
   role: 'lead',
   input: disputeChange,
-  run: async ({ lab, input, transaction, audit }): Promise<void> => {
+  run: async ({ lab, actor, input, transaction, audit }): Promise<void> => {
     const before = await seen(lab, input, transaction);
     if (before.stage !== 'draft')
       throw new LabError('conflict', 'It was sent already: what was asked then does not change.');
+    requireSensible(
+      found(await lab.store.lots.one({ id: before.lotId }, { transaction }), 'The lot'),
+      input,
+    );
     const after = { remedy: input.remedy, askCents: input.ask, language: input.language };
     await lab.store.disputing.disputes.update(
       { ...after, version: before.version + 1 },
       { id: before.id },
       transaction,
     );
+    if (input.ask !== before.askCents)
+      await lab.store.disputing.events.insert(
+        {
+          disputeId: before.id,
+          stage: 'draft',
+          day: await labDay(lab, transaction),
+          text: `The amount asked was changed from ${centsText(before.askCents)}.`,
+          cents: input.ask,
+          undoes: null,
+          personId: actor.id,
+          at: lab.now(),
+        },
+        transaction,
+      );
     await audit({
       act: 'changed what is asked',
       subjectType: 'lot',
@@ -109,8 +131,8 @@ export const moveDispute = procedure({
       });
     if ((stage === 'agreed' || stage === 'paid') && amount === null)
       throw new LabError('invalid', 'Say how much.', { field: 'amount' });
-    if (day > (await labDay(lab, transaction)))
-      throw new LabError('invalid', 'Expected a day that has come.', { field: 'day' });
+    requirePaid(before, input);
+    await requireDay(lab, before, day, transaction);
     const { disputes, events } = lab.store.disputing;
     await events.insert(
       {
@@ -119,6 +141,7 @@ export const moveDispute = procedure({
         day,
         text,
         cents: amount,
+        undoes: null,
         personId: actor.id,
         at: lab.now(),
       },
@@ -136,6 +159,52 @@ export const moveDispute = procedure({
       subjectId: await codeOf(lab, before.lotId, transaction),
       before: { stage: before.stage },
       after: { stage, day, cents: amount },
+    });
+  },
+});
+
+/** Takes the last step back: it was noted by mistake. Both stay in the history. */
+export const undoMove = procedure({
+  role: 'lead',
+  input: disputeUndo,
+  run: async ({ lab, actor, input, transaction, audit }): Promise<void> => {
+    const before = await seen(lab, input, transaction);
+    const { disputes, events } = lab.store.disputing;
+    const steps = await events.find(
+      { disputeId: before.id },
+      { transaction, order: [['id', 'ASC']] },
+    );
+    const undone = stepBefore(steps);
+    if (!undone)
+      throw new LabError('conflict', 'There is no step to take back. Nothing was changed.');
+    await events.insert(
+      {
+        disputeId: before.id,
+        stage: undone.stage,
+        day: await labDay(lab, transaction),
+        text: input.reason,
+        cents: null,
+        undoes: steps.at(-1)!.id,
+        personId: actor.id,
+        at: lab.now(),
+      },
+      transaction,
+    );
+    await disputes.update(
+      {
+        stage: undone.stage,
+        gotCents: undone.stage === 'paid' ? undone.cents : null,
+        version: before.version + 1,
+      },
+      { id: before.id },
+      transaction,
+    );
+    await audit({
+      act: 'took a step of a dispute back',
+      subjectType: 'lot',
+      subjectId: await codeOf(lab, before.lotId, transaction),
+      before: { stage: before.stage },
+      after: { stage: undone.stage, reason: input.reason },
     });
   },
 });

@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { labDay } from '../lots';
 import { found, type Lab, question } from '../shared';
 import { deadlineOf } from './make-file';
-import { NEXT_STAGES } from './stages';
+import { NEXT_STAGES, stepBefore } from './stages';
 
 /** Something that happened, as it is shown. */
 export interface DisputeEventView {
@@ -13,6 +13,8 @@ export interface DisputeEventView {
   day: string;
   text: string;
   cents: Cents | null;
+  /** It takes the step before it back. */
+  undoes: boolean;
   who: string;
 }
 
@@ -29,6 +31,8 @@ export interface DisputeFileView {
 export interface DisputeView {
   dispute: DisputeRow;
   next: readonly DisputeStage[];
+  /** The last step can be taken back. */
+  mayUndo: boolean;
   events: DisputeEventView[];
   letters: (Omit<DisputeLetterRow, 'personId'> & { who: string })[];
   papers: { id: number; name: string; size: number; who: string; at: Date }[];
@@ -70,12 +74,14 @@ async function viewOf(
   return {
     dispute,
     next: NEXT_STAGES[dispute.stage],
-    events: happened.map(({ id, stage, day, text, cents, personId }) => ({
+    mayUndo: stepBefore([...happened].reverse()) !== null,
+    events: happened.map(({ id, stage, day, text, cents, undoes, personId }) => ({
       id,
       stage,
       day,
       text,
       cents,
+      undoes: undoes !== null,
       who: nameOf(personId),
     })),
     letters: written.map(({ personId, ...letter }) => ({ ...letter, who: nameOf(personId) })),

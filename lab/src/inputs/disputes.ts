@@ -1,6 +1,7 @@
 import { centsOf } from '@dusk-tally/core/money';
 import { z } from 'zod';
 import { dayInput } from './day';
+import { reasonInput } from './people';
 
 const amount = z
   .number('Expected an amount.')
@@ -13,11 +14,18 @@ export const REMEDIES = ['partialRefund', 'return', 'replace'] as const;
 /** Languages letters and files are written in. */
 export const DISPUTE_LANGUAGES = ['en', 'de'] as const;
 
+/** Somebody looked at an amount that is out of the ordinary, and means it. */
+const certain = z
+  .boolean()
+  .nullish()
+  .transform((value) => value ?? false);
+
 /** A dispute about a lot: what is asked, and in which language. */
 export const disputeInput = z.object({
   lotId: z.int(),
   remedy: z.enum(REMEDIES),
   ask: amount,
+  certain,
   language: z.enum(DISPUTE_LANGUAGES),
 });
 
@@ -35,7 +43,11 @@ export const disputeMove = z.object({
   text: z.string().trim().min(3, 'Say what happened, in a few words.').max(2000),
   /** Agreed or paid. */
   amount: amount.nullish().transform((value) => value ?? null),
+  certain,
 });
+
+/** The last step, taken back: it was noted by mistake. */
+export const disputeUndo = z.object({ id: z.int(), version: z.int(), reason: reasonInput });
 
 /** Kinds of pieces a letter is made of. */
 const PIECES = [

@@ -54,10 +54,15 @@ export const earlierLotInput = z
       .nullish()
       .transform((text) => text || null),
   })
-  .superRefine(({ cells, judged, met, claimedKwh, goodKwh }, context) => {
+  .superRefine(({ cells, judged, met, dead, copies, claimedKwh, goodKwh }, context) => {
     const refuse = (path: string, message: string) =>
       context.addIssue({ code: 'custom', path: [path], message });
     if (judged > cells) refuse('judged', `Expected at most the ${cells} cells.`);
+    for (const [path, count] of [
+      ['dead', dead],
+      ['copies', copies],
+    ] as const)
+      if (count !== null && count > cells) refuse(path, `Expected at most the ${cells} cells.`);
     if (met > judged) refuse('met', `Expected at most the ${judged} that were judged.`);
     if (claimedKwh !== null && goodKwh !== null && goodKwh > 1.5 * claimedKwh)
       refuse('goodKwh', 'Expected no more than half as much again as was claimed.');

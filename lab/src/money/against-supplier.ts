@@ -16,15 +16,19 @@ import type { KeptBooks } from './lot-books';
 export async function paidBefore(lab: Lab, supplierId: number): Promise<PaybackChance> {
   const { disputing, lots, suppliers } = lab.store;
   const [ended, bought, merged] = await Promise.all([
-    disputing.disputes.find({ stage: ['paid', 'lost'] }, { columns: ['lotId', 'stage'] }),
+    disputing.disputes.find(
+      { stage: ['paid', 'lost'] },
+      { columns: ['lotId', 'stage', 'gotCents'] },
+    ),
     lots.find({}, { columns: ['id', 'supplierId'] }),
     suppliers.find({ mergedInto: supplierId }, { columns: ['id'] }),
   ]);
   const own = new Set([supplierId, ...merged.map(({ id }) => id)]);
   const ofOwn = new Set(bought.filter((lot) => own.has(lot.supplierId)).map(({ id }) => id));
-  const count = (rows: readonly Pick<DisputeRow, 'stage'>[]) => ({
+  const count = (rows: readonly Pick<DisputeRow, 'stage' | 'gotCents'>[]) => ({
     ended: rows.length,
-    paid: rows.filter(({ stage }) => stage === 'paid').length,
+    // Paid nothing is not paid.
+    paid: rows.filter(({ stage, gotCents }) => stage === 'paid' && (gotCents ?? 0) > 0).length,
   });
   return paybackChance(count(ended.filter(({ lotId }) => ofOwn.has(lotId))), count(ended));
 }
@@ -85,7 +89,7 @@ export function lackingOf(
   };
 }
 
-/** The ways out; null where what keeping brings, or what returning pays, is not known. */
+/** The ways out; null where no cell was tested, or what keeping brings, or what returning pays, is not known. */
 export async function waysOut(
   lab: Lab,
   lines: readonly CellLine[],
@@ -97,10 +101,12 @@ export async function waysOut(
     ownCents: Cents;
   },
 ): Promise<Remedies | null> {
+  if (!lines.some(({ capacityAh, held }) => capacityAh !== null && held === null)) return null;
   const refundCents = kept.refundCents ?? money.paidCents;
   if (money.resaleCents === null || refundCents === null) return null;
   return remediesOf({
     resaleCents: money.resaleCents,
+    resaleIsLeast: lines.some(({ grade }) => grade === null),
     refundCents,
     returnFreightCents: kept.returnFreightCents,
     packingMinutes: kept.packingMinutes,

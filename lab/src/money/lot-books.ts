@@ -92,7 +92,7 @@ export interface LotBooks {
   /** What that is worked out of: the price paid, for so many cells of so many Ah. */
   pricedFor: { cents: Cents; cells: number; ah: number } | null;
   shortfall: Shortfall | null;
-  /** Null where what keeping brings, or what returning pays, is not known. */
+  /** Null where no cell was tested, or what keeping brings, or what returning pays, is not known. */
   remedies: Remedies | null;
   /** How likely this supplier pays, by disputes that ended. */
   payback: PaybackChance;

@@ -1,4 +1,5 @@
 import { earlierLotInput, supplierNoteInput, takeBackInput, targetInput } from '../inputs';
+import { requireCome } from '../lots';
 import { found, type Lab, LabError, procedure } from '../shared';
 import type { Transaction } from '@dusk-tally/store';
 
@@ -17,6 +18,7 @@ export const addEarlierLot = procedure({
   input: earlierLotInput,
   run: async ({ lab, actor, input, transaction, audit }): Promise<{ id: number }> => {
     await standingSupplier(lab, input.supplierId, transaction);
+    await requireCome(lab, input.arrivedOn, transaction);
     const { marginPct, landed, ...row } = input;
     const { id } = await lab.store.supplying.earlierLots.insert(
       {

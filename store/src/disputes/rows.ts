@@ -37,6 +37,8 @@ export interface DisputeEventRow {
   text: string;
   /** Agreed or paid, cents. */
   cents: number | null;
+  /** The step this one takes back; null for one of its own. */
+  undoes: number | null;
   personId: number;
   at: Date;
 }

@@ -23,6 +23,7 @@ export class DisputeTables extends Tables {
     day: c.day,
     text: c.long,
     cents: c.whole,
+    undoes: c.whole,
     ...who,
   });
   readonly letters = new Table<Rows.DisputeLetterRow>(

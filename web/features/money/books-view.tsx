@@ -13,6 +13,8 @@ import { Ways } from './ways-out';
 function Cost({ books }: { books: LotBooks }) {
   const { parts, totalCents, units, kept, energy, currency, hasPrice } = books;
   const line = `${formatNumber(100 * kept.line, 0)} %`;
+  const partly =
+    units.tested < units.cells ? `, by the ${units.tested} of ${units.cells} tested` : '';
   return (
     <Panel title={`What it cost / ${currency}`}>
       {!hasPrice && (
@@ -28,7 +30,10 @@ function Cost({ books }: { books: LotBooks }) {
             .map(({ name, cents }) => [name, money(cents)] as const),
           ['landed', money(totalCents), true],
           [`a cell, of ${units.cells}`, money(units.perCellCents)],
-          [`a good cell, of ${units.good} from SoH ${line}`, money(units.perGoodCellCents)],
+          [
+            `a good cell, of ${units.good} from SoH ${line}${partly}`,
+            money(units.perGoodCellCents),
+          ],
           [`a kWh tested, of ${formatNumber(units.kwhTested, 2)}`, money(units.perKwhTestedCents)],
           [
             `a kWh in good cells, of ${formatNumber(units.kwhGood, 2)}`,

@@ -20,9 +20,11 @@ export function Ways({ books }: { books: LotBooks }) {
     return (
       <Panel title="What each way leaves in hand">
         <p className="text-quiet">
-          {books.resaleCents === null
-            ? 'Say what a cell of each grade brings; until then nobody knows what keeping them leaves.'
-            : 'Neither the order’s price nor a refund is known: nobody knows what returning leaves.'}
+          {books.units.tested === 0
+            ? 'No cell is tested yet: nothing is known that could be asked for.'
+            : books.resaleCents === null
+              ? 'Say what a cell of each grade brings; until then nobody knows what keeping them leaves.'
+              : 'Neither the order’s price nor a refund is known: nobody knows what returning leaves.'}
         </p>
       </Panel>
     );
@@ -64,7 +66,7 @@ export function Ways({ books }: { books: LotBooks }) {
       {books.ungraded > 0 && (
         <p className="mt-1 text-doubt">
           {books.ungraded} of {books.lines.length} cells have no grade yet: keeping leaves at least
-          what is told, and such a refund is asked at most.
+          what is told, so only what is lacking for sure is proposed to ask for.
         </p>
       )}
     </Panel>

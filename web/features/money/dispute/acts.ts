@@ -8,6 +8,7 @@ import {
   letterWentOut,
   moveDispute,
   openDispute,
+  undoMove,
 } from '@dusk-tally/lab/disputes';
 import { type ActInput, runAct } from '@/lib/run-act';
 
@@ -26,3 +27,5 @@ export const letterWentOutAct = async (input: ActInput<typeof letterWentOut>, ke
 
 export const keepLetterAct = async (input: ActInput<typeof keepLetter>, key?: string) =>
   runAct(keepLetter, input, key);
+export const undoMoveAct = async (input: ActInput<typeof undoMove>, key?: string) =>
+  runAct(undoMove, input, key);

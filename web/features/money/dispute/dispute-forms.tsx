@@ -1,14 +1,22 @@
 'use client';
 
 import type { DisputeView } from '@dusk-tally/lab/disputes';
-import { useWatch } from 'react-hook-form';
+import { useFormState, useWatch } from 'react-hook-form';
 import { say } from '@/kit/say';
 import { Option } from '@/kit/choice';
-import { ChoiceField, DayField, LinesField, NumberField } from '@/kit/form/fields';
+import { ChoiceField, DayField, LinesField, NumberField, TickField } from '@/kit/form/fields';
 import { Form } from '@/kit/form/form';
 import { useLabForm } from '@/kit/form/use-lab-form';
 import { changeDisputeAct, moveDisputeAct, openDisputeAct } from './acts';
 import { type Proposal, proposalWords, REMEDY_WORDS, STAGE_WORDS } from './words';
+
+/** Shown once an amount was asked about. */
+function CertainField({ about }: { about: 'ask' | 'amount' }) {
+  const { errors } = useFormState();
+  const isTicked = useWatch({ name: 'certain' }) as boolean;
+  if (!errors[about] && !isTicked) return null;
+  return <TickField name="certain" label="The amount is right" className="min-h-9" />;
+}
 
 function AskFields({ currency }: { currency: string }) {
   return (
@@ -20,7 +28,10 @@ function AskFields({ currency }: { currency: string }) {
           </Option>
         ))}
       </ChoiceField>
-      <NumberField name="ask" quantity="money" label={`Amount / ${currency}`} />
+      <div>
+        <NumberField name="ask" quantity="money" label={`Amount / ${currency}`} />
+        <CertainField about="ask" />
+      </div>
       <ChoiceField name="language" label="Letters and files in">
         <Option value="en">English</Option>
         <Option value="de">Deutsch</Option>
@@ -47,6 +58,7 @@ export function OpenDisputeForm({
       lotId,
       remedy: 'partialRefund',
       ask: proposed === null ? null : proposed / 100,
+      certain: false,
       language: 'en',
     },
     act: openDisputeAct,
@@ -70,7 +82,7 @@ export function ChangeAskForm({
   const { id, version, remedy, askCents, language } = dispute;
   const form = useLabForm({
     schema: 'disputeChange',
-    first: { id, version, remedy, ask: askCents / 100, language },
+    first: { id, version, remedy, ask: askCents / 100, certain: false, language },
     act: changeDisputeAct,
     done: () => say('Kept.'),
   });
@@ -84,7 +96,12 @@ export function ChangeAskForm({
 function AmountField({ currency }: { currency: string }) {
   const stage = useWatch({ name: 'stage' }) as string;
   if (stage !== 'agreed' && stage !== 'paid') return null;
-  return <NumberField name="amount" quantity="money" label={`How much / ${currency}`} />;
+  return (
+    <div>
+      <NumberField name="amount" quantity="money" label={`How much / ${currency}`} />
+      <CertainField about="amount" />
+    </div>
+  );
 }
 
 /** Notes what happened next. */
@@ -107,6 +124,7 @@ export function MoveForm({
       day: today,
       text: '',
       amount: null,
+      certain: false,
     },
     act: moveDisputeAct,
   });

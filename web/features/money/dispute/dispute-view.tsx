@@ -8,9 +8,10 @@ import { Fold } from '@/kit/fold';
 import { Link } from '@/kit/link';
 import { LabDay } from '@/kit/lab-time';
 import { Empty, Problem } from '@/kit/page';
+import { ReasonForm } from '@/kit/reason-form';
 import { Table } from '@/kit/table';
 import { useAct } from '@/kit/use-act';
-import { draftLetterAct, issueFileAct } from './acts';
+import { draftLetterAct, issueFileAct, undoMoveAct } from './acts';
 import { ChangeAskForm, MoveForm, OpenDisputeForm } from './dispute-forms';
 import { Papers } from './papers';
 import { type Proposal, REMEDY_WORDS, STAGE_WORDS, windowWords } from './words';
@@ -108,11 +109,12 @@ function Events({ view: { events }, currency }: { view: View; currency: string }
   return (
     <Table label="What happened">
       <tbody>
-        {events.map(({ id, stage, day, text, cents, who }) => (
+        {events.map(({ id, stage, day, text, cents, undoes, who }) => (
           <tr key={id}>
             <td className="whitespace-nowrap">{day}</td>
             <td className="whitespace-nowrap">{STAGE_WORDS[stage]}</td>
             <td className="whitespace-pre-line">
+              {undoes && <strong className="text-doubt">The step before was taken back: </strong>}
               {text}{' '}
               <span className="text-quiet">
                 {cents !== null && `${centsText(cents)} ${currency}. `}({who})
@@ -138,7 +140,7 @@ function OneDispute({
   currency: string;
   mayLead: boolean;
 }) {
-  const { dispute, next } = view;
+  const { dispute, next, mayUndo } = view;
   const { stage, remedy, askCents, gotCents } = dispute;
   return (
     <section className="space-y-4" aria-label={`Dispute, ${STAGE_WORDS[stage]}`}>
@@ -154,6 +156,18 @@ function OneDispute({
           <ChangeAskForm key={dispute.version} view={view} currency={currency} />
         )}
         <Events view={view} currency={currency} />
+        {mayLead && mayUndo && (
+          <ReasonForm
+            open="Take the last step back …"
+            title="The last step was noted by mistake"
+            note="Both stay in the history; it stands where it stood before."
+            label="Why"
+            does="Take it back"
+            act={(reason, _form, key) =>
+              undoMoveAct({ id: dispute.id, version: dispute.version, reason }, key)
+            }
+          />
+        )}
         {mayLead && next.length > 0 && (
           <Fold title={ENDED.has(stage) ? 'Take it up again' : 'What happened next'}>
             <MoveForm key={dispute.version} view={view} today={today} currency={currency} />

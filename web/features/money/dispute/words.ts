@@ -36,10 +36,11 @@ export interface Proposal {
 }
 
 /** The proposal of a lot’s books: as long as the ways out are not known, the shortfall. */
-export const proposalOf = ({ remedies, shortfall, kept }: LotBooks): Proposal => ({
-  askCents: remedies?.askCents ?? shortfall?.cents ?? null,
+export const proposalOf = ({ remedies, shortfall, kept, ungraded }: LotBooks): Proposal => ({
+  askCents: remedies?.askCents ?? (shortfall && shortfall.cents > 0 ? shortfall.cents : null),
   shortCents: shortfall?.cents ?? null,
-  breakEvenCents: remedies?.breakEvenCents ?? null,
+  // What nobody graded is no ground.
+  breakEvenCents: ungraded > 0 ? null : (remedies?.breakEvenCents ?? null),
   withTesting: remedies !== null && kept.asksTesting,
 });
 
