@@ -1,6 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { centsOf, centsText, landedCost, roundedCents, splitCents, unitCosts } from '../src/money';
+import {
+  centsOf,
+  centsText,
+  centsTimes,
+  landedCost,
+  roundedCents,
+  splitCents,
+  unitCosts,
+} from '../src/money';
 
 const amount = fc.integer({ min: 0, max: 10_000_000 });
 
@@ -13,6 +21,29 @@ describe('cents', () => {
     ['−12.17', -1217],
     ['-0.00', 0],
   ])('%s', (text, cents) => expect(centsOf(text)).toBe(cents));
+
+  it('times a number are exact, half a cent away from zero', () => {
+    expect(centsTimes(150, 0.35)).toBe(53);
+    expect(centsTimes(-150, 0.35)).toBe(-53);
+    expect(centsTimes(10_000, 0.925)).toBe(9250);
+    expect(centsTimes(1, 1e-12)).toBe(0);
+    expect(centsTimes(3, 1e9)).toBe(3_000_000_000);
+    expect(() => centsTimes(1, Infinity)).toThrow(/finite/);
+    fc.assert(
+      fc.property(
+        fc.integer({ min: -5_000_000, max: 5_000_000 }),
+        fc.integer({ min: 0, max: 100_000 }),
+        (cents, thousandths) => {
+          // Whole numbers alone: cents times thousandths, to the nearest thousand.
+          const exact = Math.abs(cents) * thousandths;
+          const rounded = Math.floor((exact + 500) / 1000);
+          expect(centsTimes(cents, thousandths / 1000)).toBe(
+            rounded === 0 ? 0 : Math.sign(cents) * rounded,
+          );
+        },
+      ),
+    );
+  });
 
   it.each(['', '4,10', '1.234', '1e3', 'much', '1 000'])('refuses %j', (text) =>
     expect(() => centsOf(text)).toThrow(/Expected an amount/),

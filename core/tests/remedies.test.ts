@@ -28,7 +28,9 @@ describe('against the supplier', () => {
     expect(short.cells).toBe(6);
     expect(short.ah).toBeCloseTo(29.79, 9);
     expect(centsText(short.cents)).toBe('12.17');
-    expect(short.upperAh).toBeCloseTo(29.79, 9);
+    // Six cells below the claim, each half an Ah further down.
+    expect(short.upperAh).toBeCloseTo(29.79 + 6 * 0.5, 9);
+    expect(short.upperCents).toBe(short.highCents);
     // Six cells, half an Ah each way.
     expect(short.lowCents).toBe(roundedCents((29.79 - 3) * centsPerAh));
     expect(short.highCents).toBe(roundedCents((29.79 + 3) * centsPerAh));
@@ -40,7 +42,8 @@ describe('against the supplier', () => {
       cells: 0,
       ah: 0,
       cents: 0,
-      upperCents: 8,
+      // 0.2 Ah, and 0.5 by its uncertainty.
+      upperCents: 28,
     });
   });
 

@@ -179,6 +179,20 @@ describe('rows that go out', () => {
   ];
   const { heads, body } = plainRows(COLUMNS, rows);
 
+  it('take along what goes with a column, once', () => {
+    const beside = COLUMNS.map((column) =>
+      column.key === 'ah'
+        ? { ...column, beside: [{ head: 'U', plain: ({ ah }: Row) => (ah === null ? null : 0.5) }] }
+        : column,
+    );
+    const out = plainRows(beside, rows);
+    expect(out.heads).toEqual(['number', 'ah', 'U', 'grade']);
+    expect(out.body.map((line) => line[2])).toEqual([0.5, null]);
+    // Shown as a column of its own it does not come twice.
+    const own = { ...COLUMNS[0]!, key: 'U', head: 'U' };
+    expect(plainRows([...beside, own], rows).heads).toEqual(['number', 'ah', 'grade', 'U']);
+  });
+
   it('as lines for a spreadsheet, one row a line', () => {
     expect(asTsv(heads, body)).toBe(
       'number\tah\tgrade\nB-0001\t104.25\tFirst, good\n=SUM(A1)\t\tsaid “so” and so "',

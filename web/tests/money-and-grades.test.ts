@@ -182,6 +182,8 @@ describe('the books as a workbook', () => {
         number: 'B-0001',
         grade: 'First',
         capacityAh: 104.2,
+        capacityU: 0.6,
+        bound: 'exact',
         stateOfHealth: 1,
         wh: 330,
         costCents: totalCents,
@@ -199,11 +201,35 @@ describe('the books as a workbook', () => {
     expect(row('after testing')[3]).toBe((4000 - totalCents - 115) / 100);
     expect(row('return')[1]).toBe(89);
     expect(row('replace')[2]).toBe('No replacement is offered.');
-    expect(cells!.lines[1]).toEqual(['B-0001', 'First', 104.2, 1, 330, totalCents / 100, 40]);
+    expect(cells!.lines[1]).toEqual([
+      'B-0001',
+      'First',
+      104.2,
+      0.6,
+      'exact',
+      1,
+      330,
+      totalCents / 100,
+      40,
+    ]);
     // What is not known is an empty field, never 0.
     const unknown = booksSheets('L-001', { ...books, marginCents: null, resaleCents: null });
     const margin = unknown[0]!.lines.find(([first]) => first === 'over what it cost')!;
     expect(margin[3]).toBeNull();
+    const free = booksSheets('L-001', {
+      ...books,
+      hasPrice: false,
+      lines: [{ ...books.lines[0]!, bound: 'atLeast' }],
+    });
+    const cost = (name: string) => free[0]!.lines.find(([first]) => first === name)![1];
+    expect(['price', 'landed', 'a cell', 'a kWh in good cells'].map(cost)).toEqual([
+      null,
+      null,
+      null,
+      null,
+    ]);
+    expect(free[1]!.lines[1]![4]).toBe('at least');
+    expect(free[1]!.lines[1]![7]).toBeNull();
   });
 });
 

@@ -91,6 +91,11 @@ describe('settings of the lab', () => {
   it('each says what its change does, for none, one and many lots', () => {
     for (const name of Object.keys(SETTING_NAMES) as SettingName[])
       for (const lots of [0, 1, 7]) expect(SETTING_SAYS[name](lots)).toMatch(/^[A-Z].{20,}\.$/);
+    const guard = (before: unknown, after: unknown) =>
+      SETTING_SAYS.guardFactor(3, { before, after });
+    expect(guard(1, 2)).toContain('a wider guard band more results are too close');
+    expect(guard(1, '0,5')).toContain('a narrower guard band fewer results are too close');
+    expect(guard(1, 0)).toContain('no guard band fewer results are too close');
     expect(SETTING_SAYS.guardFactor(1)).toMatch(/^The one lot is judged anew/);
     expect(SETTING_SAYS.guardFactor(7)).toMatch(/^All 7 lots are judged anew/);
   });

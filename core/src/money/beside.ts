@@ -1,4 +1,4 @@
-import { type Cents, requireWhole, roundedCents } from './cents';
+import { type Cents, centsTimes, requireWhole } from './cents';
 
 /** Of the energy from the wall so much is given back on discharge: a house default. */
 export const WALL_TO_CELL = 0.8;
@@ -28,8 +28,8 @@ export function testingCost({
   requireWhole(benchCentsPerHour);
   requireWhole(centsPerKwh);
   const wallKwh = dischargedKwh / WALL_TO_CELL;
-  const benchCents = roundedCents(benchHours * benchCentsPerHour);
-  const electricityCents = roundedCents(wallKwh * centsPerKwh);
+  const benchCents = centsTimes(benchCentsPerHour, benchHours);
+  const electricityCents = centsTimes(centsPerKwh, wallKwh);
   return { benchCents, wallKwh, electricityCents, totalCents: benchCents + electricityCents };
 }
 
@@ -54,7 +54,7 @@ export function throughputCents(
  */
 export function inHouseCents(cents: Cents, rate: number): Cents {
   if (!(rate > 0) || !Number.isFinite(rate)) throw new RangeError('Expected a rate above 0.');
-  return roundedCents(requireWhole(cents) * rate);
+  return centsTimes(cents, rate);
 }
 
 /** Somebody did something at some time. */

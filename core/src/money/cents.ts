@@ -40,6 +40,25 @@ export const roundedCents = (cents: number): Cents =>
   cents < 0 ? 0 - Math.round(-cents) : Math.round(cents);
 
 /**
+ * Cents times a number as it is written in decimals, to the nearest cent, half a cent away from zero:
+ * in whole numbers, so that no binary fraction loses one.
+ * @throws RangeError for what is not finite, or too large.
+ * @example centsTimes(150, 0.35) // 53, where 150 · 0.35 is 52.499… in binary
+ */
+export function centsTimes(cents: Cents, factor: number): Cents {
+  requireWhole(cents);
+  if (!Number.isFinite(factor)) throw new RangeError('Expected a finite number.');
+  const [digits, power = '0'] = Math.abs(factor).toExponential().split('e') as [string, string?];
+  const [whole, fraction = ''] = digits.split('.') as [string, string?];
+  const places = fraction.length - Number(power);
+  const product = BigInt(Math.abs(cents)) * BigInt(whole + fraction);
+  const unit = 10n ** BigInt(Math.abs(places));
+  const rounded = places <= 0 ? product * unit : (2n * product + unit) / (2n * unit);
+  const size = requireWhole(Number(rounded));
+  return size === 0 || cents < 0 === factor < 0 ? size : 0 - size;
+}
+
+/**
  * Splits an amount by weights so that the parts add up to it to the cent: what is left after rounding
  * down goes to the largest remainders, the first of equal ones first.
  * @param weights 0 or more, not all 0. @throws RangeError for others.

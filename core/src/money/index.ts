@@ -1,4 +1,4 @@
-export { type Cents, centsOf, centsText, roundedCents, splitCents } from './cents';
+export { type Cents, centsOf, centsText, centsTimes, roundedCents, splitCents } from './cents';
 export * from './beside';
 export * from './lot-cost';
 export * from './payback';

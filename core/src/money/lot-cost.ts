@@ -1,4 +1,4 @@
-import { type Cents, requireWhole, roundedCents } from './cents';
+import { type Cents, centsTimes, requireWhole, roundedCents } from './cents';
 
 /** What a lot cost by the time it lies here (handbook, chapter 5, "Money"). */
 export interface LotOutlay {
@@ -36,7 +36,7 @@ export function landedCost(outlay: LotOutlay): { parts: CostPart[]; totalCents: 
     { name: 'freight', cents: freightCents },
     { name: 'duty', cents: dutyCents },
     { name: 'fees', cents: feesCents },
-    { name: 'own time', cents: roundedCents(minutes * centsPerMinute) },
+    { name: 'own time', cents: centsTimes(centsPerMinute, minutes) },
   ];
   return { parts, totalCents: parts.reduce((sum, { cents }) => sum + cents, 0) };
 }

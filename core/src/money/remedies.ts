@@ -1,4 +1,4 @@
-import { type Cents, requireWhole, roundedCents } from './cents';
+import { type Cents, centsTimes, requireWhole, roundedCents } from './cents';
 
 /** A cell’s capacity as it is held against the claim. */
 export interface ClaimedCell {
@@ -19,7 +19,7 @@ export interface Shortfall {
   /** The same with every cell at the better, and at the worse end of its uncertainty: all together, as meters err together. */
   lowCents: Cents;
   highCents: Cents;
-  /** Over all cells below the claim, whether or not that is sure. */
+  /** Over all cells below the claim, whether or not that is sure, each at the worse end of its uncertainty. */
   upperAh: number;
   upperCents: Cents;
 }
@@ -42,8 +42,9 @@ export function lackOf({ capacityAh, U }: Omit<ClaimedCell, 'isShort'>, claimAh:
 }
 
 /**
- * Shortfall = Σ max(0, claim − measured), on cells judged not met, and on all as the upper figure
- * (handbook, chapter 5, "Claiming from the supplier").
+ * Shortfall = Σ max(0, claim − measured), on cells judged not met. The upper figure is on all cells
+ * below the claim with the uncertainty taken in; meters err together, so it adds up without
+ * cancelling (handbook, chapter 5, "Claiming from the supplier").
  * @param claimAh Ah a cell was claimed to hold. @param centsPerAh price per claimed Ah, cents.
  */
 export function shortfallOf(
@@ -54,7 +55,8 @@ export function shortfallOf(
   const short = cells.filter(({ isShort }) => isShort);
   const lacking = (some: readonly ClaimedCell[], end: keyof Lack) =>
     some.reduce((sum, cell) => sum + lackOf(cell, claimAh)[end], 0);
-  const [ah, upperAh] = [lacking(short, 'ah'), lacking(cells, 'ah')];
+  const below = cells.filter((cell) => lackOf(cell, claimAh).ah > 0);
+  const [ah, upperAh] = [lacking(short, 'ah'), lacking(below, 'highAh')];
   return {
     cells: short.length,
     ah,
@@ -121,7 +123,7 @@ export function remediesOf(facts: RemedyFacts): Remedies {
   const { replacementCents, mayNotShip, shortfallCents, testingCents } = facts;
   for (const cents of [resaleCents, refundCents, returnFreightCents, partialRefundCents])
     requireWhole(cents);
-  const wayBack = returnFreightCents + roundedCents(facts.packingMinutes * facts.centsPerMinute);
+  const wayBack = returnFreightCents + centsTimes(facts.centsPerMinute, facts.packingMinutes);
   const returned = refundCents - wayBack;
   const option = (kind: RemedyKind, cents: Cents, struckOut: string | null = null): Remedy => ({
     kind,

@@ -24,7 +24,7 @@ export interface DisputePicture {
 /** Everything a dispute file says, frozen; texts are English and said in its language when it is set. */
 export interface DisputeSnapshot {
   format: 'dusk-tally/dispute-file';
-  formatVersion: 1 | 2;
+  formatVersion: 1 | 2 | 3;
   language: 'en' | 'de';
   number: string;
   issuedAt: string;
@@ -54,6 +54,7 @@ export interface DisputeSnapshot {
     amount: string;
     low: string;
     high: string;
+    /** Of all cells below the claim; with their uncertainty from format version 3 on. */
     upperAh: number;
     upper: string;
     perAh: string;

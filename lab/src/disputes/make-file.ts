@@ -191,7 +191,7 @@ export async function makeDisputeFile(
   const claimedAh = evidence.claimedCapacityAh;
   return {
     format: 'dusk-tally/dispute-file',
-    formatVersion: 2,
+    formatVersion: 3,
     language: dispute.language,
     number,
     issuedAt: evidence.issuedAt,

@@ -110,7 +110,7 @@ export const offerInput = z.object({
     .min(0.001, 'Expected 0.001 to 100 000 Ah.')
     .max(100_000, 'Expected 0.001 to 100 000 Ah.'),
   massG: maybeNumber(0.1, 1_000_000),
-  cells: z.int('Expected how many cells.').min(1, 'Expected 1 or more.').max(1_000_000),
+  cells: z.int('Expected a whole number of cells.').min(1, 'Expected 1 or more.').max(1_000_000),
   price: money,
   /** Freight, duty, fees and own time, as far as they are known. */
   beside: money,

@@ -79,7 +79,7 @@ function valuesOf(
 }
 
 const lineOf = (
-  { id, number, grade, held, capacityAh }: CellLine,
+  { id, number, grade, held, capacityAh, capacityU, bound }: CellLine,
   { stateOfHealth, wh }: BookedCell,
   costCents: Cents,
   prices: Readonly<Record<string, Cents>>,
@@ -88,6 +88,8 @@ const lineOf = (
   number,
   grade,
   capacityAh: held === null ? capacityAh : null,
+  capacityU: held === null ? capacityU : null,
+  bound: held === null ? bound : null,
   stateOfHealth,
   wh,
   costCents,

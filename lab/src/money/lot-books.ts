@@ -41,6 +41,10 @@ export interface BookLine {
   number: string;
   grade: string | null;
   capacityAh: number | null;
+  /** Expanded uncertainty of it (k = 2), Ah. */
+  capacityU: number | null;
+  /** `atLeast` where it may hold more. */
+  bound: string | null;
   stateOfHealth: number | null;
   wh: number | null;
   /** Its share of the landed cost, all shares adding up to it. */

@@ -149,7 +149,8 @@ export function CalledOff({
       className="mb-3 flex flex-wrap items-center justify-between gap-3 border-l-4 border-doubt bg-wash px-3 py-2"
     >
       <span>
-        This lot was called off: {lot.cancelReason}. Its records stay; nothing more can be entered.
+        This lot was called off: {lot.cancelReason?.replace(/\.+$/, '')}. Its records stay; nothing
+        more can be entered.
       </span>
       {mayLead && (
         <Button

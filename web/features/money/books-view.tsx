@@ -129,7 +129,7 @@ function Lacking({ books }: { books: LotBooks }) {
           ['worth', money(cents), true],
           ['by the cells’ uncertainty, all together', `${money(lowCents)} to ${money(highCents)}`],
           [
-            `on all below the claim, sure or not: ${formatNumber(upperAh, 2)} Ah`,
+            `all cells below the claim, inconclusive included, with U: ${formatNumber(upperAh, 2)} Ah`,
             money(upperCents),
           ],
         ]}

@@ -1,4 +1,5 @@
 import type { LotBooks } from '@dusk-tally/lab/money';
+import { boundWord } from '@/kit/bound-word';
 
 type Line = (string | number | null)[];
 
@@ -7,17 +8,22 @@ const amount = (cents: number | null): number | null => (cents === null ? null :
 
 /** Sheets of a lot’s books: what it cost, brings and lacks, and the same cell by cell. */
 export function booksSheets(code: string, books: LotBooks): { name: string; lines: Line[] }[] {
-  const { parts, totalCents, units, values, shortfall, remedies, testing, lines } = books;
+  const { parts, totalCents, units, values, shortfall, remedies, testing, lines, hasPrice } = books;
+  // An unknown price is blank: what came on top of it is not what the lot cost.
+  const cost = (cents: number | null) => (hasPrice ? amount(cents) : null);
   const summary: Line[] = [
     [`Books of ${code}`, books.currency],
     [],
     ['What it cost'],
-    ...parts.map(({ name, cents }): Line => [name, amount(cents)]),
-    ['landed', amount(totalCents)],
-    ['a cell', amount(units.perCellCents)],
-    ['a good cell', amount(units.perGoodCellCents)],
-    ['a kWh tested', amount(units.perKwhTestedCents)],
-    ['a kWh in good cells', amount(units.perKwhGoodCents)],
+    ...parts.map(({ name, cents }): Line => [
+      name,
+      hasPrice || name !== 'price' ? amount(cents) : null,
+    ]),
+    ['landed', cost(totalCents)],
+    ['a cell', cost(units.perCellCents)],
+    ['a good cell', cost(units.perGoodCellCents)],
+    ['a kWh tested', cost(units.perKwhTestedCents)],
+    ['a kWh in good cells', cost(units.perKwhGoodCents)],
     ['bench hours', testing.benchHours, amount(testing.benchCents)],
     ['electricity / kWh', testing.wallKwh, amount(testing.electricityCents)],
     [],
@@ -39,7 +45,7 @@ export function booksSheets(code: string, books: LotBooks): { name: string; line
       ['worth', amount(shortfall.cents)],
       ['at least', amount(shortfall.lowCents)],
       ['at most', amount(shortfall.highCents)],
-      ['on all below the claim', amount(shortfall.upperCents)],
+      ['all cells below the claim, with U', amount(shortfall.upperCents)],
     );
   if (remedies)
     summary.push(
@@ -57,18 +63,29 @@ export function booksSheets(code: string, books: LotBooks): { name: string; line
     {
       name: 'Cells',
       lines: [
-        ['Cell', 'Grade', 'Capacity / Ah', 'SoH', 'Energy / Wh', 'Cost', 'Brings'],
-        ...lines.map(
-          ({ number, grade, capacityAh, stateOfHealth, wh, costCents, bringsCents }): Line => [
-            number,
-            grade,
-            capacityAh,
-            stateOfHealth,
-            wh,
-            amount(costCents),
-            amount(bringsCents),
-          ],
-        ),
+        [
+          'Cell',
+          'Grade',
+          'Capacity / Ah',
+          'U of capacity / Ah',
+          'Capacity is',
+          'SoH',
+          'Energy / Wh',
+          'Cost',
+          'Brings',
+        ],
+        ...lines.map((line): Line => [
+          line.number,
+          line.grade,
+          line.capacityAh,
+          line.capacityU,
+          line.capacityAh === null ? null : boundWord(line.bound),
+          line.stateOfHealth,
+          line.wh,
+          // Without a price nobody knows what it cost.
+          hasPrice ? amount(line.costCents) : null,
+          amount(line.bringsCents),
+        ]),
       ],
     },
   ];

@@ -18,15 +18,30 @@ const ofLots = (lots: number): string => (lots === 1 ? 'The one lot is' : `All $
 const roomSays = (lots: number): string =>
   `${ofLots(lots)} judged anew at once: where nobody recorded a temperature, it is taken to lie in this range. Where no range is kept, ± 6 K of the claim’s.`;
 
+/** A setting as it is kept, and as it was typed. */
+export interface SettingChange {
+  before: unknown;
+  after: unknown;
+}
+
+/** What another guard factor does; a narrower band decides more, and wrongly more often. */
+function guardSays({ before, after }: SettingChange): string {
+  const [from, to] = [Number(before), Number(String(after).replace(',', '.'))];
+  if (to > from) return 'with a wider guard band more results are too close to call';
+  if (to < from)
+    return `with ${to === 0 ? 'no guard band' : 'a narrower guard band'} fewer results are too close to call, and more of the others are wrong`;
+  return 'which results are too close to call is made new';
+}
+
 /** What a change of each does, said before it is kept. */
-export const SETTING_SAYS: Record<SettingName, (lots: number) => string> = {
+export const SETTING_SAYS: Record<SettingName, (lots: number, change?: SettingChange) => string> = {
   labName: () => 'Reports issued from now on carry the new name; issued ones keep theirs.',
   place: () => 'Reports issued from now on carry the new place; issued ones keep theirs.',
   currency: () => 'Lots taken in from now on are paid in it; earlier ones keep their currency.',
   timeZone: () =>
     'All days and times are shown in it, and the hours somebody is there are counted in it.',
-  guardFactor: (lots) =>
-    `${ofLots(lots)} judged anew at once: with a wider guard band more results are too close to call. Issued reports keep their verdicts.`,
+  guardFactor: (lots, change = { before: null, after: null }) =>
+    `${ofLots(lots)} judged anew at once: ${guardSays(change)}. Issued reports keep their verdicts.`,
   roomLowC: roomSays,
   roomHighC: roomSays,
   language: () =>

@@ -35,7 +35,13 @@ function Consequences({ settings, lots }: { settings: Settings; lots: number }) 
     <div role="status" className="rounded-sm bg-wash p-3">
       <p className="font-medium">What this changes</p>
       <ul className="list-disc pl-5">
-        {[...new Set(changed.map((name) => SETTING_SAYS[name](lots)))].map((says) => (
+        {[
+          ...new Set(
+            changed.map((name) =>
+              SETTING_SAYS[name](lots, { before: settings[name], after: typed[name] }),
+            ),
+          ),
+        ].map((says) => (
           <li key={says}>{says}</li>
         ))}
       </ul>

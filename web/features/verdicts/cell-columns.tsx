@@ -2,6 +2,7 @@ import { CLAIM_WORDS } from '@dusk-tally/core/arrivals';
 import { LIFE_STATES } from '@dusk-tally/core/stock';
 import { decimalsForUncertainty, formatNumber } from '@dusk-tally/core/units';
 import type { CellLine } from '@dusk-tally/lab/verdicts';
+import { boundWord } from '@/kit/bound-word';
 import { Link } from '@/kit/link';
 import type { DataColumn } from '@/kit/data-table/columns';
 import { FigureText } from '@/kit/figure-text';
@@ -58,6 +59,13 @@ const capacityColumns = (capacityDecimals: number | undefined): Column[] => [
     width: 155,
     num: true,
     plain: ({ capacityAh }) => capacityAh,
+    beside: [
+      { head: 'U of capacity / Ah', plain: ({ capacityU }) => capacityU },
+      {
+        head: 'Capacity is',
+        plain: ({ capacityAh, bound }) => (capacityAh === null ? null : boundWord(bound)),
+      },
+    ],
     cell: (line) => (
       <TrailLink figureId={line.capacityFigureId}>
         <FigureText
@@ -109,6 +117,13 @@ const acColumn = (acDecimals: number | undefined): Column => ({
   width: 138,
   num: true,
   plain: ({ acMohm }) => acMohm,
+  beside: [
+    { head: 'U of AC / mΩ', plain: ({ acU }) => acU },
+    {
+      head: 'AC is',
+      plain: ({ acMohm, acBound }) => (acMohm === null ? null : boundWord(acBound)),
+    },
+  ],
   cell: (line) => (
     <TrailLink figureId={line.acFigureId}>
       <FigureText value={line.acMohm} U={line.acU} bound={line.acBound} decimals={acDecimals} />

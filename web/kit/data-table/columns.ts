@@ -17,6 +17,8 @@ export interface DataColumn<Row> {
   cell: (row: Row) => ReactNode;
   /** As sorted, found, copied and exported. */
   plain: (row: Row) => Plain;
+  /** What goes with it wherever it is copied or exported: its uncertainty, whether it is a bound. */
+  beside?: readonly { head: string; plain: (row: Row) => Plain }[];
   /** Its order says nothing. */
   unsorted?: boolean;
   /** Not shown until it is chosen. */

@@ -1,13 +1,18 @@
 import type { DataColumn, Plain } from './columns';
 
-/** Heads and rows as they stand. */
+/** Heads and rows as they stand, each with what goes with it. */
 export function plainRows<Row>(
   columns: readonly DataColumn<Row>[],
   rows: readonly Row[],
 ): { heads: string[]; body: Plain[][] } {
+  const shown = new Set(columns.map(({ head }) => head));
+  const whole = columns.flatMap(({ head, plain, beside = [] }) => [
+    { head, plain },
+    ...beside.filter((one) => !shown.has(one.head)),
+  ]);
   return {
-    heads: columns.map(({ head }) => head),
-    body: rows.map((row) => columns.map(({ plain }) => plain(row))),
+    heads: whole.map(({ head }) => head),
+    body: rows.map((row) => whole.map(({ plain }) => plain(row))),
   };
 }
 

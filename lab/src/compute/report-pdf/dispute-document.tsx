@@ -156,7 +156,7 @@ function Items({ items, words }: { items: readonly DisputedItem[]; words: Report
 }
 
 function Shortfall({ snapshot, words }: { snapshot: DisputeSnapshot; words: ReportWords }) {
-  const { shortfall, order } = snapshot;
+  const { shortfall, order, formatVersion } = snapshot;
   const { say } = words;
   if (!shortfall) return null;
   const { pricedFor } = shortfall;
@@ -179,7 +179,11 @@ function Shortfall({ snapshot, words }: { snapshot: DisputeSnapshot; words: Repo
           `${shortfall.amount} ${order.currency}, between ${shortfall.low} and ${shortfall.high} by the uncertainty of the meters`,
         )}
       </Pair>
-      <Pair name={say('All below the claim')}>
+      <Pair
+        name={say(
+          formatVersion >= 3 ? 'All below the claim, with the uncertainty' : 'All below the claim',
+        )}
+      >
         {say(`${formatNumber(shortfall.upperAh, 2)} Ah, ${shortfall.upper} ${order.currency}`)}
       </Pair>
     </View>

@@ -35,6 +35,7 @@ export const DISPUTES: Catalogue = [
   ['Judged not met', 'Nicht erfüllt'],
   ['Worth', 'Im Wert von'],
   ['All below the claim', 'Alles unter der Zusage'],
+  ['All below the claim, with the uncertainty', 'Alles unter der Zusage, mit der Unsicherheit'],
   ['{a} of {b}, {c} Ah', '{a} von {b}, {c} Ah'],
   [
     '{n} {=currency}, between {low} and {high} by the uncertainty of the meters',

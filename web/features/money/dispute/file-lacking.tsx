@@ -104,7 +104,7 @@ export function AddsUp({ snapshot, lot }: { snapshot: Snapshot; lot: string }) {
       </Table>
       <p className="mt-2 text-quiet">
         {shortfall.upperAh > shortfall.ah &&
-          `With those that are too close to call: ${ah(shortfall.upperAh)} Ah, ${shortfall.upper} ${order.currency}. `}
+          `${snapshot.formatVersion >= 3 ? 'All cells below the claim, with their uncertainty' : 'With those that are too close to call'}: ${ah(shortfall.upperAh)} Ah, ${shortfall.upper} ${order.currency}. `}
         The ends are those of all cells at once, as meters err together.
       </p>
     </Panel>
