@@ -32,6 +32,17 @@ try {
     );
     process.exitCode = 1;
   }
+} catch (error) {
+  const { name, message } = error as Error;
+  // A database that cannot be reached, or does not let this user in, is one line; anything else is a fault.
+  if (!name.startsWith('Sequelize') || !/AccessDenied|Connection|HostNot/.test(name)) throw error;
+  const { host, pathname } = new URL(process.env.DUSK_DATABASE_URL!);
+  console.error(
+    `Dusk Tally does not start: the database ${pathname.slice(1)} at ${host} ${
+      name.includes('AccessDenied') ? 'refuses this user or password' : 'cannot be reached'
+    } (DUSK_DATABASE_URL). ${message.split('\n')[0]}`,
+  );
+  process.exitCode = 1;
 } finally {
   await closeLab(lab);
 }

@@ -26,7 +26,12 @@ if (problems.length > 0) {
 }
 let app = null;
 onStop(() => stop(app?.child));
-await runTypeScript('scripts/prepare-production.ts');
+try {
+  await runTypeScript('scripts/prepare-production.ts');
+} catch {
+  // What was wrong was said by what failed.
+  process.exit(1);
+}
 app = await startApp({ port: Number(process.env.PORT ?? 4180), env: {} });
 console.log(`Dusk Tally: ${app.address}`);
 await new Promise((resolve) => app.child.once('exit', resolve));

@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { afterAll, describe, expect, it } from 'vitest';
+import { afterAll, describe, expect, inject, it } from 'vitest';
 import { daysAhead, movedClock } from '../lib/moved-clock.mjs';
 
 const root = join(import.meta.dirname, '..', '..');
@@ -172,6 +172,21 @@ describe('npm start', () => {
     expect(weak.stderr).toMatch(/default/);
     expect(weak.stderr).toMatch(/32 random/);
     expect(weak.stderr).toMatch(/DUSK_DEMO/);
+  });
+
+  it.each([
+    ['a wrong password', (url: URL) => void (url.password = 'not-this-one'), /refuses this user/],
+    ['a database that is not up', (url: URL) => void (url.port = '1'), /cannot be reached/],
+  ])('says %s in one line', (_, spoil, says) => {
+    const url = new URL(inject('databaseUrl'));
+    spoil(url);
+    const { stderr, status } = node('start.mjs', [], {
+      DUSK_DATABASE_URL: url.href,
+      DUSK_SESSION_SECRET: 'dV9rT2mQ7xK4pLbN8wZcY3hJ6fGsA1eR',
+    });
+    expect(status).toBe(1);
+    expect(stderr.trim().split('\n')).toHaveLength(1);
+    expect(stderr).toMatch(says);
   });
 });
 

@@ -52,7 +52,7 @@ export function OwnPassword({ mustChange }: { mustChange: boolean }) {
         At least 12 characters; a few words with blanks between will do. You are signed out
         everywhere else.
       </p>
-      {done && <p role="status">Your password is changed.</p>}
+      {done && !mustChange && <p role="status">Your password is changed.</p>}
     </Form>
   );
 }
