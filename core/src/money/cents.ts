@@ -41,9 +41,9 @@ export const roundedCents = (cents: number): Cents =>
 
 /**
  * Cents times a number as it is written in decimals, to the nearest cent, half a cent away from zero:
- * in whole numbers, so that no binary fraction loses one.
+ * in whole numbers, so that no binary fraction loses one (150 · 0.35 is 52.499… in binary).
  * @throws RangeError for what is not finite, or too large.
- * @example centsTimes(150, 0.35) // 53, where 150 · 0.35 is 52.499… in binary
+ * @example centsTimes(150, 0.35) // 53
  */
 export function centsTimes(cents: Cents, factor: number): Cents {
   requireWhole(cents);
