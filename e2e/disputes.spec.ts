@@ -10,13 +10,22 @@ test('a dispute from the countdown to the money that came back, its letter edite
   await expect(page.getByText('The window for a dispute is open for 3 more days')).toBeVisible();
   const dispute = page.getByRole('region', { name: /^Dispute, / }).first();
   await expect(
-    dispute.getByRole('heading', { name: /^151\.60 EUR asked, being written/ }),
+    dispute.getByRole('heading', { name: /^\d+\.\d\d EUR asked, being written/ }),
   ).toBeVisible();
 
   const asked = dispute.getByRole('form', { name: 'What is asked' });
   await asked.getByLabel(/^Amount/).fill('180');
   await asked.getByRole('button', { name: 'Keep', exact: true }).click();
+  // What the grounds do not carry is said, so that the file says it.
+  await expect(asked.getByText(/^The grounds carry/)).toBeVisible();
+  await asked.getByLabel(/^What the other/).fill('two days of our bench');
+  const lines = asked.getByRole('table', { name: 'What the amount is made of' });
+  await expect(lines.getByRole('row', { name: /^Together/ })).toContainText('180.00');
+  await asked.getByRole('button', { name: 'Keep', exact: true }).click();
   await expect(dispute.getByRole('heading', { name: /^180\.00 EUR asked/ })).toBeVisible();
+
+  // The letter and the file of before say so themselves.
+  await expect(dispute.getByText('Overtaken: 180.00 EUR is asked now.').first()).toBeVisible();
 
   const letters = dispute.getByRole('region', { name: 'Letters' });
   const letter = letters.getByRole('textbox', { name: 'The letter' });

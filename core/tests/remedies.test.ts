@@ -56,7 +56,8 @@ describe('against the supplier', () => {
     partialRefundCents: amount,
     replacementCents: fc.option(amount),
     mayNotShip: fc.constantFrom(null, 'Two of them are swollen.'),
-    shortfallCents: amount,
+    ungradedMostCents: fc.option(amount),
+    lackingCents: amount,
     testingCents: fc.option(amount),
   }) satisfies fc.Arbitrary<RemedyFacts>;
   const inHand = (from: RemedyFacts, kind: string) =>
@@ -102,17 +103,19 @@ describe('against the supplier', () => {
   it('what is asked for is never less than the shortfall, nor than what makes keeping as good', () => {
     fc.assert(
       fc.property(facts, (some) => {
-        const { askCents, breakEvenCents } = remediesOf(some);
+        const { askCents, breakEvenCents, breakEvenLeastCents } = remediesOf(some);
         const testing = some.testingCents ?? 0;
-        expect(askCents - testing).toBeGreaterThanOrEqual(some.shortfallCents);
-        expect(askCents - testing).toBeGreaterThanOrEqual(breakEvenCents ?? 0);
+        expect(askCents - testing).toBeGreaterThanOrEqual(some.lackingCents);
+        expect(askCents - testing).toBeGreaterThanOrEqual(breakEvenLeastCents ?? 0);
         // Never less than the other side offered.
         expect(askCents).toBeGreaterThanOrEqual(some.partialRefundCents);
         if (askCents > some.partialRefundCents)
-          expect([some.shortfallCents, breakEvenCents ?? 0]).toContain(askCents - testing);
-        // Cells nobody graded are no ground.
-        expect(remediesOf({ ...some, resaleIsLeast: true }).askCents).toBe(
-          Math.max(some.shortfallCents + testing, some.partialRefundCents),
+          expect([some.lackingCents, breakEvenLeastCents ?? 0]).toContain(askCents - testing);
+        // Cells nobody graded may be of the best grade; where nobody knows what that brings they are no ground.
+        if (breakEvenCents !== null && some.ungradedMostCents !== null)
+          expect(breakEvenLeastCents).toBe(breakEvenCents - some.ungradedMostCents);
+        expect(remediesOf({ ...some, ungradedMostCents: null }).askCents).toBe(
+          Math.max(some.lackingCents + testing, some.partialRefundCents),
         );
       }),
       { seed: 15, numRuns: 500 },
@@ -185,7 +188,8 @@ describe('against the supplier', () => {
       partialRefundCents: 20_000,
       replacementCents: 150_000,
       mayNotShip: 'One leaks.',
-      shortfallCents: 1217,
+      ungradedMostCents: 0,
+      lackingCents: 1217,
       testingCents: null,
     };
     const { options, askCents } = remediesOf(some);

@@ -1,5 +1,15 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { addPaper, disputePaper, lotDisputes, openDispute } from '../src/disputes';
+import type { DisputeSnapshot } from '../src/compute';
+import {
+  addPaper,
+  changeDispute,
+  disputeFileData,
+  disputeFilePage,
+  disputePaper,
+  issueDisputeFile,
+  lotDisputes,
+  openDispute,
+} from '../src/disputes';
 import { lotBooks } from '../src/money';
 import { claimedLot, type FreshLab, freshLab } from '../testing/fresh-lab';
 import { failure } from '../testing/failure';
@@ -19,12 +29,54 @@ describe('a dispute', () => {
         lotId: lot.id,
         remedy: 'partialRefund',
         ask: 90,
+        ground: 'all of it',
         language: 'en',
         ...more,
       });
     expect((await failure(open({ ask: 0 }))).message).toMatch(/above 0/);
     expect((await failure(open({ ask: 90.01 }))).message).toMatch(/More than was paid, 90\.00/);
-    await open({ ask: 120, remedy: 'return', certain: true });
+    // What the grounds do not carry is said, or not asked for.
+    const bare = await failure(open({ ground: ' ' }));
+    expect(bare.message).toMatch(/carry 0\.00 EUR: say what the other 90\.00 EUR is for/);
+    expect(bare.details).toMatchObject({ field: 'ground' });
+    expect(
+      (await failure(open({ ask: 120, remedy: 'return', certain: true, ground: null }))).message,
+    ).toMatch(/carry 90\.00 EUR: say what the other 30\.00/);
+    await open({ ask: 90, remedy: 'return', ground: null });
+    const [view] = (await lotDisputes(fresh.lab, fresh.admin, { lotId: lot.id })).disputes;
+    const { number } = await issueDisputeFile(fresh.lab, fresh.admin, {
+      disputeId: view!.dispute.id,
+    });
+    const file = async () => {
+      const { text } = await disputeFileData(fresh.lab, fresh.admin, { number });
+      return JSON.parse(text) as DisputeSnapshot;
+    };
+    expect((await file()).order).toMatchObject({
+      price: '100.00',
+      discount: '10.00',
+      paid: '90.00',
+    });
+    expect((await file()).grounds).toEqual([
+      { kind: 'priceBack', text: 'The price, paid back', amount: '90.00' },
+    ]);
+    // The amount changed since: the file says so, and keeps what it says.
+    const { id, version } = view!.dispute;
+    await changeDispute(fresh.lab, fresh.admin, {
+      id,
+      version,
+      remedy: 'return',
+      ask: 80,
+      language: 'en',
+    });
+    const page = await disputeFilePage(fresh.lab, fresh.admin, { number });
+    expect(page.overtaken).toEqual(['amount']);
+    const { number: next } = await issueDisputeFile(fresh.lab, fresh.admin, { disputeId: id });
+    const later = await disputeFilePage(fresh.lab, fresh.admin, { number: next });
+    expect(later.overtaken).toEqual([]);
+    expect(later.snapshot.grounds!.map(({ kind, amount }) => [kind, amount])).toEqual([
+      ['priceBack', '90.00'],
+      ['notAsked', '−10.00'],
+    ]);
   });
 
   it('keeps papers byte for byte, once', async () => {

@@ -128,6 +128,7 @@ describe('a dispute', () => {
       version: dispute.version,
       remedy: 'partialRefund',
       ask: 60,
+      ground: 'eigene Arbeit',
       language: 'de',
     });
     expect((await failure(move('sent', { day: '2099-01-01' }))).message).toMatch(/Expected a day/);
@@ -217,6 +218,10 @@ describe('a letter', () => {
     expect(text).toContain('Sehr geehrte Damen und Herren');
     expect(text).toContain('2 von 8 verfehlen sie');
     expect(text).toContain('60,00 EUR');
+    expect(text).toContain('Wir haben 8 von 20 Zellen geprüft');
+    expect(text).toContain('Der Betrag setzt sich so zusammen');
+    expect(text).toContain('eigene Arbeit: ');
+    expect(letter.overtaken).toEqual([]);
     const edited = {
       type: 'doc',
       content: [{ type: 'paragraph', content: [{ type: 'text', text: 'Kürzer.' }] }],
@@ -261,6 +266,12 @@ describe('a dispute file', () => {
       facts: (await verdict()).words.facts.map(({ text: fact }) => fact),
     });
     expect(snapshot.evidence.items).toHaveLength(20);
+    // The lines carry the amount to the cent, and what is typed beyond them has its own.
+    const lines = snapshot.grounds!.map(({ kind }) => kind);
+    expect(lines).toEqual(['missingCharge', 'told']);
+    const cents = snapshot.grounds!.map(({ amount }) => Math.round(100 * Number(amount)));
+    expect(cents.reduce((sum, one) => sum + one, 0)).toBe(6000);
+    expect(snapshot.grounds![1]!.text).toBe('eigene Arbeit');
     expect(snapshot.arrival).toContain('Found: scratches, 3 cells.');
     const pdf = await disputeFilePdf(fresh.lab, fresh.admin, { number });
     const page = await pdfText(pdf);
@@ -273,13 +284,17 @@ describe('a dispute file', () => {
       'Was fehlt',
       'aus 850,00 für 20 Zellen zu 104 Ah',
       'Wir bitten um eine Teilerstattung von 60,00 EUR',
+      'Woraus der Betrag besteht',
+      'Fehlende Ladung: 2 Zellen, ',
       'Messgeräte',
     ])
       expect(page, part).toContain(part);
     // What is measured later changes nothing of it.
     await take(8, logOf(95, 43));
     expect((await disputeFileData(fresh.lab, fresh.admin, { number })).sha256).toBe(sha256);
-    expect((await newest()).files).toMatchObject([{ number, sha256 }]);
+    // It says itself that it is overtaken; so does the letter, and its amount is still what is asked.
+    expect((await newest()).files).toMatchObject([{ number, sha256, overtaken: ['evidence'] }]);
+    expect((await newest()).letters[0]!.overtaken).toEqual(['evidence']);
     const none = disputeFilePdf(fresh.lab, fresh.admin, { number: 'X-1999-0001' });
     expect((await failure(none)).code).toBe('notFound');
   });

@@ -104,6 +104,7 @@ async function disputing(lab: Lab, actor: Actor): Promise<void> {
     lotId: lot.id,
     remedy: 'partialRefund',
     ask: 100,
+    ground: 'what the buyer lost by it',
     language: 'de',
   });
   let number = '';

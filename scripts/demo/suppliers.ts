@@ -1,5 +1,7 @@
 import { cancelLot } from '@dusk-tally/lab/arrivals';
+import { groundsCents } from '@dusk-tally/core/money';
 import { draftLetter, issueDisputeFile, openDispute } from '@dusk-tally/lab/disputes';
+import { lotBooks } from '@dusk-tally/lab/money';
 import { addEarlierLot, addSupplierNote, setTarget } from '@dusk-tally/lab/records';
 import { dayBefore, type Stage } from './basics';
 
@@ -85,10 +87,12 @@ export async function loadSuppliers(stage: Stage): Promise<void> {
   });
   await setTarget(lab, admin, { perKwh: 150, reason: 'what workboat banks bring, less own work' });
   const b = (await lab.store.lots.one({ code: 'L-002' }))!;
+  // As much as its books carry: what it asks stands line by line in its file.
+  const { grounds } = await lotBooks(lab, admin, { lotId: b.id });
   const { id: disputeId } = await openDispute(lab, admin, {
     lotId: b.id,
     remedy: 'partialRefund',
-    ask: 151.6,
+    ask: groundsCents(grounds.partialRefund) / 100,
     language: 'en',
   });
   await draftLetter(lab, technician, { disputeId });

@@ -37,6 +37,7 @@ import { up as doneActs } from './migrations/034-done-acts';
 import { up as reportPdfs } from './migrations/035-report-pdfs';
 import { up as foldTroubles } from './migrations/036-fold-troubles';
 import { up as disputeSteps } from './migrations/037-dispute-steps';
+import { up as disputeGrounds } from './migrations/038-dispute-grounds';
 
 /** All migrations, in their order. */
 const migrationsOf = (sequelize: Sequelize) => [
@@ -89,6 +90,7 @@ const migrationsOf = (sequelize: Sequelize) => [
   { name: '035-report-pdfs', up: () => reportPdfs(sequelize.getQueryInterface()) },
   { name: '036-fold-troubles', up: () => foldTroubles(sequelize.getQueryInterface()) },
   { name: '037-dispute-steps', up: () => disputeSteps(sequelize.getQueryInterface()) },
+  { name: '038-dispute-grounds', up: () => disputeGrounds(sequelize.getQueryInterface()) },
 ];
 
 const umzugOf = (sequelize: Sequelize) =>

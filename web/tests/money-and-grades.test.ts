@@ -12,7 +12,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { booksSheets } from '@/features/money/books-workbook';
 import { paybackWords, returnRiskWords } from '@/features/money/ways-words';
-import { proposalWords, windowWords } from '@/features/money/dispute/words';
+import { overtakenWords, proposalOf, windowWords } from '@/features/money/dispute/words';
 import { amount, marginWords, percent } from '@/features/suppliers/words';
 import {
   CONDITION_KINDS,
@@ -21,6 +21,92 @@ import {
   usualLimit,
 } from '@/features/verdicts/schemes/condition-words';
 import { flowLayout } from '@/features/verdicts/schemes/flow-layout';
+
+const outlay = {
+  priceCents: 9005,
+  discountCents: 105,
+  freightCents: 1005,
+  dutyCents: 0,
+  feesCents: 0,
+  minutes: 30,
+  centsPerMinute: 75,
+};
+const { parts, totalCents } = landedCost(outlay);
+const books: LotBooks = {
+  currency: 'EUR',
+  houseCurrency: 'EUR',
+  kept: {
+    minutes: 30,
+    centsPerMinute: 75,
+    line: 0.8,
+    gradePrices: { First: 4000 },
+    refundCents: null,
+    returnFreightCents: 0,
+    packingMinutes: 0,
+    partialRefundCents: 0,
+    replacementCents: null,
+    asksTesting: false,
+    rate: null,
+    rateOn: null,
+    benchCentsPerHour: 20,
+    centsPerKwh: 30,
+    claimedCycles: null,
+    returnDays: null,
+    partialDays: null,
+    version: 1,
+  },
+  hasPrice: true,
+  parts,
+  totalCents,
+  units: unitCosts(totalCents, [{ wh: 330, stateOfHealth: 1 }]),
+  energy: { measured: 1, computed: 0, nominalV: 3.2 },
+  held: [],
+  values: [{ grade: 'First', cells: 1, priceCents: 4000, cents: 4000 }],
+  ungraded: 0,
+  resaleCents: 4000,
+  marginCents: 4000 - totalCents,
+  testing: {
+    ...testingCost({ benchHours: 5, dischargedKwh: 0.4, benchCentsPerHour: 20, centsPerKwh: 30 }),
+    benchHours: 5,
+  },
+  marginAfterTestingCents: 4000 - totalCents - 115,
+  throughputCents: null,
+  proposedMinutes: 0,
+  inHouse: null,
+  centsPerClaimedAh: 85.6,
+  centsPerCell: 8900,
+  grounds: { partialRefund: [], return: [], replace: [] },
+  shortfall: null,
+  pricedFor: null,
+  payback: paybackChance({ ended: 0, paid: 0 }, { ended: 0, paid: 0 }),
+  remedies: remediesOf({
+    resaleCents: 4000,
+    refundCents: 8900,
+    returnFreightCents: 0,
+    packingMinutes: 0,
+    centsPerMinute: 75,
+    partialRefundCents: 0,
+    replacementCents: null,
+    mayNotShip: null,
+    lackingCents: 0,
+    ungradedMostCents: 0,
+    testingCents: null,
+  }),
+  lines: [
+    {
+      cellId: 1,
+      number: 'B-0001',
+      grade: 'First',
+      capacityAh: 104.2,
+      capacityU: 0.6,
+      bound: 'exact',
+      stateOfHealth: 1,
+      wh: 330,
+      costCents: totalCents,
+      bringsCents: 4000,
+    },
+  ],
+};
 
 describe('the picture from grade to grade', () => {
   const GRADES = ['First', 'Second', 'Utility', null];
@@ -109,89 +195,6 @@ describe('conditions of grades', () => {
 });
 
 describe('the books as a workbook', () => {
-  const outlay = {
-    priceCents: 9005,
-    discountCents: 105,
-    freightCents: 1005,
-    dutyCents: 0,
-    feesCents: 0,
-    minutes: 30,
-    centsPerMinute: 75,
-  };
-  const { parts, totalCents } = landedCost(outlay);
-  const books: LotBooks = {
-    currency: 'EUR',
-    houseCurrency: 'EUR',
-    kept: {
-      minutes: 30,
-      centsPerMinute: 75,
-      line: 0.8,
-      gradePrices: { First: 4000 },
-      refundCents: null,
-      returnFreightCents: 0,
-      packingMinutes: 0,
-      partialRefundCents: 0,
-      replacementCents: null,
-      asksTesting: false,
-      rate: null,
-      rateOn: null,
-      benchCentsPerHour: 20,
-      centsPerKwh: 30,
-      claimedCycles: null,
-      returnDays: null,
-      partialDays: null,
-      version: 1,
-    },
-    hasPrice: true,
-    parts,
-    totalCents,
-    units: unitCosts(totalCents, [{ wh: 330, stateOfHealth: 1 }]),
-    energy: { measured: 1, computed: 0, nominalV: 3.2 },
-    held: [],
-    values: [{ grade: 'First', cells: 1, priceCents: 4000, cents: 4000 }],
-    ungraded: 0,
-    resaleCents: 4000,
-    marginCents: 4000 - totalCents,
-    testing: {
-      ...testingCost({ benchHours: 5, dischargedKwh: 0.4, benchCentsPerHour: 20, centsPerKwh: 30 }),
-      benchHours: 5,
-    },
-    marginAfterTestingCents: 4000 - totalCents - 115,
-    throughputCents: null,
-    proposedMinutes: 0,
-    inHouse: null,
-    centsPerClaimedAh: 85.6,
-    shortfall: null,
-    pricedFor: null,
-    payback: paybackChance({ ended: 0, paid: 0 }, { ended: 0, paid: 0 }),
-    remedies: remediesOf({
-      resaleCents: 4000,
-      refundCents: 8900,
-      returnFreightCents: 0,
-      packingMinutes: 0,
-      centsPerMinute: 75,
-      partialRefundCents: 0,
-      replacementCents: null,
-      mayNotShip: null,
-      shortfallCents: 0,
-      testingCents: null,
-    }),
-    lines: [
-      {
-        cellId: 1,
-        number: 'B-0001',
-        grade: 'First',
-        capacityAh: 104.2,
-        capacityU: 0.6,
-        bound: 'exact',
-        stateOfHealth: 1,
-        wh: 330,
-        costCents: totalCents,
-        bringsCents: 4000,
-      },
-    ],
-  };
-
   it('holds the same amounts as the page, as numbers', () => {
     const [summary, cells] = booksSheets('L-001', books);
     const row = (name: string) => summary!.lines.find(([first]) => first === name)!;
@@ -269,26 +272,26 @@ describe('what returning risks', () => {
   });
 });
 
-describe('what is proposed to ask for', () => {
-  const proposal = {
-    askCents: 10_000,
-    shortCents: 534,
-    breakEvenCents: 10_000,
-    withTesting: false,
-  };
-
-  it('says what it is of', () => {
-    expect(proposalWords(proposal)).toMatch(
-      /^Proposed: the larger of what is lacking, 5\.34, and the refund .* 100\.00\. The file/,
-    );
-    expect(proposalWords({ ...proposal, breakEvenCents: -500, withTesting: true })).toMatch(
-      /^Proposed: what is lacking, 5\.34, and what testing cost\./,
-    );
-    expect(proposalWords({ ...proposal, shortCents: null })).toMatch(/^Proposed: the refund/);
+describe('what a dispute asks', () => {
+  it('is proposed by the ways out, else by what the grounds carry', () => {
+    const grounds = {
+      partialRefund: [
+        { kind: 'missingCharge' as const, cells: 3, cents: 638 },
+        { kind: 'testing' as const, cells: null, cents: 100 },
+      ],
+      return: [],
+      replace: [],
+    };
+    expect(proposalOf({ ...books, remedies: null, grounds }).askCents).toBe(738);
+    expect(proposalOf({ ...books, grounds }).askCents).toBe(books.remedies!.askCents);
+    expect(proposalOf({ ...books, remedies: null }).askCents).toBeNull();
   });
 
-  it('is said of nothing that is not known', () => {
-    expect(proposalWords({ ...proposal, askCents: null })).toBeNull();
-    expect(proposalWords({ ...proposal, shortCents: null, breakEvenCents: null })).toBeNull();
+  it('says of letters and files that they are overtaken, and by what', () => {
+    expect(overtakenWords([], '60.00 EUR')).toBeNull();
+    expect(overtakenWords(['amount'], '60.00 EUR')).toBe('Overtaken: 60.00 EUR is asked now.');
+    expect(overtakenWords(['amount', 'evidence'], '60.00 EUR')).toBe(
+      'Overtaken: 60.00 EUR is asked now, and results or the order changed since.',
+    );
   });
 });

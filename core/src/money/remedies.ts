@@ -77,15 +77,16 @@ export interface RemedyFacts {
   returnFreightCents: Cents;
   packingMinutes: number;
   centsPerMinute: Cents;
-  /** Resale is a lower bound: some cells have no grade yet, and count as bringing nothing. */
-  resaleIsLeast?: boolean;
+  /** What the cells without a grade bring at most, and are not counted with; null where nobody knows. */
+  ungradedMostCents: Cents | null;
   /** Offered, or to be asked for, where the goods stay. */
   partialRefundCents: Cents;
   /** What a lot as claimed brings; null where no replacement is to be had. */
   replacementCents: Cents | null;
   /** Why the cells may not be shipped; null where they may. */
   mayNotShip: string | null;
-  shortfallCents: Cents;
+  /** What the cells themselves carry: the shortfall, dead cells, cells of another grade or age. */
+  lackingCents: Cents;
   /** What testing cost; null where the terms do not allow to ask for it. */
   testingCents: Cents | null;
 }
@@ -107,6 +108,8 @@ export interface Remedies {
   options: Remedy[];
   /** A partial refund that leaves as much in hand as returning; null where returning is struck out. Below 0 keeping is better without any. */
   breakEvenCents: Cents | null;
+  /** The same, at the least, were all cells without a grade of the best; null, too, where nobody knows what that brings. */
+  breakEvenLeastCents: Cents | null;
   /** Chance of the refund below which returning is worse than keeping without one: goods gone, no money. Null where returning is struck out or nothing is paid back; above 1 it never pays. */
   returnNeedsChance: number | null;
   askCents: Cents;
@@ -114,13 +117,14 @@ export interface Remedies {
 
 /**
  * Return, keep with a partial refund, keep without, replace, each with what it leaves in hand, and
- * what to ask for: the larger of the shortfall’s value and the break-even refund, plus testing where
+ * what to ask for: the larger of what the cells lack and the break-even refund, plus testing where
  * the terms allow (handbook, chapter 5, "Claiming from the supplier"); never less than was offered.
- * A break-even refund that stands on cells nobody graded is no ground to ask by.
+ * Cells nobody graded may be of the best grade: only what is left of the break-even refund then is a
+ * ground to ask by.
  */
 export function remediesOf(facts: RemedyFacts): Remedies {
   const { resaleCents, refundCents, returnFreightCents, partialRefundCents } = facts;
-  const { replacementCents, mayNotShip, shortfallCents, testingCents } = facts;
+  const { replacementCents, mayNotShip, lackingCents, testingCents, ungradedMostCents } = facts;
   for (const cents of [resaleCents, refundCents, returnFreightCents, partialRefundCents])
     requireWhole(cents);
   const wayBack = returnFreightCents + centsTimes(facts.centsPerMinute, facts.packingMinutes);
@@ -131,6 +135,10 @@ export function remediesOf(facts: RemedyFacts): Remedies {
     struckOut,
   });
   const breakEvenCents = mayNotShip === null ? returned - resaleCents : null;
+  const breakEvenLeastCents =
+    breakEvenCents === null || ungradedMostCents === null
+      ? null
+      : breakEvenCents - requireWhole(ungradedMostCents);
   return {
     options: [
       option('return', returned, mayNotShip),
@@ -143,11 +151,11 @@ export function remediesOf(facts: RemedyFacts): Remedies {
       ),
     ],
     breakEvenCents,
+    breakEvenLeastCents,
     returnNeedsChance:
       mayNotShip === null && refundCents > 0 ? (resaleCents + wayBack) / refundCents : null,
     askCents: Math.max(
-      Math.max(shortfallCents, facts.resaleIsLeast ? 0 : (breakEvenCents ?? 0), 0) +
-        (testingCents ?? 0),
+      Math.max(lackingCents, breakEvenLeastCents ?? 0, 0) + (testingCents ?? 0),
       partialRefundCents,
     ),
   };

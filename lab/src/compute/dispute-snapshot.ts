@@ -1,3 +1,4 @@
+import type { GroundKind } from '@dusk-tally/core/money';
 import type { ReportSnapshot } from './report-snapshot';
 
 /** One claimed item of the lot, and where it stands. */
@@ -13,6 +14,21 @@ export interface DisputedItem {
   why: string[];
 }
 
+/** A claimed item cells miss, cell by cell. */
+export interface MissedItem {
+  words: string;
+  claimed: string;
+  /** `text` is the figure with its uncertainty, or what contradicts the words. */
+  cells: { number: string; text: string; resultId?: number }[];
+}
+
+/** A part of the amount on its own line, with its ground in words; what is not asked for is below 0. */
+export interface DisputeGround {
+  kind: GroundKind;
+  text: string;
+  amount: string;
+}
+
 /** A picture kept with the offer or the delivery, as a data address. */
 export interface DisputePicture {
   name: string;
@@ -24,7 +40,7 @@ export interface DisputePicture {
 /** Everything a dispute file says, frozen; texts are English and said in its language when it is set. */
 export interface DisputeSnapshot {
   format: 'dusk-tally/dispute-file';
-  formatVersion: 1 | 2 | 3;
+  formatVersion: 1 | 2 | 3 | 4;
   language: 'en' | 'de';
   number: string;
   issuedAt: string;
@@ -34,6 +50,9 @@ export interface DisputeSnapshot {
     orderedOn: string | null;
     ordered: number | null;
     price: string | null;
+    /** Taken off the price, and what was paid for it then; absent before format version 4 and where nothing was. */
+    discount?: string;
+    paid?: string;
     currency: string;
   };
   /** Last day of the window; null where none is claimed. */
@@ -45,6 +64,8 @@ export interface DisputeSnapshot {
   items: DisputedItem[];
   /** Short of the claim, Ah, of the cells judged not met. */
   shortAh: { number: string; ah: number }[];
+  /** Every other item that cells miss, cell by cell; absent before format version 4. */
+  missed?: MissedItem[];
   /** What counting, weighing, inspection and codes found. */
   arrival: string[];
   shortfall: {
@@ -62,6 +83,8 @@ export interface DisputeSnapshot {
     pricedFor?: { amount: string; cells: number; ah: number };
   } | null;
   remedy: { kind: 'return' | 'partialRefund' | 'replace'; amount: string };
+  /** What the amount is made of, adding up to it to the cent; absent before format version 4. */
+  grounds?: DisputeGround[];
   /** Cells, claim, method, meters and curves, as a report would tell them. */
   evidence: ReportSnapshot;
 }

@@ -3,7 +3,9 @@ import type { DisputeRow, Transaction } from '@dusk-tally/store';
 import { centsText } from '@dusk-tally/core/money';
 import { disputeChange, disputeInput, disputeMove, disputeUndo, paperInput } from '../inputs';
 import { labDay, openLot } from '../lots';
+import { booksOfLot } from '../money';
 import { found, type Lab, LabError, procedure } from '../shared';
+import { requireCarried } from './grounds';
 import { requireDay, requirePaid, requireSensible } from './sensible-amounts';
 import { ENDED, NEXT_STAGES, stepBefore } from './stages';
 
@@ -35,6 +37,7 @@ export const openDispute = procedure({
   run: async ({ lab, actor, input, transaction, audit }): Promise<{ id: number }> => {
     const lot = await openLot(lab, input.lotId, transaction, true);
     requireSensible(lot, input);
+    requireCarried(await booksOfLot(lab, lot.id), input);
     const { disputes, events } = lab.store.disputing;
     const earlier = await disputes.find({ lotId: lot.id }, { transaction });
     const open = earlier.find(({ stage }) => !ENDED.has(stage));
@@ -46,6 +49,7 @@ export const openDispute = procedure({
         stage: 'draft',
         remedy: input.remedy,
         askCents: input.ask,
+        ground: input.ground,
         language: input.language,
         gotCents: null,
         personId: actor.id,
@@ -70,7 +74,7 @@ export const openDispute = procedure({
       act: 'opened a dispute',
       subjectType: 'lot',
       subjectId: lot.code,
-      after: { remedy: input.remedy, askCents: input.ask },
+      after: { remedy: input.remedy, askCents: input.ask, ground: input.ground },
     });
     return { id: row.id };
   },
@@ -88,7 +92,9 @@ export const changeDispute = procedure({
       found(await lab.store.lots.one({ id: before.lotId }, { transaction }), 'The lot'),
       input,
     );
-    const after = { remedy: input.remedy, askCents: input.ask, language: input.language };
+    requireCarried(await booksOfLot(lab, before.lotId), input);
+    const { remedy, ground, language } = input;
+    const after = { remedy, askCents: input.ask, ground, language };
     await lab.store.disputing.disputes.update(
       { ...after, version: before.version + 1 },
       { id: before.id },
@@ -112,7 +118,12 @@ export const changeDispute = procedure({
       act: 'changed what is asked',
       subjectType: 'lot',
       subjectId: await codeOf(lab, before.lotId, transaction),
-      before: { remedy: before.remedy, askCents: before.askCents, language: before.language },
+      before: {
+        remedy: before.remedy,
+        askCents: before.askCents,
+        ground: before.ground,
+        language: before.language,
+      },
       after,
     });
   },

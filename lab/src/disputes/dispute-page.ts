@@ -2,8 +2,10 @@ import type { Cents } from '@dusk-tally/core/money';
 import type { DisputeLetterRow, DisputeRow, DisputeStage } from '@dusk-tally/store';
 import { z } from 'zod';
 import { labDay } from '../lots';
-import { found, type Lab, question } from '../shared';
-import { deadlineOf } from './make-file';
+import { type LotBooks } from '../money';
+import { type Lab, question } from '../shared';
+import { basisOf, type Overtaken, overtakenBy } from './basis';
+import { disputeFacts } from './facts';
 import { NEXT_STAGES, stepBefore } from './stages';
 
 /** Something that happened, as it is shown. */
@@ -23,6 +25,8 @@ export interface DisputeFileView {
   number: string;
   language: 'en' | 'de';
   sha256: string;
+  /** What of it is not so any more. */
+  overtaken: Overtaken[];
   who: string;
   at: Date;
 }
@@ -34,7 +38,7 @@ export interface DisputeView {
   /** The last step can be taken back. */
   mayUndo: boolean;
   events: DisputeEventView[];
-  letters: (Omit<DisputeLetterRow, 'personId'> & { who: string })[];
+  letters: (Omit<DisputeLetterRow, 'personId'> & { overtaken: Overtaken[]; who: string })[];
   papers: { id: number; name: string; size: number; who: string; at: Date }[];
   files: DisputeFileView[];
 }
@@ -47,12 +51,15 @@ export interface LotDisputes {
   daysLeft: number | null;
   /** On the lab’s calendar. */
   today: string;
+  /** What can be asked for, and what of. */
+  books: LotBooks;
 }
 
 async function viewOf(
   lab: Lab,
   dispute: DisputeRow,
   nameOf: (id: number) => string,
+  basis: string,
 ): Promise<DisputeView> {
   const { events, letters, papers, files } = lab.store.disputing;
   const disputeId = dispute.id;
@@ -67,7 +74,7 @@ async function viewOf(
       { disputeId },
       {
         order: [['id', 'DESC']],
-        columns: ['number', 'language', 'sha256', 'personId', 'at'],
+        columns: ['number', 'language', 'sha256', 'askCents', 'basis', 'personId', 'at'],
       },
     ),
   ]);
@@ -84,7 +91,11 @@ async function viewOf(
       undoes: undoes !== null,
       who: nameOf(personId),
     })),
-    letters: written.map(({ personId, ...letter }) => ({ ...letter, who: nameOf(personId) })),
+    letters: written.map(({ personId, ...letter }) => ({
+      ...letter,
+      overtaken: overtakenBy(letter, dispute, basis),
+      who: nameOf(personId),
+    })),
     papers: kept.map(({ id, name, size, personId, at }) => ({
       id,
       name,
@@ -92,10 +103,11 @@ async function viewOf(
       who: nameOf(personId),
       at,
     })),
-    files: made.map(({ number, language, sha256, personId, at }) => ({
+    files: made.map(({ number, language, sha256, personId, at, ...file }) => ({
       number,
       language,
       sha256,
+      overtaken: overtakenBy(file, dispute, basis),
       who: nameOf(personId),
       at,
     })),
@@ -107,22 +119,24 @@ export const lotDisputes = question({
   role: 'technician',
   input: z.object({ lotId: z.int() }),
   run: async (lab, { lotId }): Promise<LotDisputes> => {
-    const lot = found(await lab.store.lots.one({ id: lotId }), 'That lot');
-    const [rows, people, deadlineOn, today] = await Promise.all([
+    const [rows, people, facts, today] = await Promise.all([
       lab.store.disputing.disputes.find({ lotId }, { order: [['id', 'DESC']] }),
       lab.store.people.find({}, { columns: ['id', 'name'] }),
-      deadlineOf(lab, lot),
+      disputeFacts(lab, lotId),
       labDay(lab),
     ]);
+    const { deadlineOn, books } = facts;
+    const basis = basisOf(facts);
     const nameOf = (id: number) => people.find((one) => one.id === id)?.name ?? '';
     return {
-      disputes: await Promise.all(rows.map((row) => viewOf(lab, row, nameOf))),
+      disputes: await Promise.all(rows.map((row) => viewOf(lab, row, nameOf, basis))),
       deadlineOn,
       daysLeft:
         deadlineOn === null
           ? null
           : Math.round((Date.parse(deadlineOn) - Date.parse(today)) / 86_400_000),
       today,
+      books,
     };
   },
 });

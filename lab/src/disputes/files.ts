@@ -5,6 +5,8 @@ import { z } from 'zod';
 import type { DisputeSnapshot } from '../compute';
 import { disputeFileInput } from '../inputs';
 import { found, type Lab, procedure, question } from '../shared';
+import { basisOf, type Overtaken, overtakenBy } from './basis';
+import { disputeFacts } from './facts';
 import { makeDisputeFile } from './make-file';
 
 /** Freezes a dispute file under a number of its own. */
@@ -20,7 +22,7 @@ export const issueDisputeFile = procedure({
     const year = lab.now().getUTCFullYear();
     const sequence = await store.takeNumbers(`dispute ${year}`, 1, transaction);
     const number = `X-${year}-${String(sequence).padStart(4, '0')}`;
-    const snapshot = await makeDisputeFile(
+    const { snapshot, basis } = await makeDisputeFile(
       lab,
       dispute,
       { number, issuedBy: actor.name },
@@ -35,6 +37,8 @@ export const issueDisputeFile = procedure({
         language: dispute.language,
         snapshot: text,
         sha256,
+        askCents: dispute.askCents,
+        basis,
         personId: actor.id,
         at: lab.now(),
       },
@@ -71,6 +75,8 @@ export interface DisputeFilePage {
   sha256: string;
   lotCode: string;
   snapshot: DisputeSnapshot;
+  /** What of it is not so any more. */
+  overtaken: Overtaken[];
 }
 
 /** A dispute file to be read on screen. */
@@ -78,7 +84,8 @@ export const disputeFilePage = question({
   role: 'technician',
   input: byNumber,
   run: async (lab, { number }): Promise<DisputeFilePage> => {
-    const { disputeId, snapshot, sha256 } = await fileOf(lab, number);
+    const file = await fileOf(lab, number);
+    const { disputeId, snapshot, sha256 } = file;
     const dispute = found(await lab.store.disputing.disputes.one({ id: disputeId }), 'Its dispute');
     const lot = found(await lab.store.lots.one({ id: dispute.lotId }), 'Its lot');
     return {
@@ -86,6 +93,7 @@ export const disputeFilePage = question({
       sha256,
       lotCode: lot.code,
       snapshot: JSON.parse(snapshot) as DisputeSnapshot,
+      overtaken: overtakenBy(file, dispute, basisOf(await disputeFacts(lab, lot.id))),
     };
   },
 });

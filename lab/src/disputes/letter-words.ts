@@ -2,7 +2,8 @@ import { centsText } from '@dusk-tally/core/money';
 import { formatNumber } from '@dusk-tally/core/units';
 import type { DisputeRow, LetterNode } from '@dusk-tally/store';
 import { REPORT_LANGUAGES, reportWords } from '../compute';
-import type { DisputeFacts } from './make-file';
+import type { DisputeFacts } from './facts';
+import { groundLines } from './grounds';
 
 type Language = keyof typeof REPORT_LANGUAGES;
 
@@ -20,6 +21,11 @@ interface Facts {
   receivedOn: string | null;
   facts: string[];
   short: { cells: number; tested: number; ah: string; amount: string } | null;
+  /** Tested, of all. */
+  tested: number;
+  cells: number;
+  /** Lines of the amount, where it is made of more than one. */
+  lines: string[];
   ask: string;
   deadlineOn: string | null;
   lab: string;
@@ -27,13 +33,10 @@ interface Facts {
 }
 
 const WORDS: Record<Language, (facts: Facts, remedy: DisputeRow['remedy']) => LetterNode[]> = {
-  en: (
-    { goods, orderedOn, receivedOn, facts: found, short, ask, deadlineOn, lab, person },
-    remedy,
-  ) => [
+  en: ({ goods, orderedOn, receivedOn, facts: found, short, ask, deadlineOn, ...more }, remedy) => [
     paragraph('Dear Sir or Madam,'),
     paragraph(
-      `${orderedOn ? `on ${orderedOn} we ordered` : 'we ordered'} ${goods}${receivedOn ? `, received here on ${receivedOn}` : ''}. We have tested them. They are not what was offered:`,
+      `${orderedOn ? `on ${orderedOn} we ordered` : 'we ordered'} ${goods}${receivedOn ? `, received here on ${receivedOn}` : ''}. ${more.tested === 0 ? 'None is tested yet' : `We have tested ${more.tested === more.cells ? `all ${more.cells} cells` : `${more.tested} of ${more.cells} cells`}`}. They are not what was offered:`,
     ),
     list([
       ...found,
@@ -50,19 +53,17 @@ const WORDS: Record<Language, (facts: Facts, remedy: DisputeRow['remedy']) => Le
         replace: `We ask for a replacement that holds what was offered, worth ${ask}.`,
       }[remedy],
     ),
+    ...(more.lines.length > 1 ? [paragraph('The amount is made of:'), list(more.lines)] : []),
     paragraph(
       `How we measured, with which meters and how surely, cell by cell, is in the dispute file that goes with this letter.${deadlineOn ? ` The window for a dispute is open until ${deadlineOn}; please answer before then.` : ''}`,
     ),
     paragraph('With kind regards,'),
-    paragraph(`${person}, ${lab}`),
+    paragraph(`${more.person}, ${more.lab}`),
   ],
-  de: (
-    { goods, orderedOn, receivedOn, facts: found, short, ask, deadlineOn, lab, person },
-    remedy,
-  ) => [
+  de: ({ goods, orderedOn, receivedOn, facts: found, short, ask, deadlineOn, ...more }, remedy) => [
     paragraph('Sehr geehrte Damen und Herren,'),
     paragraph(
-      `${orderedOn ? `am ${orderedOn} bestellten wir` : 'wir bestellten'} ${goods}${receivedOn ? `, hier eingegangen am ${receivedOn}` : ''}. Wir haben die Zellen geprüft. Sie sind nicht, was angeboten war:`,
+      `${orderedOn ? `am ${orderedOn} bestellten wir` : 'wir bestellten'} ${goods}${receivedOn ? `, hier eingegangen am ${receivedOn}` : ''}. ${more.tested === 0 ? 'Geprüft ist noch keine Zelle' : `Wir haben ${more.tested === more.cells ? `alle ${more.cells} Zellen` : `${more.tested} von ${more.cells} Zellen`} geprüft`}. Sie sind nicht, was angeboten war:`,
     ),
     list([
       ...found,
@@ -79,11 +80,14 @@ const WORDS: Record<Language, (facts: Facts, remedy: DisputeRow['remedy']) => Le
         replace: `Wir bitten um Ersatz, der hält, was angeboten war, im Wert von ${ask}.`,
       }[remedy],
     ),
+    ...(more.lines.length > 1
+      ? [paragraph('Der Betrag setzt sich so zusammen:'), list(more.lines)]
+      : []),
     paragraph(
       `Wie wir gemessen haben, mit welchen Messgeräten und wie sicher, steht Zelle für Zelle in der Akte zu diesem Schreiben.${deadlineOn ? ` Die Frist läuft bis ${deadlineOn}; bitte antworten Sie vorher.` : ''}`,
     ),
     paragraph('Mit freundlichen Grüßen'),
-    paragraph(`${person}, ${lab}`),
+    paragraph(`${more.person}, ${more.lab}`),
   ],
 };
 
@@ -113,6 +117,11 @@ export function draftedLetter(
       ah: number(formatNumber(shortfall.ah, 2)),
       amount: amount(shortfall.cents),
     },
+    tested: books.units.tested,
+    cells: books.units.cells,
+    lines: groundLines(dispute, books).map(
+      (line) => `${say(line.text)}: ${number(line.amount)} ${lot.currency}`,
+    ),
     ask: amount(dispute.askCents),
     deadlineOn: day(deadlineOn),
     lab: from.lab,

@@ -2,8 +2,9 @@ import type { DisputeLetterRow, Transaction } from '@dusk-tally/store';
 import { letterDraft, letterInput, letterSent } from '../inputs';
 import { loadClaim } from '../lots';
 import { found, type Lab, LabError, procedure } from '../shared';
+import { basisOf } from './basis';
 import { draftedLetter } from './letter-words';
-import { disputeFacts } from './make-file';
+import { disputeFacts } from './facts';
 
 async function seenLetter(
   lab: Lab,
@@ -44,7 +45,16 @@ export const draftLetter = procedure({
       person: actor.name,
     });
     const row = await lab.store.disputing.letters.insert(
-      { disputeId: dispute.id, title, body, isSent: false, personId: actor.id, at: lab.now() },
+      {
+        disputeId: dispute.id,
+        title,
+        body,
+        isSent: false,
+        askCents: dispute.askCents,
+        basis: basisOf(facts),
+        personId: actor.id,
+        at: lab.now(),
+      },
       transaction,
     );
     return { id: row.id };

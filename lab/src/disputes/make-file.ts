@@ -1,99 +1,17 @@
-import { findingKind, monthsBetween } from '@dusk-tally/core/arrivals';
 import { centsText } from '@dusk-tally/core/money';
-import { median } from '@dusk-tally/core/statistics';
-import { formatNumber } from '@dusk-tally/core/units';
-import { disputeDeadline } from '@dusk-tally/core/verdicts';
-import type {
-  CellArrivalRow,
-  DisputeRow,
-  LotRow,
-  SupplierRow,
-  Transaction,
-} from '@dusk-tally/store';
+import type { DisputeRow, LotRow, Transaction } from '@dusk-tally/store';
 import type { DisputedItem, DisputePicture, DisputeSnapshot } from '../compute';
-import { loadClaim } from '../lots';
-import { booksOfLot, type LotBooks } from '../money';
 import { makeSnapshot } from '../reports';
-import { found, type Lab } from '../shared';
-import {
-  type CellLine,
-  cellLines,
-  headOf,
-  type LotItem,
-  type LotVerdict,
-  verdictOfLot,
-} from '../verdicts';
+import type { Lab } from '../shared';
+import type { LotItem } from '../verdicts';
+import { arrivalLines } from './arrival-lines';
+import { basisOf } from './basis';
+import { type DisputeFacts, disputeFacts } from './facts';
+import { groundLines } from './grounds';
+import { missedItems } from './missed-cells';
 
 /** Pictures in a file: few, and small. */
 const MOST_PICTURES = 6;
-
-/** Everything known of a lot that is disputed. */
-export interface DisputeFacts {
-  lot: LotRow;
-  supplier: SupplierRow;
-  verdict: LotVerdict;
-  books: LotBooks;
-  lines: CellLine[];
-  deadlineOn: string | null;
-}
-
-/** The last day of the window from the claim and the day of arrival; null where there is none. */
-export async function deadlineOf(lab: Lab, lot: LotRow): Promise<string | null> {
-  const { claim } = await loadClaim(lab, lot.id);
-  const days = claim.items.find(({ kind }) => kind === 'disputeWindow')?.value ?? null;
-  if (days === null || !lot.arrivedOn) return null;
-  const window = disputeDeadline(days, lot.arrivedOn);
-  return window.state === 'deadline' ? window.on : null;
-}
-
-/** Gathers what is known of a disputed lot now. */
-export async function disputeFacts(lab: Lab, lotId: number): Promise<DisputeFacts> {
-  const lot = found(await lab.store.lots.one({ id: lotId }), 'That lot');
-  const head = await headOf(lab, lot);
-  const lines = await cellLines(lab, lotId);
-  const [verdict, books, deadlineOn] = await Promise.all([
-    verdictOfLot(lab, head, lines),
-    booksOfLot(lab, lotId),
-    deadlineOf(lab, lot),
-  ]);
-  return { lot, supplier: head.supplier, verdict, books, lines, deadlineOn };
-}
-
-const counted = (n: number, one: string, many: string): string => `${n} ${n === 1 ? one : many}`;
-
-/** What counting, inspection, codes and first readings found, in sentences. */
-export function arrivalLines(lot: LotRow, arrivals: readonly CellArrivalRow[]): string[] {
-  const inspected = arrivals.filter((one) => one.inspected).length;
-  const findings = new Map<string, number>();
-  for (const { found: codes } of arrivals)
-    for (const code of JSON.parse(codes) as string[])
-      findings.set(code, (findings.get(code) ?? 0) + 1);
-  const ages = arrivals.flatMap(({ producedOn, producedUntil }) =>
-    lot.arrivedOn && producedOn && producedUntil
-      ? [monthsBetween(producedUntil, lot.arrivedOn)]
-      : [],
-  );
-  const volts = arrivals.flatMap(({ firstV }) => firstV ?? []);
-  return [
-    lot.orderedQuantity === null || lot.takenAs === 'packs'
-      ? `Counted: ${lot.quantity} cells.`
-      : `Counted: ${lot.quantity} cells of ${lot.orderedQuantity} ordered.`,
-    `Inspected: ${counted(inspected, 'cell', 'cells')}.`,
-    ...[...findings]
-      .sort((a, b) => b[1] - a[1])
-      .map(([code, n]) => `Found: ${findingKind(code).words}, ${counted(n, 'cell', 'cells')}.`),
-    ...(ages.length > 0
-      ? [
-          `Produced ${formatNumber(median(ages), 0)} months before arrival by their codes (middle of ${ages.length}).`,
-        ]
-      : []),
-    ...(volts.length > 0
-      ? [
-          `First voltages: ${formatNumber(Math.min(...volts), 3)} V to ${formatNumber(Math.max(...volts), 3)} V (${volts.length}).`,
-        ]
-      : []),
-  ];
-}
 
 /** Items in words are told by what contradicts them, numbers by their mean. */
 function disputedItem({ words, claimed, counts, summary, unit, why, lot }: LotItem): DisputedItem {
@@ -162,16 +80,31 @@ function shortfallOf({ books }: DisputeFacts): DisputeSnapshot['shortfall'] {
   };
 }
 
-/** A dispute file as it stands now, to be frozen. */
+/** The order with what was paid for it. */
+const orderOf = (
+  { orderedOn, orderedQuantity, price, discount, currency }: LotRow,
+  { books }: DisputeFacts,
+) => ({
+  orderedOn,
+  ordered: orderedQuantity,
+  price,
+  ...(books.pricedFor && discount !== null
+    ? { discount, paid: centsText(books.pricedFor.cents) }
+    : {}),
+  currency,
+});
+
+/** A dispute file as it stands now, to be frozen, and a hash of what it stands on. */
 export async function makeDisputeFile(
   lab: Lab,
   dispute: DisputeRow,
   { number, issuedBy }: { number: string; issuedBy: string },
   transaction: Transaction,
-): Promise<DisputeSnapshot> {
+): Promise<{ snapshot: DisputeSnapshot; basis: string }> {
   const facts = await disputeFacts(lab, dispute.lotId);
   const { lot, supplier, verdict, lines, books, deadlineOn } = facts;
-  const [evidence, offers, pictures, arrivals] = await Promise.all([
+  const numberOf = new Map(lines.map(({ id, number: cell }) => [id, cell]));
+  const [evidence, offers, pictures, arrivals, missed] = await Promise.all([
     makeSnapshot(
       lab,
       {
@@ -187,22 +120,18 @@ export async function makeDisputeFile(
     lab.store.arrivals.offers.find({ lotId: lot.id }, { order: [['id', 'ASC']] }),
     picturesOf(lab, lot.id),
     lab.store.arrivals.cells.find({ lotId: lot.id }),
+    missedItems(lab, lot.id, verdict.items, numberOf),
   ]);
   const claimedAh = evidence.claimedCapacityAh;
-  return {
+  const snapshot: DisputeSnapshot = {
     format: 'dusk-tally/dispute-file',
-    formatVersion: 3,
+    formatVersion: 4,
     language: dispute.language,
     number,
     issuedAt: evidence.issuedAt,
     issuedBy,
     supplier: { name: supplier.name, place: supplier.place },
-    order: {
-      orderedOn: lot.orderedOn,
-      ordered: lot.orderedQuantity,
-      price: lot.price,
-      currency: lot.currency,
-    },
+    order: orderOf(lot, facts),
     deadlineOn,
     offer: { texts: offers.map(({ text }) => text), pictures },
     verdict: {
@@ -215,9 +144,12 @@ export async function makeDisputeFile(
         ? [{ number: cell, ah: Math.max(0, claimedAh - capacityAh) }]
         : [],
     ),
+    missed,
     arrival: arrivalLines(lot, arrivals),
     shortfall: shortfallOf(facts),
     remedy: remedyOf(dispute, books.currency),
+    grounds: groundLines(dispute, books),
     evidence,
   };
+  return { snapshot, basis: basisOf(facts) };
 }

@@ -20,11 +20,20 @@ const certain = z
   .nullish()
   .transform((value) => value ?? false);
 
+/** What is asked beyond what the books carry: what it is for, in words the supplier reads. */
+const ground = z
+  .string()
+  .trim()
+  .max(300)
+  .nullish()
+  .transform((value) => value || null);
+
 /** A dispute about a lot: what is asked, and in which language. */
 export const disputeInput = z.object({
   lotId: z.int(),
   remedy: z.enum(REMEDIES),
   ask: amount,
+  ground,
   certain,
   language: z.enum(DISPUTE_LANGUAGES),
 });

@@ -17,7 +17,7 @@ import { z } from 'zod';
 import { loadClaim } from '../lots';
 import { found, type Lab, question } from '../shared';
 import { type CellLine, cellLines, schemeFor, standingFigures } from '../verdicts';
-import { lackingOf, paidBefore, waysOut } from './against-supplier';
+import { againstSupplier, lackingOf, paidBefore } from './against-supplier';
 import { type BookLine, type GradeValue, type KeptBooks, type LotBooks, UNTOLD } from './lot-books';
 import { benchUse, proposedMinutes } from './use-of-lot';
 
@@ -151,7 +151,8 @@ export async function booksOfLot(lab: Lab, lotId: number): Promise<LotBooks> {
   const isPriced = values.every(({ cells, priceCents }) => cells === 0 || priceCents !== null);
   const resaleCents = isPriced ? values.reduce((sum, { cents }) => sum + cents, 0) : null;
   const paidCents = outlay.priceCents - outlay.discountCents;
-  const lacking = lackingOf(lot, lines, claim.capacityAh?.value ?? null, paidCents);
+  const claimAh = claim.capacityAh?.value ?? null;
+  const lacking = lackingOf(lot, lines, claimAh, paidCents);
   const ownCents = parts.find(({ name }) => name === 'own time')!.cents;
   const costs = lines.length > 0 ? splitCents(totalCents, Array(lines.length).fill(1)) : [];
   const units = unitCosts(totalCents, booked, kept.line);
@@ -183,12 +184,14 @@ export async function booksOfLot(lab: Lab, lotId: number): Promise<LotBooks> {
     houseCurrency: house,
     ...lacking,
     payback: await paidBefore(lab, lot.supplierId),
-    remedies: await waysOut(lab, lines, kept, {
+    ...(await againstSupplier(lab, lines, kept, {
       resaleCents,
+      values,
       paidCents: lot.price === null ? null : paidCents,
-      shortfallCents: lacking.shortfall?.cents ?? 0,
+      claimAh,
+      lacking,
       ownCents,
-    }),
+    })),
     lines: lines.map((line, i) => lineOf(line, booked[i]!, costs[i]!, kept.gradePrices)),
   };
 }

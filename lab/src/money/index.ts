@@ -1,3 +1,4 @@
+export { isDead } from './against-supplier';
 export * from './books';
 export * from './keep-books';
 export * from './lot-books';

@@ -3,12 +3,13 @@ import {
   type CostPart,
   GOOD_LINE,
   type PaybackChance,
+  type Ground,
   type Remedies,
   type Shortfall,
   type testingCost,
   type UnitCosts,
 } from '@dusk-tally/core/money';
-import type { LotBooksRow } from '@dusk-tally/store';
+import type { DisputeRow, LotBooksRow } from '@dusk-tally/store';
 
 /** What people said of a lot’s money. */
 export type KeptBooks = Omit<LotBooksRow, 'id' | 'lotId' | 'personId' | 'at'>;
@@ -93,11 +94,15 @@ export interface LotBooks {
   inHouse: { currency: string; totalCents: Cents; perKwhGoodCents: Cents | null } | null;
   houseCurrency: string;
   centsPerClaimedAh: number | null;
+  /** Paid for one cell of those ordered, cents; null where the order names no price. */
+  centsPerCell: number | null;
   /** What that is worked out of: the price paid, for so many cells of so many Ah. */
   pricedFor: { cents: Cents; cells: number; ah: number } | null;
   shortfall: Shortfall | null;
   /** Null where no cell was tested, or what keeping brings, or what returning pays, is not known. */
   remedies: Remedies | null;
+  /** What an amount asked of the supplier can rest on, each part with its ground, by what is asked for. */
+  grounds: Record<DisputeRow['remedy'], Ground[]>;
   /** How likely this supplier pays, by disputes that ended. */
   payback: PaybackChance;
   lines: BookLine[];

@@ -12,7 +12,7 @@ import type {
   StandingRow,
 } from '@dusk-tally/store';
 import { type EffectiveClaim, loadClaim } from '../lots';
-import { outlayOf, UNTOLD } from '../money';
+import { isDead, outlayOf, UNTOLD } from '../money';
 import { byLot, found, type Lab } from '../shared';
 
 /** A lot as the record of its supplier counts it. */
@@ -143,9 +143,6 @@ interface LotFacts {
   dispute: string | null;
   house: string;
 }
-
-const isDead = ({ worst, triage }: CellArrivalRow): boolean =>
-  worst === 'stop' || triage === 'discard';
 
 function recordOf(facts: LotFacts): LotRecord {
   const { lot, claim, arrivals, model } = facts;

@@ -1,5 +1,18 @@
 import { CLAIM_ITEMS } from '@dusk-tally/core/arrivals';
-import { type ClaimedItem, HOUSE_TOLERANCE_PCT, isTypical } from '@dusk-tally/core/verdicts';
+import {
+  type ClaimedItem,
+  dimensionOf,
+  HOUSE_TOLERANCE_PCT,
+  isTypical,
+} from '@dusk-tally/core/verdicts';
+
+/** A size with the dimension of it that is judged. */
+function sizeWords(text: string, tolerance: string): string {
+  const judged = dimensionOf(text);
+  return judged
+    ? `${judged.name} ${Number(judged.mm.toFixed(2))} mm ${tolerance}, of ${text}`
+    : `${text} ${tolerance}`;
+}
 
 /** What an item claims, in words. */
 export function claimedWords({ kind, value, text, conditions }: ClaimedItem): string {
@@ -18,7 +31,7 @@ export function claimedWords({ kind, value, text, conditions }: ClaimedItem): st
     case 'mass':
       return `${number} ${tolerance}`;
     case 'size':
-      return `${text} ${tolerance}`;
+      return sizeWords(text ?? '', tolerance);
     case 'maxCharge':
     case 'maxDischarge':
       return conditions.pulseS ? `${number} for ${conditions.pulseS} s` : number;

@@ -19,6 +19,8 @@ export interface DisputeRow {
   remedy: 'return' | 'partialRefund' | 'replace';
   /** In the lot’s currency. */
   askCents: number;
+  /** What is asked beyond what the books carry is for; null where nothing is. */
+  ground: string | null;
   language: 'en' | 'de';
   /** What came back in the end; null before. */
   gotCents: number | null;
@@ -59,6 +61,9 @@ export interface DisputeLetterRow {
   title: string;
   body: LetterNode;
   isSent: boolean;
+  /** Asked when it was drafted, and a hash of what was known then; null of old ones. */
+  askCents: number | null;
+  basis: string | null;
   personId: number;
   at: Date;
   version: number;
@@ -86,6 +91,9 @@ export interface DisputeFileRow {
   /** Canonical JSON. */
   snapshot: string;
   sha256: string;
+  /** Asked when it was made, and a hash of what was known then; null of old ones. */
+  askCents: number | null;
+  basis: string | null;
   personId: number;
   at: Date;
 }

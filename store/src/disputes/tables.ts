@@ -11,6 +11,7 @@ export class DisputeTables extends Tables {
     stage: c.text,
     remedy: c.text,
     askCents: c.whole,
+    ground: c.text,
     language: c.text,
     gotCents: c.whole,
     ...who,
@@ -35,6 +36,8 @@ export class DisputeTables extends Tables {
       title: c.text,
       body: c.long,
       isSent: c.flag,
+      askCents: c.whole,
+      basis: c.text,
       ...who,
       version: c.version,
     },
@@ -57,6 +60,8 @@ export class DisputeTables extends Tables {
     language: c.text,
     snapshot: c.long,
     sha256: c.text,
+    askCents: c.whole,
+    basis: c.text,
     ...who,
   });
 }

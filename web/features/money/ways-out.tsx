@@ -28,7 +28,8 @@ export function Ways({ books }: { books: LotBooks }) {
         </p>
       </Panel>
     );
-  const { options, breakEvenCents, returnNeedsChance, askCents } = books.remedies;
+  const { options, breakEvenCents, breakEvenLeastCents, returnNeedsChance, askCents } =
+    books.remedies;
   const best = Math.max(...options.map(({ inHandCents }) => inHandCents ?? -Infinity));
   return (
     <Panel title={`What each way leaves in hand / ${books.currency}`}>
@@ -66,7 +67,10 @@ export function Ways({ books }: { books: LotBooks }) {
       {books.ungraded > 0 && (
         <p className="mt-1 text-doubt">
           {books.ungraded} of {books.lines.length} cells have no grade yet: keeping leaves at least
-          what is told, so only what is lacking for sure is proposed to ask for.
+          what is told.{' '}
+          {breakEvenLeastCents !== null && breakEvenLeastCents > 0
+            ? `Were all of them of the best grade, returning would be better below ${money(breakEvenLeastCents)}: that much is proposed by.`
+            : 'They may bring enough that keeping is better without a refund: only what is lacking for sure is proposed to ask for.'}
         </p>
       )}
     </Panel>

@@ -4,6 +4,7 @@ import type { DisputedItem, DisputePicture, DisputeSnapshot } from '../dispute-s
 import { reportWords, type ReportWords } from '../report-words';
 import { CurveChart, LotChart } from './charts';
 import { Cells, OfCells } from './dispute-cells';
+import { Grounds, Missed, Shortfall } from './dispute-money';
 import { Claim, Heading, Instruments, Lines, Mark, Pair } from './parts';
 import { styles } from './styles';
 
@@ -34,7 +35,11 @@ function Order({ snapshot, words: { say } }: { snapshot: DisputeSnapshot; words:
       <Pair name={say('Ordered')}>{say(order.orderedOn ?? 'not recorded')}</Pair>
       <Pair name={say('Received')}>{say(lot.receivedOn ?? 'not recorded')}</Pair>
       <Pair name={say('Price paid')}>
-        {order.price === null ? say('not recorded') : say(`${order.price} ${order.currency}`)}
+        {order.price === null
+          ? say('not recorded')
+          : order.paid !== undefined
+            ? say(`${order.paid} ${order.currency}, ${order.price} less ${order.discount} off`)
+            : say(`${order.price} ${order.currency}`)}
       </Pair>
       <Pair name={say('Window for a dispute')}>
         {say(deadlineOn === null ? 'none stated' : `until ${deadlineOn}`)}
@@ -155,41 +160,6 @@ function Items({ items, words }: { items: readonly DisputedItem[]; words: Report
   );
 }
 
-function Shortfall({ snapshot, words }: { snapshot: DisputeSnapshot; words: ReportWords }) {
-  const { shortfall, order, formatVersion } = snapshot;
-  const { say } = words;
-  if (!shortfall) return null;
-  const { pricedFor } = shortfall;
-  const money = (amount: string) => say(`${amount} ${order.currency}`);
-  return (
-    <View wrap={false}>
-      <Heading>{say('What is lacking')}</Heading>
-      <Pair name={say('A claimed Ah')}>
-        {pricedFor
-          ? say(
-              `${shortfall.perAh} ${order.currency}, of ${pricedFor.amount} for ${pricedFor.cells} cells of ${pricedFor.ah} Ah`,
-            )
-          : money(shortfall.perAh)}
-      </Pair>
-      <Pair name={say('Judged not met')}>
-        {say(`${shortfall.cells} of ${shortfall.tested}, ${formatNumber(shortfall.ah, 2)} Ah`)}
-      </Pair>
-      <Pair name={say('Worth')}>
-        {say(
-          `${shortfall.amount} ${order.currency}, between ${shortfall.low} and ${shortfall.high} by the uncertainty of the meters`,
-        )}
-      </Pair>
-      <Pair
-        name={say(
-          formatVersion >= 3 ? 'All below the claim, with the uncertainty' : 'All below the claim',
-        )}
-      >
-        {say(`${formatNumber(shortfall.upperAh, 2)} Ah, ${shortfall.upper} ${order.currency}`)}
-      </Pair>
-    </View>
-  );
-}
-
 function Signature({
   snapshot,
   words: { say },
@@ -237,6 +207,7 @@ export function DisputeDocument({ snapshot }: { snapshot: DisputeSnapshot }) {
         <Heading>{say('The lot against its claim')}</Heading>
         <Items items={snapshot.items} words={words} />
         <Shortfall snapshot={snapshot} words={words} />
+        <Grounds snapshot={snapshot} words={words} />
         {hasCurves ? (
           <View wrap={false}>
             <Heading>{say('Capacity curves')}</Heading>
@@ -251,6 +222,7 @@ export function DisputeDocument({ snapshot }: { snapshot: DisputeSnapshot }) {
         ) : null}
         <Heading room={180}>{say('Cell by cell')}</Heading>
         <Cells snapshot={snapshot} words={words} />
+        <Missed snapshot={snapshot} words={words} />
         <OfCells snapshot={snapshot} words={words} />
         <Heading>{say('Method')}</Heading>
         <Lines texts={evidence.method} words={words} />

@@ -1,14 +1,26 @@
 'use client';
 
+import { type Cents, centsText, groundsCents, roundedCents } from '@dusk-tally/core/money';
 import type { DisputeView } from '@dusk-tally/lab/disputes';
+import type { LotBooks } from '@dusk-tally/lab/money';
 import { useFormState, useWatch } from 'react-hook-form';
 import { say } from '@/kit/say';
 import { Option } from '@/kit/choice';
-import { ChoiceField, DayField, LinesField, NumberField, TickField } from '@/kit/form/fields';
+import {
+  ChoiceField,
+  DayField,
+  LinesField,
+  NumberField,
+  TextField,
+  TickField,
+} from '@/kit/form/fields';
 import { Form } from '@/kit/form/form';
 import { useLabForm } from '@/kit/form/use-lab-form';
 import { changeDisputeAct, moveDisputeAct, openDisputeAct } from './acts';
-import { type Proposal, proposalWords, REMEDY_WORDS, STAGE_WORDS } from './words';
+import { GroundsTable } from './grounds-table';
+import { type Proposal, REMEDY_WORDS, STAGE_WORDS } from './words';
+
+type DisputeRemedy = keyof LotBooks['grounds'];
 
 /** Shown once an amount was asked about. */
 function CertainField({ about }: { about: 'ask' | 'amount' }) {
@@ -18,25 +30,48 @@ function CertainField({ about }: { about: 'ask' | 'amount' }) {
   return <TickField name="certain" label="The amount is right" className="min-h-9" />;
 }
 
-function AskFields({ currency }: { currency: string }) {
+/** What is asked beyond the grounds is said in words that the supplier reads. */
+function GroundField({ rest, currency }: { rest: Cents; currency: string }) {
+  const { errors } = useFormState();
+  const told = useWatch({ name: 'ground' }) as string | null;
+  if (rest <= 0 && !told && !errors.ground) return null;
   return (
-    <div className="grid items-end gap-3 sm:grid-cols-3">
-      <ChoiceField name="remedy" label="We ask for">
-        {Object.entries(REMEDY_WORDS).map(([remedy, words]) => (
-          <Option key={remedy} value={remedy}>
-            {words}
-          </Option>
-        ))}
-      </ChoiceField>
-      <div>
-        <NumberField name="ask" quantity="money" label={`Amount / ${currency}`} />
-        <CertainField about="ask" />
+    <TextField
+      name="ground"
+      label={rest > 0 ? `What the other ${centsText(rest)} ${currency} is for` : 'Beyond that, for'}
+    />
+  );
+}
+
+function AskFields({ currency, grounds }: { currency: string; grounds: LotBooks['grounds'] }) {
+  const remedy = useWatch({ name: 'remedy' }) as DisputeRemedy;
+  const ask = useWatch({ name: 'ask' }) as number | null;
+  const askCents = typeof ask === 'number' && ask >= 0 ? roundedCents(100 * ask) : null;
+  return (
+    <>
+      <div className="grid items-end gap-3 sm:grid-cols-3">
+        <ChoiceField name="remedy" label="We ask for">
+          {Object.entries(REMEDY_WORDS).map(([value, words]) => (
+            <Option key={value} value={value}>
+              {words}
+            </Option>
+          ))}
+        </ChoiceField>
+        <div>
+          <NumberField name="ask" quantity="money" label={`Amount / ${currency}`} />
+          <CertainField about="ask" />
+        </div>
+        <ChoiceField name="language" label="Letters and files in">
+          <Option value="en">English</Option>
+          <Option value="de">Deutsch</Option>
+        </ChoiceField>
       </div>
-      <ChoiceField name="language" label="Letters and files in">
-        <Option value="en">English</Option>
-        <Option value="de">Deutsch</Option>
-      </ChoiceField>
-    </div>
+      <GroundField
+        rest={askCents === null ? 0 : askCents - groundsCents(grounds[remedy])}
+        currency={currency}
+      />
+      <GroundsTable grounds={grounds[remedy]} askCents={askCents} currency={currency} />
+    </>
   );
 }
 
@@ -51,13 +86,13 @@ export function OpenDisputeForm({
   currency: string;
 }) {
   const proposed = proposal.askCents;
-  const why = proposalWords(proposal);
   const form = useLabForm({
     schema: 'disputeInput',
     first: {
       lotId,
       remedy: 'partialRefund',
       ask: proposed === null ? null : proposed / 100,
+      ground: null as string | null,
       certain: false,
       language: 'en',
     },
@@ -65,8 +100,7 @@ export function OpenDisputeForm({
   });
   return (
     <Form of={form} label="Open a dispute" act="Open a dispute">
-      <AskFields currency={currency} />
-      {why && <p className="text-[0.87rem] text-quiet">{why}</p>}
+      <AskFields currency={currency} grounds={proposal.grounds} />
     </Form>
   );
 }
@@ -75,20 +109,22 @@ export function OpenDisputeForm({
 export function ChangeAskForm({
   view: { dispute },
   currency,
+  grounds,
 }: {
   view: DisputeView;
   currency: string;
+  grounds: LotBooks['grounds'];
 }) {
-  const { id, version, remedy, askCents, language } = dispute;
+  const { id, version, remedy, askCents, ground, language } = dispute;
   const form = useLabForm({
     schema: 'disputeChange',
-    first: { id, version, remedy, ask: askCents / 100, certain: false, language },
+    first: { id, version, remedy, ask: askCents / 100, ground, certain: false, language },
     act: changeDisputeAct,
     done: () => say('Kept.'),
   });
   return (
     <Form of={form} label="What is asked" act="Keep" look="plain">
-      <AskFields currency={currency} />
+      <AskFields currency={currency} grounds={grounds} />
     </Form>
   );
 }

@@ -1,7 +1,7 @@
 'use client';
 
 import { centsText } from '@dusk-tally/core/money';
-import type { DisputeView as View, LotDisputes } from '@dusk-tally/lab/disputes';
+import type { DisputeView as View, LotDisputes, Overtaken } from '@dusk-tally/lab/disputes';
 import dynamic from 'next/dynamic';
 import { Button } from '@/kit/button';
 import { Fold } from '@/kit/fold';
@@ -14,7 +14,7 @@ import { useAct } from '@/kit/use-act';
 import { draftLetterAct, issueFileAct, undoMoveAct } from './acts';
 import { ChangeAskForm, MoveForm, OpenDisputeForm } from './dispute-forms';
 import { Papers } from './papers';
-import { type Proposal, REMEDY_WORDS, STAGE_WORDS, windowWords } from './words';
+import { overtakenWords, type Proposal, REMEDY_WORDS, STAGE_WORDS, windowWords } from './words';
 
 /** The editor comes with the letters, not with every page. */
 const LetterEditor = dynamic(() => import('./letter-editor').then((file) => file.LetterEditor), {
@@ -23,7 +23,21 @@ const LetterEditor = dynamic(() => import('./letter-editor').then((file) => file
 
 const ENDED = new Set(['paid', 'lost', 'dropped']);
 
-function Letters({ view: { dispute, letters }, mayLead }: { view: View; mayLead: boolean }) {
+/** A letter or a file that says what is not so any more. */
+function OvertakenNote({ overtaken, ask }: { overtaken: readonly Overtaken[]; ask: string }) {
+  const words = overtakenWords(overtaken, ask);
+  return words && <p className="font-medium text-doubt">{words}</p>;
+}
+
+function Letters({
+  view: { dispute, letters },
+  ask,
+  mayLead,
+}: {
+  view: View;
+  ask: string;
+  mayLead: boolean;
+}) {
   const { run, busy, problem } = useAct();
   return (
     <section className="space-y-3" aria-label="Letters">
@@ -41,8 +55,9 @@ function Letters({ view: { dispute, letters }, mayLead }: { view: View; mayLead:
         <Fold
           key={letter.id}
           openAtFirst={i === 0 && !letter.isSent}
-          title={`${letter.title}${letter.isSent ? ', went out' : ''}`}
+          title={`${letter.title}${letter.isSent ? ', went out' : ''}${letter.overtaken.length > 0 ? ', overtaken' : ''}`}
         >
+          <OvertakenNote overtaken={letter.overtaken} ask={ask} />
           <LetterEditor key={`${letter.id} ${letter.isSent}`} letter={letter} mayLead={mayLead} />
         </Fold>
       ))}
@@ -53,10 +68,12 @@ function Letters({ view: { dispute, letters }, mayLead }: { view: View; mayLead:
 function Files({
   view: { dispute, files },
   lotCode,
+  ask,
   mayLead,
 }: {
   view: View;
   lotCode: string;
+  ask: string;
   mayLead: boolean;
 }) {
   const { run, busy, problem } = useAct();
@@ -80,7 +97,7 @@ function Files({
       </p>
       {problem && <Problem>{problem}</Problem>}
       <ul className="mt-2 space-y-1">
-        {files.map(({ number, language, sha256, who, at }) => (
+        {files.map(({ number, language, sha256, overtaken, who, at }) => (
           <li key={number} className="flex flex-wrap items-baseline gap-x-3">
             <Link
               href={`/lots/${lotCode}/money/dispute/${number}`}
@@ -98,6 +115,7 @@ function Files({
               {language === 'de' ? 'Deutsch' : 'English'}, {who}, <LabDay at={at} />, SHA-256{' '}
               {sha256.slice(0, 12)}…
             </span>
+            <OvertakenNote overtaken={overtaken} ask={ask} />
           </li>
         ))}
       </ul>
@@ -132,28 +150,32 @@ function OneDispute({
   lotCode,
   today,
   currency,
+  grounds,
   mayLead,
 }: {
   view: View;
+  grounds: Proposal['grounds'];
   lotCode: string;
   today: string;
   currency: string;
   mayLead: boolean;
 }) {
   const { dispute, next, mayUndo } = view;
-  const { stage, remedy, askCents, gotCents } = dispute;
+  const { stage, remedy, askCents, ground, gotCents } = dispute;
+  const ask = `${centsText(askCents)} ${currency}`;
   return (
     <section className="space-y-4" aria-label={`Dispute, ${STAGE_WORDS[stage]}`}>
       <div className="panel space-y-3 p-4">
         <h2 className="text-lg font-semibold">
-          {centsText(askCents)} {currency} asked, {STAGE_WORDS[stage]}
+          {ask} asked, {STAGE_WORDS[stage]}
         </h2>
         <p className="text-quiet">
           As {REMEDY_WORDS[remedy]}.
+          {ground !== null && ` Beyond what the books carry for: ${ground}.`}
           {gotCents !== null && ` ${centsText(gotCents)} ${currency} came back.`}
         </p>
         {mayLead && stage === 'draft' && (
-          <ChangeAskForm key={dispute.version} view={view} currency={currency} />
+          <ChangeAskForm key={dispute.version} view={view} currency={currency} grounds={grounds} />
         )}
         <Events view={view} currency={currency} />
         {mayLead && mayUndo && (
@@ -174,9 +196,9 @@ function OneDispute({
           </Fold>
         )}
       </div>
-      <Files view={view} lotCode={lotCode} mayLead={mayLead} />
+      <Files view={view} lotCode={lotCode} ask={ask} mayLead={mayLead} />
       <Papers view={view} />
-      <Letters view={view} mayLead={mayLead} />
+      <Letters view={view} ask={ask} mayLead={mayLead} />
     </section>
   );
 }
@@ -210,6 +232,7 @@ export function DisputeView({
           lotCode={lot.code}
           today={today}
           currency={currency}
+          grounds={proposal.grounds}
           mayLead={mayLead}
         />
       ))}

@@ -7,7 +7,8 @@ import { TracedFigure } from '@/kit/traced-figure';
 import { Panel, Rows } from '../money-parts';
 import { AddsUp } from './file-lacking';
 import { Trail } from './trail';
-import { REMEDY_WORDS } from './words';
+import { Missed } from './missed-items';
+import { overtakenWords, REMEDY_WORDS } from './words';
 
 type Snapshot = DisputeFilePage['snapshot'];
 type Item = Snapshot['evidence']['items'][number];
@@ -120,7 +121,12 @@ function Cells({ items }: { items: readonly Item[] }) {
 function Order({ snapshot, lot }: { snapshot: Snapshot; lot: string }) {
   const { order, evidence, deadlineOn, remedy } = snapshot;
   const books = `/lots/${lot}/money`;
-  const price = order.price === null ? 'not recorded' : `${order.price} ${order.currency}`;
+  const price =
+    order.price === null
+      ? 'not recorded'
+      : order.paid !== undefined
+        ? `${order.paid} ${order.currency}, ${order.price} less ${order.discount} off`
+        : `${order.price} ${order.currency}`;
   return (
     <Panel title="The order, and what is asked">
       <Rows
@@ -159,11 +165,33 @@ function Order({ snapshot, lot }: { snapshot: Snapshot; lot: string }) {
   );
 }
 
+/** Each part of the amount with its ground. */
+function MadeOf({ snapshot: { grounds, remedy, order } }: { snapshot: Snapshot }) {
+  if (!grounds || grounds.length === 0) return null;
+  return (
+    <Panel title="What the amount is made of">
+      <Rows
+        label="What the amount is made of"
+        rows={[
+          ...grounds.map(({ text, amount }): [string, ReactNode] => [text, amount]),
+          [`Asked together / ${order.currency}`, remedy.amount.split(' ')[0], true],
+        ]}
+      />
+    </Panel>
+  );
+}
+
 /** A dispute file on screen: every figure opens what it comes of, and the shortfall adds up. */
-export function FileView({ page: { snapshot, lotCode: lot } }: { page: DisputeFilePage }) {
+export function FileView({
+  page: { snapshot, lotCode: lot, overtaken },
+}: {
+  page: DisputeFilePage;
+}) {
   const { verdict, evidence, arrival } = snapshot;
+  const notSo = overtakenWords(overtaken, 'another amount');
   return (
     <div className="space-y-4">
+      {notSo && <p className="font-medium text-doubt">{notSo}</p>}
       <p className="text-quiet">
         As it was frozen. A figure opens the result it was then, which never changes; the pages of
         the lot tell how it stands today.
@@ -176,8 +204,10 @@ export function FileView({ page: { snapshot, lotCode: lot } }: { page: DisputeFi
         <Order snapshot={snapshot} lot={lot} />
       </div>
       <AddsUp snapshot={snapshot} lot={lot} />
+      <MadeOf snapshot={snapshot} />
       <Claimed items={snapshot.items} lot={lot} />
       <Cells items={evidence.items} />
+      <Missed items={snapshot.missed ?? []} />
       <div className="grid gap-4 lg:grid-cols-2">
         <Panel title="On arrival">
           <Lines texts={arrival} href={`/lots/${lot}/arrival`} />

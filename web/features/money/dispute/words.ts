@@ -1,4 +1,5 @@
-import { type Cents, centsText } from '@dusk-tally/core/money';
+import { type Cents, type GroundKind, groundsCents } from '@dusk-tally/core/money';
+import type { Overtaken } from '@dusk-tally/lab/disputes';
 import type { LotBooks } from '@dusk-tally/lab/money';
 
 /** Where a dispute stands, as shown. */
@@ -27,37 +28,41 @@ export function windowWords(deadlineOn: string | null, daysLeft: number | null):
   return `The window for a dispute is open for ${daysLeft} more ${daysLeft === 1 ? 'day' : 'days'}, until ${deadlineOn}.`;
 }
 
-/** What the books propose to ask for, and what of; null where they do not know. */
+/** What can be asked for, and what of. */
 export interface Proposal {
+  /** As a partial refund; null where nothing is known that could be asked for. */
   askCents: Cents | null;
-  shortCents: Cents | null;
-  breakEvenCents: Cents | null;
-  withTesting: boolean;
+  grounds: LotBooks['grounds'];
 }
 
-/** The proposal of a lot’s books: as long as the ways out are not known, the shortfall. */
-export const proposalOf = ({ remedies, shortfall, kept, ungraded }: LotBooks): Proposal => ({
-  askCents: remedies?.askCents ?? (shortfall && shortfall.cents > 0 ? shortfall.cents : null),
-  shortCents: shortfall?.cents ?? null,
-  // What nobody graded is no ground.
-  breakEvenCents: ungraded > 0 ? null : (remedies?.breakEvenCents ?? null),
-  withTesting: remedies !== null && kept.asksTesting,
-});
+/** The proposal of a lot’s books: what the ways out say, or, where they are not known, what the grounds carry. */
+export function proposalOf({ remedies, grounds }: LotBooks): Proposal {
+  const carries = groundsCents(grounds.partialRefund);
+  return { askCents: remedies?.askCents ?? (carries > 0 ? carries : null), grounds };
+}
 
-/** What the proposed amount is, so that who asks for it can say why. */
-export function proposalWords({
-  askCents,
-  shortCents,
-  breakEvenCents,
-  withTesting,
-}: Proposal): string | null {
-  if (askCents === null) return null;
-  const short = shortCents === null ? null : `what is lacking, ${centsText(shortCents)}`;
-  const even =
-    breakEvenCents === null || breakEvenCents <= 0
-      ? null
-      : `the refund at which keeping leaves as much as returning, ${centsText(breakEvenCents)}`;
-  const testing = withTesting ? ', and what testing cost' : '';
-  const of = short && even ? `the larger of ${short}, and ${even}` : (short ?? even);
-  return of === null ? null : `Proposed: ${of}${testing}. The file names what is lacking.`;
+/** What each part of an amount is for. */
+export const GROUND_WORDS: Record<GroundKind, string> = {
+  missingCharge: 'missing charge, at the price per claimed Ah',
+  deadCells: 'dead, damaged or dangerous, at the full price',
+  otherThanClaimed: 'of another grade or age than claimed, at the difference of what grades bring',
+  priceBack: 'the price, paid back',
+  goodsReplaced: 'the goods to be replaced, at their price',
+  wayBack: 'the way back: freight and packing',
+  leavesAsReturning: 'so that keeping them leaves no less than returning them',
+  testing: 'testing, as the terms allow',
+  offered: 'what was offered beyond that',
+  told: 'beyond that',
+  askedBefore: 'asked before; what is known now carries this less',
+  notAsked: 'not asked for',
+};
+
+/** What a letter or a file says that is not so any more; null where all of it is. */
+export function overtakenWords(overtaken: readonly Overtaken[], ask: string): string | null {
+  if (overtaken.length === 0) return null;
+  const why = [
+    ...(overtaken.includes('amount') ? [`${ask} is asked now`] : []),
+    ...(overtaken.includes('evidence') ? ['results or the order changed since'] : []),
+  ];
+  return `Overtaken: ${why.join(', and ')}.`;
 }
