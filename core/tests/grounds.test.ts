@@ -53,6 +53,7 @@ describe('grounds of an amount', () => {
   it('are the missing charge, dead cells at their price, others at the difference of grades', () => {
     // 15.6 Ah at 40.865 cents.
     expect(kinds(LOT)).toEqual([['missingCharge', 3, 638]]);
+    expect(groundsOf('partialRefund', LOT)[0]!.ah).toBeCloseTo(15.6, 12);
     // The dead one is asked for whole, and its missing charge no second time.
     expect(kinds(withCell(0, { isDead: true }))).toEqual([
       ['missingCharge', 2, 425],

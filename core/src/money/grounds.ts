@@ -25,6 +25,8 @@ export interface Ground {
   /** Cells it is about; null where it is about the lot. */
   cells: number | null;
   cents: Cents;
+  /** Missing charge, Ah; of other grounds absent. */
+  ah?: number;
 }
 
 /** A cell as it speaks against what was sold. */
@@ -58,13 +60,17 @@ export interface GroundFacts {
 function ofCells({ cells, centsPerAh, centsPerCell }: GroundFacts): Ground[] {
   const [short, dead, other] = [[], [], []] as [number[], number[], number[]];
   const most = centsPerCell ?? Infinity;
+  let shortAh = 0;
   for (const { lackAh, isDead, lessCents } of cells) {
     if (isDead && centsPerCell !== null) {
       dead.push(centsPerCell);
       continue;
     }
     const lacks = Math.min(most, lackAh * (centsPerAh ?? 0));
-    if (lacks > 0) short.push(lacks);
+    if (lacks > 0) {
+      short.push(lacks);
+      shortAh += lackAh;
+    }
     const less = Math.min(most, lessCents) - lacks;
     if (less > 0) other.push(less);
   }
@@ -73,7 +79,7 @@ function ofCells({ cells, centsPerAh, centsPerCell }: GroundFacts): Ground[] {
     return cents > 0 ? [{ kind, cells: parts.length, cents }] : [];
   };
   return [
-    ...line('missingCharge', short),
+    ...line('missingCharge', short).map((ground) => ({ ...ground, ah: shortAh })),
     ...line('deadCells', dead),
     ...line('otherThanClaimed', other),
   ];

@@ -14,12 +14,12 @@ export interface DisputedItem {
   why: string[];
 }
 
-/** A claimed item cells miss, cell by cell. */
+/** A claimed item cells miss, with every cell that does. */
 export interface MissedItem {
   words: string;
   claimed: string;
-  /** `text` is the figure with its uncertainty, or what contradicts the words. */
-  cells: { number: string; text: string; resultId?: number }[];
+  /** `text` is the figure with its uncertainty, or what contradicts the words; cells of the same text together. */
+  found: { text: string; cells: string[] }[];
 }
 
 /** A part of the amount on its own line, with its ground in words; what is not asked for is below 0. */

@@ -33,23 +33,22 @@ export const linesOf = (
 
 const counted = (cells: number | null): string => `${cells} ${cells === 1 ? 'cell' : 'cells'}`;
 
-const WORDS: Record<GroundKind, (ground: Ground, books: LotBooks, told: string | null) => string> =
-  {
-    missingCharge: ({ cells, cents }, { centsPerClaimedAh }) =>
-      `Missing charge: ${counted(cells)}, ${formatNumber(cents / (centsPerClaimedAh ?? 1), 2)} Ah at the price per claimed Ah`,
-    deadCells: ({ cells }) => `Dead, damaged or dangerous, at the full price: ${counted(cells)}`,
-    otherThanClaimed: ({ cells }) =>
-      `Of another grade or age than claimed, at the difference of what grades bring: ${counted(cells)}`,
-    priceBack: () => 'The price, paid back',
-    goodsReplaced: () => 'The goods to be replaced, at their price',
-    wayBack: () => 'The way back: freight and packing',
-    leavesAsReturning: () => 'So that keeping the goods leaves no less than returning them',
-    testing: () => 'Testing, as the terms allow',
-    offered: () => 'What was offered beyond that',
-    told: (_, __, told) => told ?? '',
-    askedBefore: () => 'Asked before; what is known now carries this less',
-    notAsked: () => 'Not asked for',
-  };
+const WORDS: Record<GroundKind, (ground: Ground, told: string | null) => string> = {
+  missingCharge: ({ cells, ah }) =>
+    `Missing charge: ${counted(cells)}, ${formatNumber(ah ?? 0, 2)} Ah at the price per claimed Ah`,
+  deadCells: ({ cells }) => `Dead, damaged or dangerous, at the full price: ${counted(cells)}`,
+  otherThanClaimed: ({ cells }) =>
+    `Of another grade or age than claimed, at the difference of what grades bring: ${counted(cells)}`,
+  priceBack: () => 'The price, paid back',
+  goodsReplaced: () => 'The goods to be replaced, at their price',
+  wayBack: () => 'The way back: freight and packing',
+  leavesAsReturning: () => 'So that keeping the goods leaves no less than returning them',
+  testing: () => 'Testing, as the terms allow',
+  offered: () => 'What was offered beyond that',
+  told: (_, told) => told ?? '',
+  askedBefore: () => 'Asked before; what is known now carries this less',
+  notAsked: () => 'Not asked for',
+};
 
 /** Lines of an amount as a file and a letter tell them, in English. */
 export const groundLines = (
@@ -58,6 +57,6 @@ export const groundLines = (
 ): DisputeGround[] =>
   linesOf(dispute, books).map((ground) => ({
     kind: ground.kind,
-    text: WORDS[ground.kind](ground, books, dispute.ground),
+    text: WORDS[ground.kind](ground, dispute.ground),
     amount: centsText(ground.cents),
   }));

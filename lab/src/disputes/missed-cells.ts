@@ -23,14 +23,17 @@ export async function missedItems(
     state: ['notMet', 'contradicted'],
   });
   return items.flatMap(({ kind, words, claimed, unit }) => {
-    const cells = rows
-      .filter(({ item, cellId }) => item === kind && kind !== 'capacity' && numberOf.has(cellId))
-      .map((row) => ({
-        number: numberOf.get(row.cellId)!,
-        text: missText(row, unit),
-        ...(row.figureId === null ? {} : { resultId: row.figureId }),
-      }))
-      .sort((a, b) => a.number.localeCompare(b.number, 'en', { numeric: true }));
-    return cells.length === 0 ? [] : [{ words, claimed, cells }];
+    const byText = new Map<string, string[]>();
+    for (const row of rows) {
+      const number = numberOf.get(row.cellId);
+      if (row.item !== kind || kind === 'capacity' || number === undefined) continue;
+      const text = missText(row, unit);
+      byText.set(text, [...(byText.get(text) ?? []), number]);
+    }
+    const order = (a: string, b: string) => a.localeCompare(b, 'en', { numeric: true });
+    const found = [...byText]
+      .map(([text, cells]) => ({ text, cells: cells.sort(order) }))
+      .sort((a, b) => b.cells.length - a.cells.length || order(a.cells[0]!, b.cells[0]!));
+    return found.length === 0 ? [] : [{ words, claimed, found }];
   });
 }

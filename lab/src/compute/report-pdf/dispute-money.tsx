@@ -78,23 +78,26 @@ export function Grounds({
 
 /** Every other item that cells miss, with what was found of each. */
 export function Missed({
-  snapshot: { missed },
+  snapshot: { missed, evidence },
   words: { say, number },
 }: {
   snapshot: DisputeSnapshot;
   words: ReportWords;
 }) {
-  return (missed ?? []).map(({ words, claimed, cells }) => (
-    <Text key={words} style={styles.item}>
-      <Text style={{ fontWeight: 600 }}>
-        {`${say(words)}, ${claimed.split(', ').map(say).join(', ')}: `}
+  const said = (text: string) =>
+    /^\d/.test(text) ? number(text) : text.split('; ').map(say).join('; ');
+  const named = (cells: readonly string[]) =>
+    cells.length === evidence.items.length ? say('All items') : cells.join(', ');
+  return (missed ?? []).map(({ words, claimed, found }) => (
+    <View key={words} style={{ marginTop: 4 }}>
+      <Text style={[styles.item, { fontWeight: 600 }]}>
+        {`${say(words)}: ${claimed.split(', ').map(say).join(', ')}`}
       </Text>
-      {cells
-        .map(
-          (cell) =>
-            `${cell.number} ${/\d/.test(cell.text[0] ?? '') ? number(cell.text) : say(cell.text)}`,
-        )
-        .join('; ')}
-    </Text>
+      {found.map(({ text, cells }) => (
+        <Text key={text} style={styles.item}>
+          {`${said(text)}: ${named(cells)}`}
+        </Text>
+      ))}
+    </View>
   ));
 }

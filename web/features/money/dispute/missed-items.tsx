@@ -8,20 +8,26 @@ export function Missed({ items }: { items: NonNullable<DisputeFilePage['snapshot
   return (
     <Panel title="Other items that cells miss">
       <ul className="space-y-1">
-        {items.map(({ words, claimed, cells }) => (
+        {items.map(({ words, claimed, found }) => (
           <li key={words}>
             <span className="font-medium">
               {words}, {claimed}:
-            </span>{' '}
-            {cells.map(({ number, text }, i) => (
-              <span key={number}>
-                {i > 0 && '; '}
-                <Link href={`/cells/${number}`} className="hover:underline">
-                  {number}
-                </Link>{' '}
-                {text}
-              </span>
-            ))}
+            </span>
+            <ul>
+              {found.map(({ text, cells }) => (
+                <li key={text}>
+                  {text}:{' '}
+                  {cells.map((number, i) => (
+                    <span key={number}>
+                      {i > 0 && ', '}
+                      <Link href={`/cells/${number}`} className="hover:underline">
+                        {number}
+                      </Link>
+                    </span>
+                  ))}
+                </li>
+              ))}
+            </ul>
           </li>
         ))}
       </ul>
