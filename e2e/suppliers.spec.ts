@@ -55,7 +55,7 @@ test('suppliers stand beside each other with how sure that is; a lot from before
 test('an offer is pasted, read into the fields, and looked at before anything is bought', async ({
   page,
 }) => {
-  await signIn(page, 'technician');
+  await signIn(page, 'lead');
   await page.goto('/suppliers/offer');
   const form = page.getByRole('form', { name: 'The offer' });
   await form
@@ -85,4 +85,25 @@ test('an offer is pasted, read into the fields, and looked at before anything is
   await expect(worth).toContainText(/A kWh in good cells is to cost about \d+\.\d\d EUR/);
   await expect(worth).toContainText('At 150.00 EUR a good kWh we would pay');
   await expect(worth.getByRole('table', { name: 'What a sample would tell' })).toContainText('± ');
+
+  // A second offer empties the first; a reload keeps what is typed; it becomes a lot as it stands.
+  await form
+    .getByLabel('The offer, pasted')
+    .fill('100 pcs LFP 50 Ah, AC <= 0.9 mOhm, USD 21.50 each, dispute within 15 days');
+  await form.getByRole('button', { name: 'Read it into the fields' }).click();
+  await expect(form.getByLabel(/^Price of all \/ USD/)).toHaveValue('2150');
+  await expect(form.getByLabel('Mass of a cell / g')).toHaveValue('');
+  await expect(form.getByLabel(/^Freight, duty/)).toHaveValue('');
+  await form.getByLabel('1 USD in EUR').fill('0.92');
+  await form.getByRole('button', { name: 'What is it worth?' }).click();
+  await expect(worth).toContainText(/we would pay \d+\.\d\d EUR \(\d+\.\d\d USD\)/);
+  await page.reload();
+  await expect(form.getByLabel('1 USD in EUR')).toHaveValue('0.92');
+  await form.getByRole('button', { name: 'What is it worth?' }).click();
+  await worth.getByRole('link', { name: /take it in as a lot/ }).click();
+  const lot = page.getByRole('form', { name: 'A lot' });
+  await expect(lot.getByText('Filled from the offer that was looked at')).toBeVisible();
+  await expect(lot.getByLabel('Price / USD')).toHaveValue('2150');
+  await expect(lot.getByLabel('Ordered', { exact: true })).toHaveValue('100');
+  await expect(lot.getByLabel('Supplier')).toHaveValue('Hollin Reach Surplus');
 });

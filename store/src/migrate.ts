@@ -38,6 +38,7 @@ import { up as reportPdfs } from './migrations/035-report-pdfs';
 import { up as foldTroubles } from './migrations/036-fold-troubles';
 import { up as disputeSteps } from './migrations/037-dispute-steps';
 import { up as disputeGrounds } from './migrations/038-dispute-grounds';
+import { up as earlierCurrency } from './migrations/039-earlier-currency';
 
 /** All migrations, in their order. */
 const migrationsOf = (sequelize: Sequelize) => [
@@ -91,6 +92,7 @@ const migrationsOf = (sequelize: Sequelize) => [
   { name: '036-fold-troubles', up: () => foldTroubles(sequelize.getQueryInterface()) },
   { name: '037-dispute-steps', up: () => disputeSteps(sequelize.getQueryInterface()) },
   { name: '038-dispute-grounds', up: () => disputeGrounds(sequelize.getQueryInterface()) },
+  { name: '039-earlier-currency', up: () => earlierCurrency(sequelize.getQueryInterface()) },
 ];
 
 const umzugOf = (sequelize: Sequelize) =>

@@ -3,29 +3,37 @@ import type { LotRow } from '@dusk-tally/store';
 import { z } from 'zod';
 import { lotInput, orderChange } from '../inputs';
 import { type Act, found, LabError, procedure } from '../shared';
-import { bumpLot, numberCells, openLot, requireCome, takeBatch } from '../lots';
+import {
+  bumpLot,
+  houseCurrency,
+  keepRate,
+  numberCells,
+  openLot,
+  orderCurrency,
+  requireCome,
+  takeBatch,
+} from '../lots';
 
 /** Stores a lot whose input is checked: its claim, and one numbered cell for each that was counted. */
 export async function storeLot({
   lab,
+  actor,
   input,
   transaction,
   audit,
   changed,
 }: Pick<
   Act<z.output<typeof lotInput>, undefined>,
-  'lab' | 'input' | 'transaction' | 'audit' | 'changed'
+  'lab' | 'actor' | 'input' | 'transaction' | 'audit' | 'changed'
 >): Promise<LotRow> {
   const { store } = lab;
   found(await store.suppliers.one({ id: input.supplierId }, { transaction }), 'That supplier');
   found(await store.cellModels.one({ id: input.modelId }, { transaction }), 'That cell model');
-  const settings = found(
-    await store.settings.one({ id: 1 }, { transaction }),
-    'The lab’s settings',
-  );
+  const house = await houseCurrency(lab, transaction);
+  const currency = orderCurrency(input, house, input);
   await requireCome(lab, input.arrivedOn, transaction);
   const lotNumber = await store.takeNumbers('lot', 1, transaction);
-  const { claim, labels, boxes, clientKey, ...rest } = input;
+  const { claim, labels, boxes, clientKey, rate, rateOn, ...rest } = input;
   if (clientKey && !(await takeBatch(lab, clientKey, transaction)))
     throw new LabError(
       'duplicate',
@@ -37,7 +45,7 @@ export async function storeLot({
       ...rest,
       orderedQuantity: input.orderedQuantity ?? (input.quantity || null),
       code: `L-${String(lotNumber).padStart(3, '0')}`,
-      currency: settings.currency,
+      currency,
       cancelledAt: null,
       cancelReason: null,
       createdAt: lab.now(),
@@ -45,6 +53,8 @@ export async function storeLot({
     },
     transaction,
   );
+  if (currency !== house)
+    await keepRate(lab, { lotId: lot.id, rate, rateOn, personId: actor.id }, transaction);
   await store.claimItems.insertMany(
     claim.map((item) => ({ ...item, lotId: lot.id })),
     transaction,
@@ -63,7 +73,14 @@ export async function storeLot({
     act: 'added lot',
     subjectType: 'lot',
     subjectId: lot.code,
-    after: { ...rest, claim, cells: cells ? `${cells.first} to ${cells.last}` : 'none yet' },
+    after: {
+      ...rest,
+      currency,
+      rate,
+      rateOn,
+      claim,
+      cells: cells ? `${cells.first} to ${cells.last}` : 'none yet',
+    },
   });
   return lot;
 }
@@ -90,15 +107,21 @@ export const orderOf = (lot: LotRow) => ({
   freight: amountOf(lot.freight),
   duty: amountOf(lot.duty),
   fees: amountOf(lot.fees),
+  currency: lot.currency,
 });
 
 /** Changes what the order says: name, supplier, dates, quantity ordered, what was paid. */
 export const changeOrder = procedure({
   role: 'lead',
   input: orderChange,
-  run: async ({ lab, input, transaction, audit, changed }): Promise<void> => {
-    const { lotId, version, reason, ...patch } = input;
+  run: async ({ lab, actor, input, transaction, audit, changed }): Promise<void> => {
+    const { lotId, version, reason, currency: typed, rate, rateOn, ...order } = input;
     const before = found(await lab.store.lots.one({ id: lotId }, { transaction }), 'That lot');
+    const house = await houseCurrency(lab, transaction);
+    const currency = typed ?? before.currency;
+    const isOther = currency !== before.currency;
+    if (isOther) orderCurrency({ currency, rate, rateOn }, house, order);
+    const patch = { ...order, currency };
     if (patch.supplierId !== undefined && patch.supplierId !== before.supplierId) {
       const supplier = found(
         await lab.store.suppliers.one({ id: patch.supplierId }, { transaction }),
@@ -114,6 +137,12 @@ export const changeOrder = procedure({
     if (patch.arrivedOn !== before.arrivedOn)
       await requireCome(lab, patch.arrivedOn ?? null, transaction);
     await bumpLot(lab, lotId, version, transaction, patch, orderOf);
+    if (isOther || rate !== null)
+      await keepRate(
+        lab,
+        { lotId, rate: currency === house ? null : rate, rateOn, personId: actor.id },
+        transaction,
+      );
     if (patch.arrivedOn !== before.arrivedOn) changed({ what: 'arrivalDay', lotId });
     await audit({
       act: 'changed order',
@@ -122,7 +151,7 @@ export const changeOrder = procedure({
       before: Object.fromEntries(
         Object.keys(patch).map((name) => [name, before[name as keyof LotRow]]),
       ),
-      after: { ...patch, reason },
+      after: { ...patch, ...(rate === null ? {} : { rate, rateOn }), reason },
     });
   },
 });

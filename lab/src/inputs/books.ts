@@ -1,5 +1,6 @@
 import { centsOf } from '@dusk-tally/core/money';
 import { z } from 'zod';
+import { isDated, rateInput, UNDATED } from './currency';
 import { dayOrNone } from './day';
 
 const cents = (amount: number) => centsOf(amount.toFixed(2));
@@ -19,12 +20,6 @@ const minutes = z
   .nullish()
   .transform((value) => Math.round(value ?? 0));
 
-const rate = z
-  .number('Expected a rate.')
-  .min(1e-6, 'Expected a rate above 0.')
-  .max(1e6, 'Expected at most 1 000 000.')
-  .nullish()
-  .transform((value) => value ?? null);
 const days = z
   .int('Expected a whole number of days.')
   .min(0, 'Expected 0 or more.')
@@ -50,7 +45,7 @@ const booksFields = z.object({
   replacement: maybe,
   asksTesting: z.boolean().default(false),
   /** What one of the lot’s currency was worth in the house’s, on that day. */
-  rate,
+  rate: rateInput,
   rateOn: dayOrNone,
   benchPerHour: cost,
   perKwh: cost,
@@ -66,7 +61,4 @@ const booksFields = z.object({
 });
 
 /** What people say of a lot’s money beside its order. */
-export const booksInput = booksFields.refine(
-  ({ rate, rateOn }) => rate === null || rateOn !== null,
-  { path: ['rateOn'], message: 'Expected the day of the rate.' },
-);
+export const booksInput = booksFields.refine(isDated, UNDATED);

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { currencyFields, isDated, UNDATED } from './currency';
 import { dayOrNone } from './day';
 import { reasonInput } from './people';
 
@@ -29,6 +30,7 @@ export const orderFields = {
   freight: money,
   duty: money,
   fees: money,
+  ...currencyFields,
 };
 
 /** Whether a lot arrived after it was ordered. */
@@ -56,4 +58,5 @@ export const orderChange = z
   .object({ lotId: z.int(), version: z.int(), ...orderFields, reason: reasonInput })
   .partial({ supplierId: true })
   .refine(inOrder, OUT_OF_ORDER)
-  .refine(inPrice, OVER_PRICE);
+  .refine(inPrice, OVER_PRICE)
+  .refine(isDated, UNDATED);

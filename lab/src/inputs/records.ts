@@ -1,6 +1,7 @@
 import { CHEMISTRIES } from '@dusk-tally/core/chemistry';
 import { centsOf } from '@dusk-tally/core/money';
 import { z } from 'zod';
+import { currencyFields, currencyOrHouse, isDated, rateInput, UNDATED } from './currency';
 import { dayInput } from './day';
 import { reasonInput } from './people';
 
@@ -47,6 +48,7 @@ export const earlierLotInput = z
     claimedKwh: maybeNumber(0, 1_000_000),
     goodKwh: maybeNumber(0, 1_000_000),
     landed: money,
+    ...currencyFields,
     disputeOutcome: z
       .string()
       .trim()
@@ -54,6 +56,7 @@ export const earlierLotInput = z
       .nullish()
       .transform((text) => text || null),
   })
+  .refine(isDated, UNDATED)
   .superRefine(({ cells, judged, met, dead, copies, claimedKwh, goodKwh }, context) => {
     const refuse = (path: string, message: string) =>
       context.addIssue({ code: 'custom', path: [path], message });
@@ -90,6 +93,8 @@ export const targetInput = z.object({ perKwh: money, reason: reasonInput });
 /** An offer that is looked at before anything is bought. */
 export const offerInput = z.object({
   text: z.string().max(60_000).default(''),
+  /** The text the fields were read from last. */
+  readFrom: z.string().max(60_000).default(''),
   supplierId: z
     .int()
     .nullish()
@@ -114,4 +119,7 @@ export const offerInput = z.object({
   price: money,
   /** Freight, duty, fees and own time, as far as they are known. */
   beside: money,
+  currency: currencyOrHouse,
+  /** What one of it is worth in the house’s. */
+  rate: rateInput,
 });

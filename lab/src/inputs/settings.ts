@@ -1,7 +1,7 @@
 import { z } from 'zod';
+import { currencyInput } from './currency';
 import { reasonInput } from './people';
 
-const CURRENCIES = new Set(Intl.supportedValuesOf('currency'));
 const ZONES = new Set([...Intl.supportedValuesOf('timeZone'), 'UTC']);
 
 /** A language reports are written in (ISO 639-1). */
@@ -21,13 +21,7 @@ export const settingsInput = z
     version: z.int(),
     labName: z.string().trim().min(1, 'Expected the lab’s name.').max(120),
     place: z.string().trim().max(200),
-    currency: z
-      .string()
-      .trim()
-      .toUpperCase()
-      .refine((code) => CURRENCIES.has(code), {
-        message: 'Expected the three letters of a currency, such as EUR.',
-      }),
+    currency: currencyInput,
     timeZone: z.string().refine((zone) => ZONES.has(zone), {
       message: 'Expected a time zone such as Europe/Vienna.',
     }),

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { claimInput } from './claim';
+import { isDated, UNDATED } from './currency';
 import { inOrder, inPrice, MOST_CELLS, orderFields, OUT_OF_ORDER, OVER_PRICE } from './lots';
 import { modelInput } from './models';
 
@@ -23,7 +24,8 @@ export const lotInput = z
     boxes: z.array(z.string().trim().max(40)).max(MOST_CELLS).default([]),
   })
   .refine(inOrder, OUT_OF_ORDER)
-  .refine(inPrice, OVER_PRICE);
+  .refine(inPrice, OVER_PRICE)
+  .refine(isDated, UNDATED);
 
 /** A lot with its supplier and its model where they are new. */
 const { supplierId: _supplier, modelId: _model, ...ofLot } = lotInput.shape;
@@ -40,4 +42,5 @@ export const takeInInput = z
     offer: z.string().max(60_000).default(''),
   })
   .refine(inOrder, OUT_OF_ORDER)
-  .refine(inPrice, OVER_PRICE);
+  .refine(inPrice, OVER_PRICE)
+  .refine(isDated, UNDATED);

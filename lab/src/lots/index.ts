@@ -6,3 +6,4 @@ export * from './lab-day';
 export * from './lot-locks';
 export * from './cells';
 export * from './batches';
+export * from './order-currency';

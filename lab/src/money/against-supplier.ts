@@ -15,9 +15,10 @@ import {
   shortfallOf,
 } from '@dusk-tally/core/money';
 import type { CellArrivalRow, DisputeRow, LotRow } from '@dusk-tally/store';
+import type { KeptBooks } from '../lots';
 import type { Lab } from '../shared';
 import type { CellLine } from '../verdicts';
-import type { GradeValue, KeptBooks } from './lot-books';
+import type { GradeValue } from './lot-books';
 
 /** Which disputes ended with money, of this supplier and of all; those that were dropped are not counted. */
 export async function paidBefore(lab: Lab, supplierId: number): Promise<PaybackChance> {

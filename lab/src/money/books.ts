@@ -14,11 +14,11 @@ import {
 import type { GradeScheme } from '@dusk-tally/core/verdicts';
 import type { LotRow } from '@dusk-tally/store';
 import { z } from 'zod';
-import { loadClaim } from '../lots';
+import { type KeptBooks, loadClaim, UNTOLD } from '../lots';
 import { found, type Lab, question } from '../shared';
 import { type CellLine, cellLines, schemeFor, standingFigures } from '../verdicts';
 import { againstSupplier, lackingOf, paidBefore } from './against-supplier';
-import { type BookLine, type GradeValue, type KeptBooks, type LotBooks, UNTOLD } from './lot-books';
+import type { BookLine, GradeValue, LotBooks } from './lot-books';
 import { benchUse, proposedMinutes } from './use-of-lot';
 
 /** What a lot cost by the time it lay here, part by part. */

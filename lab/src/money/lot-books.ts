@@ -1,7 +1,6 @@
 import {
   type Cents,
   type CostPart,
-  GOOD_LINE,
   type PaybackChance,
   type Ground,
   type Remedies,
@@ -9,32 +8,8 @@ import {
   type testingCost,
   type UnitCosts,
 } from '@dusk-tally/core/money';
-import type { DisputeRow, LotBooksRow } from '@dusk-tally/store';
-
-/** What people said of a lot’s money. */
-export type KeptBooks = Omit<LotBooksRow, 'id' | 'lotId' | 'personId' | 'at'>;
-
-/** What is kept of a lot’s money, before anybody said anything. */
-export const UNTOLD: KeptBooks = {
-  minutes: 0,
-  centsPerMinute: 0,
-  line: GOOD_LINE,
-  gradePrices: {},
-  refundCents: null,
-  returnFreightCents: 0,
-  packingMinutes: 0,
-  partialRefundCents: 0,
-  replacementCents: null,
-  asksTesting: false,
-  rate: null,
-  rateOn: null,
-  benchCentsPerHour: 0,
-  centsPerKwh: 0,
-  claimedCycles: null,
-  returnDays: null,
-  partialDays: null,
-  version: 0,
-};
+import type { DisputeRow } from '@dusk-tally/store';
+import type { KeptBooks } from '../lots';
 
 /** A cell in the books. */
 export interface BookLine {

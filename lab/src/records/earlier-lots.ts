@@ -1,5 +1,5 @@
 import { earlierLotInput, supplierNoteInput, takeBackInput, targetInput } from '../inputs';
-import { requireCome } from '../lots';
+import { inHouse, requireCome } from '../lots';
 import { found, type Lab, LabError, procedure } from '../shared';
 import type { Transaction } from '@dusk-tally/store';
 
@@ -19,12 +19,17 @@ export const addEarlierLot = procedure({
   run: async ({ lab, actor, input, transaction, audit }): Promise<{ id: number }> => {
     await standingSupplier(lab, input.supplierId, transaction);
     await requireCome(lab, input.arrivedOn, transaction);
-    const { marginPct, landed, ...row } = input;
+    const { marginPct, landed, currency, rate, rateOn, ...row } = input;
+    const money = await inHouse(lab, { cents: landed, currency, rate }, transaction);
     const { id } = await lab.store.supplying.earlierLots.insert(
       {
         ...row,
         margin: marginPct === null ? null : marginPct / 100,
-        landedCents: landed,
+        landedCents: money.cents,
+        paidCents: money.isForeign ? landed : null,
+        paidCurrency: money.isForeign ? currency : null,
+        rate: money.isForeign ? rate : null,
+        rateOn: money.isForeign ? rateOn : null,
         personId: actor.id,
         at: lab.now(),
         ...NOT_TAKEN_BACK,

@@ -11,8 +11,8 @@ import type {
   LotRow,
   StandingRow,
 } from '@dusk-tally/store';
-import { type EffectiveClaim, loadClaim } from '../lots';
-import { isDead, outlayOf, UNTOLD } from '../money';
+import { type EffectiveClaim, loadClaim, UNTOLD } from '../lots';
+import { isDead, outlayOf } from '../money';
 import { byLot, found, type Lab } from '../shared';
 
 /** A lot as the record of its supplier counts it. */

@@ -19,7 +19,7 @@ import {
 } from '@dusk-tally/core/suppliers';
 import { z } from 'zod';
 import { offerInput } from '../inputs';
-import { envelopeOf, profileOf } from '../lots';
+import { envelopeOf, inHouse, profileOf } from '../lots';
 import { found, type Lab, question } from '../shared';
 import { type LotRecord, lotRecords, yieldOf } from './lot-records';
 
@@ -30,6 +30,8 @@ export interface SimilarClaims {
   lots: number;
   share: SupplierShare | null;
   expected: ExpectedYield | null;
+  /** The price is reckoned with these. */
+  isReckonedWith: boolean;
 }
 
 /** An offer, looked at before anything is bought. */
@@ -44,6 +46,8 @@ export interface OfferCheck {
   targetCents: Cents | null;
   samples: SampleTells[];
   currency: string;
+  /** The currency it is offered in, and what one of it is worth in the house’s; null where that is the house’s. */
+  paidIn: { currency: string; rate: number } | null;
 }
 
 /** What an offer’s text says, for a form to be filled with. */
@@ -76,11 +80,17 @@ function similarClaims(
   for (const lot of lots)
     bySupplier.set(lot.supplierId, [...(bySupplier.get(lot.supplierId) ?? []), lot]);
   const all = yields(lots);
-  const told = (of: string, some: readonly LotRecord[], share: SupplierShare | null) => ({
+  const told = (
+    of: string,
+    some: readonly LotRecord[],
+    share: SupplierShare | null,
+    own: readonly LotRecord[] = some,
+  ): SimilarClaims => ({
     of,
     lots: some.length,
     share,
-    expected: some.length > 0 ? expectedYield(yields(some), all) : null,
+    expected: some.length > 0 ? expectedYield(yields(own), all) : null,
+    isReckonedWith: false,
   });
   const groups = [...bySupplier];
   const { shares } = supplierShares(groups.map(([, own]) => own));
@@ -93,8 +103,10 @@ function similarClaims(
   // A group as a whole is one more “supplier” without a prior of its own.
   const shareOf = (some: readonly LotRecord[]) => supplierShares([some]).shares[0] ?? null;
   if (chemistry && alike.length > 0) result.push(told(`all ${chemistry}`, alike, shareOf(alike)));
-  result.push(told('all suppliers', everything, shareOf(everything)));
-  return result;
+  // A supplier without lots of its own is expected to be as all are: no lot of them is its own.
+  result.push(told('all suppliers', everything, shareOf(everything), []));
+  const used = supplier && result[0]!.lots > 0 ? result[0]! : result.at(-1)!;
+  return result.map((one) => ({ ...one, isReckonedWith: one === used && one.lots > 0 }));
 }
 
 /** Whether an offer can be true, what such claims turned out to be, and what it is worth. */
@@ -114,9 +126,12 @@ export const checkOffer = question({
     const lots = records.filter(({ judged, tested }) => judged + tested > 0);
     const claimedKwh = (offer.cells * offer.claimedAh * profile.nominalV) / 1000;
     const similar = similarClaims(lots, supplier, offer.chemistry);
-    const own = supplier ? lots.filter(({ supplierId }) => supplierId === supplier.id) : [];
-    const expected = expectedYield(yields(own), yields(lots));
-    const beside = offer.beside ?? 0;
+    const expected = similar.find(({ isReckonedWith }) => isReckonedWith)?.expected ?? null;
+    const { currency: own, rate } = offer;
+    const [price, besides] = await Promise.all(
+      [offer.price, offer.beside].map((cents) => inHouse(lab, { cents, currency: own, rate })),
+    );
+    const beside = besides!.cents ?? 0;
     const share = similar.find(({ share: one }) => one !== null)?.share?.share ?? 0.5;
     return {
       plausibility: claimPlausibility({
@@ -129,9 +144,10 @@ export const checkOffer = question({
       claimedKwh,
       similar,
       cost:
-        offer.price === null || expected === null
+        !price!.cents || expected === null
           ? null
-          : expectedCost(offer.price + beside, claimedKwh, expected),
+          : expectedCost(price!.cents + beside, claimedKwh, expected),
+      paidIn: price!.isForeign && rate !== null ? { currency: own!, rate } : null,
       worthCents:
         targetCentsPerKwh === null || expected === null
           ? null

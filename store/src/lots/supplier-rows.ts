@@ -29,6 +29,11 @@ export interface EarlierLotRow extends TakenBack {
   goodKwh: number | null;
   /** In the house’s currency. */
   landedCents: number | null;
+  /** What it cost in another currency it was paid in, and the day’s rate into the house’s; else null. */
+  paidCents: number | null;
+  paidCurrency: string | null;
+  rate: number | null;
+  rateOn: string | null;
   disputeOutcome: string | null;
   personId: number;
   at: Date;

@@ -25,6 +25,12 @@ export type LotDraft = {
   orderedQuantity: string;
   quantity: string;
   takenAs: 'cells' | 'packs';
+  /** Empty for the house’s. */
+  currency: string;
+  /** What one of it is worth in the house’s; as it was typed where it is none. */
+  rate: number | null;
+  /** Null: today. */
+  rateOn: string | null;
   orderedOn: string;
   /** Null: today, whichever day the form is taken up again. */
   arrivedOn: string | null;
@@ -48,6 +54,9 @@ export const emptyLot = (hasModels: boolean): LotDraft => ({
   freight: '',
   duty: '',
   fees: '',
+  currency: '',
+  rate: null,
+  rateOn: null,
   orderedOn: '',
   arrivedOn: null,
   modelId: hasModels ? '' : 'new',
@@ -171,6 +180,11 @@ export function readLot(
       orderedQuantity: ordered.value,
       takenAs: lot.takenAs,
       ...Object.fromEntries(COSTS.map(([name]) => [name, costOf(lot[name], lot.price)])),
+      ...(lot.currency.trim() !== '' && {
+        currency: lot.currency,
+        rate: lot.rate,
+        rateOn: lot.rateOn ?? context.today,
+      }),
       offer: lot.offer,
       orderedOn: lot.orderedOn || null,
       arrivedOn: (lot.arrivedOn ?? context.today) || null,

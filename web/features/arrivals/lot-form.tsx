@@ -9,8 +9,16 @@ import { Group, Label } from '@/kit/form-parts';
 import { Problem } from '@/kit/page';
 import type { ClaimDraft } from './claim-draft';
 import { ClaimFields } from './claim-fields';
+import { FromOffer } from './from-offer';
 import { inheritedHints } from './inherited';
-import { type LotContext, type LotDraft, modelChoice, plausibilityOf, sheetOf } from './lot-draft';
+import {
+  emptyLot,
+  type LotContext,
+  type LotDraft,
+  modelChoice,
+  plausibilityOf,
+  sheetOf,
+} from './lot-draft';
 import { LotCostFields, LotOrderFields } from './lot-order-fields';
 import { type ModelDraft, ModelFields } from './model-fields';
 import type { ModelOption } from './model-option';
@@ -90,7 +98,7 @@ export function LotForm({
   currency,
   today,
 }: {
-  suppliers: string[];
+  suppliers: readonly { id: number; name: string }[];
   models: ModelOption[];
   profiles: ChemistryProfile[];
   currency: string;
@@ -105,9 +113,10 @@ export function LotForm({
       act={form.busy ? 'Taking in …' : 'Take in the lot'}
       className="max-w-4xl space-y-4"
     >
+      <FromOffer empty={emptyLot(models.length > 0)} suppliers={suppliers} />
       <Group title="Lot">
-        <LotOrderFields suppliers={suppliers} today={today} />
-        <LotCostFields currency={currency} />
+        <LotOrderFields suppliers={suppliers.map(({ name }) => name)} today={today} />
+        <LotCostFields house={currency} />
       </Group>
       <Parts context={context} />
     </Form>

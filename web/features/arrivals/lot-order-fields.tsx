@@ -4,6 +4,7 @@ import type { TypedQuantity } from '@dusk-tally/core/units';
 import { useWatch } from 'react-hook-form';
 import { Option } from '@/kit/choice';
 import { DateField } from '@/kit/date-field';
+import { CurrencyFields, useTypedCurrency } from '@/kit/form/currency-fields';
 import { ChoiceField, KnownField, TextField, useField } from '@/kit/form/fields';
 import { Label } from '@/kit/form-parts';
 import { NumberInput } from '@/kit/quantity-field';
@@ -85,7 +86,8 @@ export function LotOrderFields({
 }
 
 /** What was paid. */
-export function LotCostFields({ currency }: { currency: string }) {
+export function LotCostFields({ house }: { house: string }) {
+  const currency = useTypedCurrency(house);
   return (
     <div className="mt-3 grid gap-3 sm:grid-cols-5">
       {COSTS.map(([name, words]) =>
@@ -95,6 +97,7 @@ export function LotCostFields({ currency }: { currency: string }) {
           <TypedField key={name} name={name} label={`${words} / ${currency}`} quantity="money" />
         ),
       )}
+      <CurrencyFields house={house} />
     </div>
   );
 }

@@ -4,6 +4,7 @@ import type { HistoryEntry } from '@dusk-tally/lab';
 import { useMemo } from 'react';
 import { Option } from '@/kit/choice';
 import { Fold } from '@/kit/fold';
+import { CurrencyFields, useTypedCurrency } from '@/kit/form/currency-fields';
 import { ChoiceField, DayField, NumberField, TextField } from '@/kit/form/fields';
 import { Form } from '@/kit/form/form';
 import { useLabForm } from '@/kit/form/use-lab-form';
@@ -24,25 +25,45 @@ const NAMES = {
   arrivedOn: 'Arrived on',
   orderedQuantity: 'Ordered',
   ...Object.fromEntries(AMOUNTS),
+  currency: 'Currency',
 };
 
-export type Order = Omit<Parameters<typeof changeOrderAct>[0], 'lotId' | 'reason'>;
+export type Order = Omit<
+  Parameters<typeof changeOrderAct>[0],
+  'lotId' | 'reason' | 'rate' | 'rateOn'
+>;
+
+/** What was paid, in the currency it was paid in. */
+function Amounts({ house }: { house: string }) {
+  const currency = useTypedCurrency(house);
+  return (
+    <>
+      {AMOUNTS.map(([name, words]) => (
+        <NumberField key={name} name={name} quantity="money" label={`${words} / ${currency}`} />
+      ))}
+      <CurrencyFields house={house} />
+    </>
+  );
+}
 
 /** What the order says, to be put right with a reason; its history stands below. */
 export function OrderEditor({
   lotId,
   order,
-  currency,
+  house,
   suppliers,
   history,
 }: {
   lotId: number;
   order: Order;
-  currency: string;
+  house: string;
   suppliers: readonly { id: number; name: string }[];
   history: readonly HistoryEntry[];
 }) {
-  const first = useMemo(() => ({ ...order, lotId, reason: '' }), [order, lotId]);
+  const first = useMemo(
+    () => ({ ...order, rate: null, rateOn: null, lotId, reason: '' }),
+    [order, lotId],
+  );
   const form = useLabForm({
     schema: 'orderChange',
     first,
@@ -64,9 +85,7 @@ export function OrderEditor({
           <DayField name="orderedOn" label={NAMES.orderedOn} />
           <DayField name="arrivedOn" label={NAMES.arrivedOn} />
           <NumberField name="orderedQuantity" quantity="count" label={NAMES.orderedQuantity} />
-          {AMOUNTS.map(([name, words]) => (
-            <NumberField key={name} name={name} quantity="money" label={`${words} / ${currency}`} />
-          ))}
+          <Amounts house={house} />
           <TextField name="reason" label="Why" className="sm:col-span-2" />
         </div>
         <p className="text-[0.85rem] text-quiet">

@@ -8,6 +8,7 @@ import { useFormContext } from 'react-hook-form';
 import { Button } from '@/kit/button';
 import { Option } from '@/kit/choice';
 import { ChoiceField, LinesField, NumberField, TextField } from '@/kit/form/fields';
+import { CurrencyFields, useTypedCurrency } from '@/kit/form/currency-fields';
 import { Form } from '@/kit/form/form';
 import { useLabForm } from '@/kit/form/use-lab-form';
 import { Empty } from '@/kit/page';
@@ -20,7 +21,14 @@ const FIELD_OF: Partial<Record<OfferHint['kind'], string>> = {
   quantity: 'cells',
   chemistry: 'chemistry',
   sizeCode: 'sizeCode',
+  price: 'price',
+  currency: 'currency',
 };
+/** Fields an offer’s text is read into, and those that go with it. */
+const OF_AN_OFFER = [...Object.values(FIELD_OF), 'modelId', 'beside', 'rate'];
+
+/** Fields of words: empty, where others are none. */
+const TEXTS: ReadonlySet<string> = new Set(['sizeCode', 'currency']);
 
 /** The pasted text, and what is read from it into the fields below. */
 function PastedText() {
@@ -29,6 +37,13 @@ function PastedText() {
   const fill = async () => {
     const answer = await offerHintsAct(String(getValues('text') ?? ''));
     if (!answer.ok) return;
+    // Another text is another offer: nothing of the one before stays.
+    const before = String(getValues('readFrom') ?? '');
+    const now = String(getValues('text') ?? '');
+    if (before.trim() !== '' && before !== now)
+      for (const field of OF_AN_OFFER)
+        setValue(field, TEXTS.has(field) ? '' : null, { shouldDirty: true });
+    setValue('readFrom', now, { shouldDirty: true });
     const used = answer.data.filter(({ kind }) => FIELD_OF[kind] !== undefined);
     for (const { kind, value, text } of used)
       setValue(FIELD_OF[kind]!, value ?? text, { shouldDirty: true, shouldValidate: true });
@@ -48,6 +63,18 @@ function PastedText() {
         )}
       </div>
     </div>
+  );
+}
+
+/** What it costs, in the currency it is offered in. */
+function PriceFields({ house }: { house: string }) {
+  const currency = useTypedCurrency(house);
+  return (
+    <>
+      <NumberField name="price" quantity="money" label={`Price of all / ${currency}`} />
+      <NumberField name="beside" quantity="money" label={`Freight, duty, own time / ${currency}`} />
+      <CurrencyFields house={house} dated={false} />
+    </>
   );
 }
 
@@ -75,9 +102,13 @@ export function OfferForm({
       cells: null,
       price: null,
       beside: null,
+      currency: '',
+      rate: null,
+      readFrom: '',
     },
     act: checkOfferAct,
     keepAs: 'offer',
+    storesNothing: true,
     done: setCheck,
   });
   return (
@@ -113,12 +144,7 @@ export function OfferForm({
             <NumberField name="claimedAh" quantity="capacityAh" label="Claimed capacity / Ah" />
             <NumberField name="massG" quantity="massG" label="Mass of a cell / g" />
             <NumberField name="cells" quantity="count" label="Cells" />
-            <NumberField name="price" quantity="money" label={`Price of all / ${currency}`} />
-            <NumberField
-              name="beside"
-              quantity="money"
-              label={`Freight, duty, own time / ${currency}`}
-            />
+            <PriceFields house={currency} />
           </div>
         </Form>
       </div>

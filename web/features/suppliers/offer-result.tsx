@@ -2,6 +2,7 @@
 
 import type { OfferCheck, SimilarClaims } from '@dusk-tally/lab/records';
 import { formatNumber } from '@dusk-tally/core/units';
+import { ButtonLink } from '@/kit/button';
 import { Table } from '@/kit/table';
 import { ShareLine } from './share-line';
 import { amount, lotsWords, percent } from './words';
@@ -17,11 +18,14 @@ function Similar({ similar }: { similar: readonly SimilarClaims[] }) {
         </tr>
       </thead>
       <tbody>
-        {similar.map(({ of, lots, share, expected }) => (
+        {similar.map(({ of, lots, share, expected, isReckonedWith }) => (
           <tr key={of}>
             <td>
               {of}
-              <span className="block text-[0.85rem] text-quiet">{lotsWords(lots)}</span>
+              <span className="block text-[0.85rem] text-quiet">
+                {lotsWords(lots)}
+                {isReckonedWith && ', reckoned with below'}
+              </span>
             </td>
             <td>
               {share && share.judged > 0 ? (
@@ -51,7 +55,7 @@ function Similar({ similar }: { similar: readonly SimilarClaims[] }) {
 }
 
 function Money({ check }: { check: OfferCheck }) {
-  const { cost, worthCents, targetCents, currency, claimedKwh } = check;
+  const { cost, worthCents, targetCents, currency, claimedKwh, paidIn } = check;
   return (
     <div className="space-y-1">
       <p>{formatNumber(claimedKwh, 2)} kWh are claimed.</p>
@@ -76,6 +80,7 @@ function Money({ check }: { check: OfferCheck }) {
           <strong className="font-semibold">
             {amount(worthCents)} {currency}
           </strong>
+          {paidIn && ` (${amount(Math.round(worthCents / paidIn.rate))} ${paidIn.currency})`}
           {worthCents === 0 && ': not even as a gift'}.
         </p>
       )}
@@ -134,6 +139,7 @@ export function OfferResult({ check }: { check: OfferCheck }) {
           </Table>
         </div>
       )}
+      <ButtonLink href="/arrivals/new?from=offer">It was bought: take it in as a lot</ButtonLink>
     </section>
   );
 }

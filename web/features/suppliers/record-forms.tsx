@@ -17,6 +17,7 @@ import {
 import { Form } from '@/kit/form/form';
 import { useLabForm } from '@/kit/form/use-lab-form';
 import { LabDay } from '@/kit/lab-time';
+import { CurrencyFields, useTypedCurrency } from '@/kit/form/currency-fields';
 import { Over } from '@/kit/panel-over';
 import { AT_ONCE, offerUndoOf } from '@/kit/undo-toast';
 import { addEarlierLotAct, addSupplierNoteAct, setTargetAct, takeBackEarlierLotAct } from './acts';
@@ -49,6 +50,9 @@ function EarlierLotForm({
       claimedKwh: null,
       goodKwh: null,
       landed: null,
+      currency: '',
+      rate: null,
+      rateOn: null,
       disputeOutcome: '',
     },
     act: addEarlierLotAct,
@@ -71,7 +75,6 @@ function EarlierLotForm({
     ['daysToDeliver', 'Days from order to arrival'],
     ['claimedKwh', 'Claimed / kWh'],
     ['goodKwh', 'In good cells / kWh'],
-    ['landed', `Landed cost / ${currency}`],
   ] as const;
   return (
     <Form of={form} label="A lot from before" act="Keep it">
@@ -90,16 +93,23 @@ function EarlierLotForm({
       </div>
       <div className="grid items-end gap-3 sm:grid-cols-3">
         {numbers.map(([name, label]) => (
-          <NumberField
-            key={name}
-            name={name}
-            label={label}
-            quantity={name === 'landed' ? 'money' : 'plain'}
-          />
+          <NumberField key={name} name={name} label={label} quantity="plain" />
         ))}
+        <LandedField house={currency} />
       </div>
       <TextField name="disputeOutcome" label="Dispute, and how it ended (empty: none)" />
     </Form>
+  );
+}
+
+/** What it cost, in the currency it was paid in. */
+function LandedField({ house }: { house: string }) {
+  const currency = useTypedCurrency(house);
+  return (
+    <>
+      <NumberField name="landed" label={`Landed cost / ${currency}`} quantity="money" />
+      <CurrencyFields house={house} />
+    </>
   );
 }
 

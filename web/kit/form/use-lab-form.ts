@@ -93,6 +93,7 @@ export function useLabForm<
   act,
   done,
   keepAs,
+  storesNothing = false,
   patience,
 }: {
   schema: Schema;
@@ -101,6 +102,8 @@ export function useLabForm<
   act: (values: ValuesOf<Schema>, key: string) => Promise<Outcome<Result>>;
   done?: (result: Result) => void;
   keepAs?: string;
+  /** The act only looks at what is typed: it stays, through a reload too. */
+  storesNothing?: boolean;
   patience?: Patience;
 }): LabForm<ValuesOf<Schema>> {
   type Values = ValuesOf<Schema>;
@@ -170,9 +173,11 @@ export function useLabForm<
         (key) => sending(() => act(values as Values, key)),
         (result) => {
           setClashes(null);
-          forget();
-          // What is stored now is nothing unsaved any more.
-          become(form.getValues() as Values);
+          if (!storesNothing) {
+            forget();
+            // What is stored now is nothing unsaved any more.
+            become(form.getValues() as Values);
+          }
           done?.(result);
         },
         refused,
@@ -186,7 +191,7 @@ export function useLabForm<
     problem,
     clashes,
     restored,
-    kept: keepAs !== undefined,
+    kept: keepAs !== undefined && !storesNothing,
     warm,
     onSubmit: (event) => {
       event?.preventDefault();

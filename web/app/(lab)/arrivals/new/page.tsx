@@ -28,7 +28,7 @@ export default async function NewLotPage() {
       />
       {mayAct(who.role, 'lead') ? (
         <LotForm
-          suppliers={suppliers.map((row) => row.name)}
+          suppliers={suppliers.map(({ id, name }) => ({ id, name }))}
           models={models}
           profiles={profiles.map((row) => row.profile)}
           currency={settings.currency}

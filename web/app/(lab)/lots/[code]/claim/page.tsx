@@ -1,5 +1,6 @@
 import { CLAIM_ITEMS } from '@dusk-tally/core/arrivals';
 import { historyOf, mayAct } from '@dusk-tally/lab';
+import { labSettings } from '@dusk-tally/lab/people';
 import { listSuppliers } from '@dusk-tally/lab/suppliers';
 import {
   envelopeOf,
@@ -30,12 +31,13 @@ export default async function ClaimPage({ params }: { params: Promise<{ code: st
   const { who, head } = await lotContext((await params).code);
   const { model, profile, lot, claim, claimItems } = head;
   const mayLead = mayAct(who.role, 'lead');
-  const [offers, photos, models, suppliers, history] = await Promise.all([
+  const [offers, photos, models, suppliers, history, settings] = await Promise.all([
     offersOfLot(lab(), who, { lotId: lot.id }),
     photosOfLot(lab(), who, { lotId: lot.id }),
     listModels(lab(), who, {}),
     listSuppliers(lab(), who, {}),
     historyOf(lab(), who, { subjectType: 'lot', subjectId: lot.code }),
+    labSettings(lab(), who, {}),
   ]);
   return (
     <LotFrame head={head} tab="claim">
@@ -75,7 +77,7 @@ export default async function ClaimPage({ params }: { params: Promise<{ code: st
               <OrderEditor
                 lotId={lot.id}
                 order={orderOf(lot)}
-                currency={lot.currency}
+                house={settings.currency}
                 suppliers={suppliers.map(({ id, name }) => ({ id, name }))}
                 history={history}
               />

@@ -1,0 +1,26 @@
+'use client';
+
+import { useWatch } from 'react-hook-form';
+import { DayField, NumberField, TextField } from './fields';
+
+/** The currency amounts of a form are typed in: the house’s where none is. */
+export function useTypedCurrency(house: string): string {
+  const typed = useWatch({ name: 'currency' }) as string | null | undefined;
+  return typed?.trim().toUpperCase() || house;
+}
+
+/** The currency amounts are in and, where it is not the house’s, the day’s rate. */
+export function CurrencyFields({ house, dated = true }: { house: string; dated?: boolean }) {
+  const currency = useTypedCurrency(house);
+  return (
+    <>
+      <TextField name="currency" label="Currency" placeholder={house} />
+      {currency !== house && (
+        <>
+          <NumberField name="rate" quantity="plain" label={`1 ${currency} in ${house}`} />
+          {dated && <DayField name="rateOn" label="Rate of" />}
+        </>
+      )}
+    </>
+  );
+}
