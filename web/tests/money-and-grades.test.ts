@@ -55,6 +55,7 @@ const books: LotBooks = {
     partialDays: null,
     version: 1,
   },
+  typed: {} as LotBooks['typed'],
   hasPrice: true,
   parts,
   totalCents,

@@ -22,7 +22,16 @@ async function seen(
   if (row.version !== version)
     throw new LabError(
       'conflict',
-      'Somebody changed this dispute meanwhile. Nothing was stored; load the page again.',
+      'Somebody changed this dispute meanwhile. Nothing was stored; what they made of it is here now.',
+      {
+        current: {
+          version: row.version,
+          remedy: row.remedy,
+          ask: row.askCents / 100,
+          ground: row.ground,
+          language: row.language,
+        },
+      },
     );
   return row;
 }

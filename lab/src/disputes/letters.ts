@@ -20,7 +20,8 @@ async function seenLetter(
   if (row.version !== version)
     throw new LabError(
       'conflict',
-      'Somebody changed this letter meanwhile. Nothing was stored; load the page again.',
+      'Somebody changed this letter meanwhile. Nothing was stored; what they wrote is here, too.',
+      { current: { version: row.version, title: row.title, body: row.body } },
     );
   return row;
 }

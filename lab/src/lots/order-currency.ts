@@ -54,7 +54,7 @@ export function orderCurrency(
 ): string {
   const own = currency ?? house;
   const { price, discount, freight, duty, fees } = amounts;
-  const costs = [price, discount, freight, duty, fees].some((amount) => amount != null);
+  const costs = [price, discount, freight, duty, fees].some((amount) => (amount ?? null) !== null);
   if (own !== house && costs && rate === null)
     throw new LabError('invalid', `Expected what 1 ${own} was worth in ${house}.`, {
       field: 'rate',

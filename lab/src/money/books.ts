@@ -19,6 +19,7 @@ import { found, type Lab, question } from '../shared';
 import { type CellLine, cellLines, schemeFor, standingFigures } from '../verdicts';
 import { againstSupplier, lackingOf, paidBefore } from './against-supplier';
 import type { BookLine, GradeValue, LotBooks } from './lot-books';
+import { typedBooks } from './typed-books';
 import { benchUse, proposedMinutes } from './use-of-lot';
 
 /** What a lot cost by the time it lay here, part by part. */
@@ -161,6 +162,10 @@ export async function booksOfLot(lab: Lab, lotId: number): Promise<LotBooks> {
   return {
     currency: lot.currency,
     kept,
+    typed: typedBooks(
+      kept,
+      values.map(({ grade }) => grade),
+    ),
     hasPrice: lot.price !== null,
     parts,
     totalCents,

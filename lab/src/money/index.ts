@@ -2,3 +2,4 @@ export { isDead } from './against-supplier';
 export * from './books';
 export * from './keep-books';
 export * from './lot-books';
+export { typedBooks } from './typed-books';

@@ -1,7 +1,8 @@
 import type { LotBooksRow } from '@dusk-tally/store';
 import { booksInput } from '../inputs';
-import { openLot } from '../lots';
+import { openLot, UNTOLD } from '../lots';
 import { LabError, procedure } from '../shared';
+import { typedBooks } from './typed-books';
 
 /** Keeps what people say of a lot’s money. */
 export const keepBooks = procedure({
@@ -14,7 +15,8 @@ export const keepBooks = procedure({
     if ((before?.version ?? 0) !== input.version)
       throw new LabError(
         'conflict',
-        `Somebody changed the books of ${lot.code} meanwhile. Nothing was stored; load the page again.`,
+        `Somebody changed the books of ${lot.code} meanwhile. Nothing was stored; what they made of them is here now.`,
+        { current: typedBooks(before ?? UNTOLD, Object.keys(input.gradePrices)) },
       );
     const prices = Object.entries(input.gradePrices).filter(([, price]) => price !== null);
     const after: Omit<LotBooksRow, 'id' | 'version'> = {

@@ -10,6 +10,7 @@ import {
 } from '@dusk-tally/core/money';
 import type { DisputeRow } from '@dusk-tally/store';
 import type { KeptBooks } from '../lots';
+import type { typedBooks } from './typed-books';
 
 /** A cell in the books. */
 export interface BookLine {
@@ -41,6 +42,8 @@ export interface GradeValue {
 export interface LotBooks {
   currency: string;
   kept: KeptBooks;
+  /** The same, as people type it. */
+  typed: ReturnType<typeof typedBooks>;
   /** False where the order names no price: then nothing below says what it cost. */
   hasPrice: boolean;
   parts: CostPart[];

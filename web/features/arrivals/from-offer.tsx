@@ -4,6 +4,7 @@ import { useSearchParams } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { useFormContext } from 'react-hook-form';
 import { Button } from '@/kit/button';
+import { keptForm } from '@/kit/form/kept-form';
 import { usePerson } from '@/kit/person';
 import { readKept } from '@/lib/browser-store';
 import type { LotDraft } from './lot-draft';
@@ -22,9 +23,9 @@ export function FromOffer({
   const { reset } = useFormContext<LotDraft>();
   const [state, setState] = useState<'none' | 'asks' | 'taken'>('none');
   const take = () => {
-    const offer = readKept(`dusk-draft:${id}:offer`);
-    if (typeof offer !== 'object' || offer === null) return;
-    reset(lotFromOffer(offer as Record<string, unknown>, empty, suppliers), {
+    const offer = keptForm(readKept(`dusk-draft:${id}:offer`));
+    if (!offer) return;
+    reset(lotFromOffer(offer.typed, empty, suppliers), {
       keepDefaultValues: true,
     });
     setState('taken');

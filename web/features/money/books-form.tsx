@@ -8,9 +8,6 @@ import { Form } from '@/kit/form/form';
 import { useLabForm } from '@/kit/form/use-lab-form';
 import { keepBooksAct } from './acts';
 
-const amount = (cents: number | null) => (cents === null ? null : cents / 100);
-const orNone = (cents: number) => (cents === 0 ? null : cents / 100);
-
 /** Minutes the times of acts tell of, offered where somebody typed others or none. */
 function ProposedMinutes({ minutes }: { minutes: number }) {
   const { setValue } = useFormContext();
@@ -32,31 +29,12 @@ function ProposedMinutes({ minutes }: { minutes: number }) {
 
 /** What only people know of a lot’s money: own time, prices by grade, terms of the ways out. */
 export function BooksForm({ lotId, books }: { lotId: number; books: LotBooks }) {
-  const { kept, currency, houseCurrency, values } = books;
+  const { currency, houseCurrency, values } = books;
   const form = useLabForm({
     schema: 'booksInput',
     first: {
       lotId,
-      version: kept.version,
-      minutes: kept.minutes || null,
-      perMinute: orNone(kept.centsPerMinute),
-      linePct: Number((100 * kept.line).toFixed(1)),
-      gradePrices: Object.fromEntries(
-        values.map(({ grade, priceCents }) => [grade, amount(priceCents)]),
-      ),
-      refund: amount(kept.refundCents),
-      returnFreight: orNone(kept.returnFreightCents),
-      packingMinutes: kept.packingMinutes || null,
-      partialRefund: orNone(kept.partialRefundCents),
-      replacement: amount(kept.replacementCents),
-      asksTesting: kept.asksTesting,
-      rate: kept.rate,
-      rateOn: kept.rateOn,
-      benchPerHour: orNone(kept.benchCentsPerHour),
-      perKwh: orNone(kept.centsPerKwh),
-      claimedCycles: kept.claimedCycles,
-      returnDays: kept.returnDays,
-      partialDays: kept.partialDays,
+      ...books.typed,
     },
     act: keepBooksAct,
     keepAs: `books ${lotId}`,

@@ -4,14 +4,11 @@ import { useCallback, useEffect, useState } from 'react';
 import type { DefaultValues, FieldValues, UseFormReturn } from 'react-hook-form';
 import { keep, readKept } from '@/lib/browser-store';
 import { usePerson } from '../person';
+import type { Clash } from './conflict';
+import { keptForm, retyped } from './kept-form';
 
 /** What is on its way to the server: a form that is made anew meanwhile does not take it for a draft. */
 const onTheWay = new Set<string>();
-
-function read(key: string): Record<string, unknown> | null {
-  const kept = readKept(key);
-  return typeof kept === 'object' && kept !== null ? (kept as Record<string, unknown>) : null;
-}
 
 /**
  * Keeps what is typed in a form in this browser, for the person who typed it, until it is stored.
@@ -22,6 +19,8 @@ export function useKeptValues<Values extends FieldValues>(
   keepAs: string | undefined,
   form: UseFormReturn<Values>,
   clean: { readonly current: Values },
+  /** Told what others changed meanwhile of what was typed on an earlier visit. */
+  clash: (clashes: readonly Clash[]) => void,
 ): {
   restored: boolean;
   forget: () => void;
@@ -33,15 +32,19 @@ export function useKeptValues<Values extends FieldValues>(
   const [restored, setRestored] = useState(false);
   useEffect(() => {
     if (key === null) return;
-    const kept = onTheWay.has(key) ? null : read(key);
+    const kept = onTheWay.has(key) ? null : keptForm(readKept(key));
     if (kept) {
-      form.reset({ ...clean.current, ...kept } as DefaultValues<Values>, {
-        keepDefaultValues: true,
-      });
-      setRestored(true);
+      const { values, clashes, isOld } = retyped(kept, clean.current);
+      if (isOld) keep(key, null);
+      else {
+        form.reset(values as DefaultValues<Values>, { keepDefaultValues: true });
+        setRestored(true);
+        if (clashes.length > 0) clash(clashes);
+      }
     }
     const { unsubscribe } = form.watch((values) => {
-      keep(key, JSON.stringify(values) === JSON.stringify(clean.current) ? null : values);
+      const isClean = JSON.stringify(values) === JSON.stringify(clean.current);
+      keep(key, isClean ? null : { typed: values, over: clean.current });
     });
     return unsubscribe;
     // What was kept is read once, when the form is opened.

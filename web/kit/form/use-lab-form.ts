@@ -122,7 +122,7 @@ export function useLabForm<
   /** The fields as they were loaded, or stored last. */
   const clean = useRef<Values>(first);
   const loadedFrom = useRef(JSON.stringify(first));
-  const { restored, forget, sending } = useKeptValues(keepAs, form, clean);
+  const { restored, forget, sending } = useKeptValues(keepAs, form, clean, setClashes);
   const become = (values: Values) => {
     clean.current = values;
     form.reset(values);

@@ -12,6 +12,14 @@ function reachOf(scope: string): Omit<Change, 'what'> {
   return kind === 'chemistry' ? { chemistry: which as Chemistry } : {};
 }
 
+/** A scheme as its form types it. */
+const typedScheme = ({ name, body }: GradeSchemeRow) => ({
+  name,
+  grades: body.grades.map((grade) => ({ ...grade, note: grade.note ?? '' })),
+  atBest: body.atBest,
+  tooCloseIsEnough: body.tooCloseIsEnough,
+});
+
 /** The newest row of a scope, that nobody else is to have changed since it was seen. */
 async function seenRow(
   lab: Lab,
@@ -27,10 +35,12 @@ async function seenRow(
   await lab.store.settings.one({ id: 1 }, { transaction, forUpdate: true });
   const row = (await newestSchemes(lab, transaction, [scope])).get(scope);
   const ships = scope === 'house' ? SHIPPED_SCHEME.version : 0;
-  if ((row && !row.ended ? row.schemeVersion : row ? 0 : ships) !== seen)
+  const standing = row && !row.ended ? row.schemeVersion : row ? 0 : ships;
+  if (standing !== seen)
     throw new LabError(
       'conflict',
-      'Somebody changed this scheme meanwhile. Nothing was stored; load the page again.',
+      'Somebody changed this scheme meanwhile. Nothing was stored; what they made of it is here now.',
+      { current: { seen: standing, ...(row && !row.ended ? { scheme: typedScheme(row) } : {}) } },
     );
   return row;
 }
