@@ -33,6 +33,10 @@ test('a dispute from the countdown to the money that came back, its letter edite
   await expect(letter).toContainText('They are not what was offered');
   await letter.press('Control+End');
   await letter.pressSequentially(' PS: photographs follow.');
+  // Not stored yet, and there after a reload all the same.
+  await expect(letters.getByText('Not stored yet; it stays in this browser')).toBeVisible();
+  await page.reload();
+  await expect(letter).toContainText('PS: photographs follow.');
   await letters.getByRole('button', { name: 'Keep the letter' }).click();
   await expect(page.getByText('Kept.').first()).toBeVisible();
   await page.reload();

@@ -73,6 +73,21 @@ describe('a quantity as typed', () => {
     expect(asked('3.120 mAh', 'capacityAh')).toContain('or in Ah.');
   });
 
+  it('a voltage a meter shows in mV is asked about, and offered in V', () => {
+    for (const [text, otherwise] of [
+      ['3292', 3.292],
+      ['3121', 3.121],
+      ['52000', 52],
+    ] as const)
+      expect(parseQuantity(text, 'voltageV')).toMatchObject({ ok: true, otherwise });
+    for (const text of ['3292 mV', '3.292', '48', '999', '3292 V', '3292.5'])
+      expect(parseQuantity(text, 'voltageV')).not.toHaveProperty('doubt');
+    expect(parseClearQuantity('3292', 'voltageV')).toMatchObject({
+      ok: false,
+      message: '3292: 3292 mV, which is 3.292 V, or 3292 V? Write it with its unit.',
+    });
+  });
+
   it('grouped in any usual way, a number is read as it is', () => {
     const groups = fc.constantFrom([',', '.'], ['.', ','], [' ', ','], ["'", '.'], ['’', '.']);
     fc.assert(

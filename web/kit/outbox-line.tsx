@@ -1,4 +1,5 @@
-import { CloudOff, CloudUpload, HardDriveDownload } from 'lucide-react';
+import { CircleHelp, CloudOff, CloudUpload, HardDriveDownload } from 'lucide-react';
+import { Button } from './button';
 import type { OutboxState } from '@/lib/use-send-queue';
 
 /** Whether what was typed is safe on the server, on its way, or waiting in this browser. */
@@ -6,11 +7,29 @@ export function OutboxLine({
   state,
   one = 'reading',
   many = 'readings',
+  open = 0,
+  toOpen,
 }: {
   state: OutboxState;
   one?: string;
   many?: string;
+  /** Typed, and asked about or not understood: not stored yet. */
+  open?: number;
+  /** Leads to the first of them. */
+  toOpen?: () => void;
 }) {
+  if (open > 0 && state.kind !== 'waiting')
+    return (
+      <p role="status" className="flex items-center gap-1.5 text-doubt">
+        <CircleHelp size={16} aria-hidden />
+        {open === 1 ? `1 ${one} is` : `${open} ${many} are`} asked about and not stored yet.
+        {toOpen && (
+          <Button look="bare" onClick={toOpen}>
+            Go there
+          </Button>
+        )}
+      </p>
+    );
   if (state.kind === 'kept')
     return (
       <p role="status" className="flex items-center gap-1.5 text-quiet">

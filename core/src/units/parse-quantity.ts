@@ -166,6 +166,9 @@ const WHOLE_UNITS = new Set(['mah', 'mv', 'ma', 'uω', 'ω', 'ohm', 'mg', 'um'])
 /** Quantities of which that holds without a unit, too. */
 const WHOLE_QUANTITIES = new Set<TypedQuantity>(['money', 'count']);
 
+/** A voltage without a unit nothing here has: a meter that shows mV was read. */
+const MAY_BE_MILLIVOLTS = /^[1-9]\d{3,4}$/;
+
 /** Digits with groups of three, and one decimal mark that is not the one between groups. */
 const THOUSANDS = [
   /^([+-]?\d{1,3}(?:,\d{3})+)\.(\d*)$/,
@@ -221,6 +224,12 @@ export function parseQuantity(text: string, quantity: TypedQuantity): ParsedQuan
     decimals: digitsMeant(number, factor, stored),
     unitTyped: unit?.toLowerCase() ?? null,
   };
+  if (quantity === 'voltageV' && unit === null && MAY_BE_MILLIVOLTS.test(number))
+    return {
+      ...parsed,
+      doubt: `${number}: ${number} mV, which is ${value / 1000} V, or ${number} V?`,
+      otherwise: value / 1000,
+    };
   if (!mayBeGrouped) return parsed;
   const meant = number.replace(/[.,]/, '');
   const shown = unit === null ? '' : ` ${unit}`;
@@ -252,7 +261,7 @@ export function parseClearQuantity(text: string, quantity: TypedQuantity): Parse
   return parsed.ok && parsed.doubt
     ? {
         ok: false,
-        message: `${parsed.doubt} Write it without the point or comma${STORED_UNIT[quantity] ? `, or in ${STORED_UNIT[quantity]}` : ''}.`,
+        message: `${parsed.doubt} ${MAY_BE_MILLIVOLTS.test(text.trim()) ? 'Write it with its unit' : `Write it without the point or comma${STORED_UNIT[quantity] ? `, or in ${STORED_UNIT[quantity]}` : ''}`}.`,
       }
     : parsed;
 }

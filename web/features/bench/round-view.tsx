@@ -43,11 +43,13 @@ function Stop({
   stop,
   now,
   points,
+  onAnswer,
   onKeyDown,
 }: {
   stop: RoundStop;
   now: Date;
   points: HandPoints;
+  onAnswer: () => void;
   onKeyDown: (
     event: KeyboardEvent<HTMLInputElement>,
     stop: RoundStop,
@@ -90,7 +92,7 @@ function Stop({
           </Link>
         )}
       </div>
-      <PointNoteLine note={points.notes[benchRunId]} />
+      <PointNoteLine note={points.notes[benchRunId]} onAnswer={onAnswer} />
       {says.map(({ tone, text }) => (
         <p key={text} className={`mt-1 max-w-[90ch] ${toneOf(tone, isDanger)}`}>
           {text}
@@ -111,13 +113,16 @@ function useWay(stops: readonly RoundStop[], points: HandPoints) {
         `[data-point="${stop.benchRunId} ${field ?? stop.reads[0]}"]`,
       )
       ?.focus();
-  const take = (stop: RoundStop) =>
-    points.take({
-      benchRunId: stop.benchRunId,
-      loadOnAt: stop.loadOnAt!,
-      setting: stop.setting!,
-      points: stop.points,
-    });
+  const take = (stop: RoundStop, by: PointField | 'at' | 'answer') =>
+    points.take(
+      {
+        benchRunId: stop.benchRunId,
+        loadOnAt: stop.loadOnAt!,
+        setting: stop.setting!,
+        points: stop.points,
+      },
+      by,
+    );
   const onKeyDown = (
     event: KeyboardEvent<HTMLInputElement>,
     stop: RoundStop,
@@ -134,9 +139,15 @@ function useWay(stops: readonly RoundStop[], points: HandPoints) {
     const next = stop.reads[stop.reads.indexOf(field as PointField) + 1];
     const draft = points.drafts[stop.benchRunId] ?? {};
     const isEmpty = Object.values(draft).every((text) => !text?.trim());
-    if (isEmpty) focus(open[at + 1]);
-    else if (next && !points.notes[stop.benchRunId]?.isQuestion) focus(stop, next);
-    else if (take(stop)) focus(open[at + 1]);
+    const asked = points.notes[stop.benchRunId];
+    const isAnswer = asked?.isQuestion === true && asked.askedIn === field;
+    if (!isEmpty && next && !isAnswer) {
+      focus(stop, next);
+      return;
+    }
+    // What is asked about stays in its fields: what is typed next is of the next tester.
+    if (!isEmpty) take(stop, field);
+    focus(open[at + 1]);
   };
   useScans((code) => {
     const found = open.find(({ cell, label }) => [cell, label].includes(code.toUpperCase()));
@@ -144,13 +155,22 @@ function useWay(stops: readonly RoundStop[], points: HandPoints) {
     focus(found);
     return `${found.cell} on ${found.channel}: what it shows, please.`;
   });
-  return { box, onKeyDown, begin: () => focus(open.find(({ isLate }) => isLate) ?? open[0]) };
+  const asked = stops.filter(({ benchRunId }) => points.notes[benchRunId]);
+  return {
+    box,
+    onKeyDown,
+    take,
+    begin: () => focus(open.find(({ isLate }) => isLate) ?? open[0]),
+    asked: asked.length,
+    toAsked: () =>
+      focus(asked[0], points.notes[asked[0]?.benchRunId ?? 0]?.askedIn ?? asked[0]?.reads[0]),
+  };
 }
 
 /** Testers that only show a number, in the order one walks past them. */
 export function RoundView({ stops, now }: { stops: readonly RoundStop[]; now: Date }) {
   const points = useHandPoints();
-  const { box, onKeyDown, begin } = useWay(stops, points);
+  const { box, onKeyDown, take, begin, asked, toAsked } = useWay(stops, points);
   const late = stops.filter(({ isLate }) => isLate).length;
   return (
     <div ref={box} className="space-y-3">
@@ -162,11 +182,18 @@ export function RoundView({ stops, now }: { stops: readonly RoundStop[]; now: Da
         <p className="text-quiet">
           Enter goes from field to field and on to the next tester; a scan goes to its cell.
         </p>
-        <OutboxLine state={points.state} one="point" many="points" />
+        <OutboxLine state={points.state} one="point" many="points" open={asked} toOpen={toAsked} />
       </div>
       <ol className="space-y-3">
         {stops.map((stop) => (
-          <Stop key={stop.benchRunId} stop={stop} now={now} points={points} onKeyDown={onKeyDown} />
+          <Stop
+            key={stop.benchRunId}
+            stop={stop}
+            now={now}
+            points={points}
+            onAnswer={() => take(stop, 'answer')}
+            onKeyDown={onKeyDown}
+          />
         ))}
       </ol>
     </div>

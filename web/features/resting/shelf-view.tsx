@@ -103,8 +103,21 @@ function ShelfRow({
             />
             {said && (
               <p role="alert" className="max-w-48 text-[0.85rem] text-doubt">
-                {said.text}
-                {said.isQuestion && ' Enter again keeps it.'}
+                {said.text}{' '}
+                {said.isQuestion && (
+                  <Button look="bare" className="underline" onClick={() => shelf.take(line)}>
+                    Keep it
+                  </Button>
+                )}
+                {said.offer !== undefined && (
+                  <Button
+                    look="bare"
+                    className="underline"
+                    onClick={() => shelf.type(cellId, String(said.offer))}
+                  >
+                    {said.offer} V
+                  </Button>
+                )}
               </p>
             )}
           </>
@@ -143,7 +156,8 @@ function useRound(lines: readonly ShelfLine[], shelf: Shelf) {
     focus(found.cellId);
     return `${found.cell}: its voltage, please.`;
   });
-  return { box, onKeyDown };
+  const open = lines.filter(({ cellId }) => shelf.notes[cellId]);
+  return { box, onKeyDown, open: open.length, toOpen: () => focus(open[0]?.cellId) };
 }
 
 /** The rest shelf by due day: scan, read, Enter, next. */
@@ -160,7 +174,7 @@ export function ShelfView({
   const [celsius, setCelsius] = useState('');
   const warm = typedNumber(celsius, 'temperatureC');
   const shelf = useShelf(meter || null, warm === null || Number.isNaN(warm) ? null : warm);
-  const { box, onKeyDown } = useRound(lines, shelf);
+  const { box, onKeyDown, open, toOpen } = useRound(lines, shelf);
   return (
     <div ref={box} className="space-y-4">
       <div className="panel flex flex-wrap items-end gap-4 p-4">
@@ -183,10 +197,10 @@ export function ShelfView({
           />
         </Label>
         <p className="flex-1 text-quiet">
-          Scan a cell or press Enter for the next. A reading before its day is kept, and does not
-          end the rest.
+          Scan a cell or press Enter for the next; what is asked about stays in its field until it
+          is answered there. A reading before its day is kept, and does not end the rest.
         </p>
-        <OutboxLine state={shelf.state} one="reading" many="readings" />
+        <OutboxLine state={shelf.state} one="reading" many="readings" open={open} toOpen={toOpen} />
       </div>
       {grouped(lines).map(([group, own]) => (
         <section

@@ -24,13 +24,13 @@ function PointEntry({ view }: { view: HandLogView }) {
   const taker = { benchRunId, loadOnAt: log.loadOnAt, setting, points: says.points };
   const focusFirst = () =>
     document.querySelector<HTMLInputElement>(`[data-point="${benchRunId} shownV"]`)?.focus();
-  const keep = (isStop: boolean) => {
-    if (points.take(taker, isStop)) focusFirst();
+  const keep = (by: Parameters<typeof points.take>[1], isStop = false) => {
+    if (points.take(taker, by, isStop)) focusFirst();
   };
-  const onKeyDown = (event: KeyboardEvent<HTMLInputElement>, _field: PointField | 'at') => {
+  const onKeyDown = (event: KeyboardEvent<HTMLInputElement>, field: PointField | 'at') => {
     if (event.key !== 'Enter') return;
     event.preventDefault();
-    keep(false);
+    keep(field);
   };
   return (
     <section className="panel p-4" aria-label="Read a point">
@@ -42,14 +42,14 @@ function PointEntry({ view }: { view: HandLogView }) {
           points={points}
           onKeyDown={onKeyDown}
         />
-        <Button look="primary" className="min-h-11" onClick={() => keep(false)}>
+        <Button look="primary" className="min-h-11" onClick={() => keep('answer')}>
           Keep the point
         </Button>
-        <Button className="min-h-11" onClick={() => keep(true)}>
+        <Button className="min-h-11" onClick={() => keep('answer', true)}>
           The tester has stopped
         </Button>
       </div>
-      <PointNoteLine note={points.notes[benchRunId]} />
+      <PointNoteLine note={points.notes[benchRunId]} onAnswer={() => keep('answer')} />
       <Fold title="More it shows, and probes" className="mt-1">
         <PointFields
           benchRunId={benchRunId}
@@ -59,7 +59,12 @@ function PointEntry({ view }: { view: HandLogView }) {
           onKeyDown={onKeyDown}
         />
       </Fold>
-      <OutboxLine state={points.state} one="point" many="points" />
+      <OutboxLine
+        state={points.state}
+        one="point"
+        many="points"
+        open={points.notes[benchRunId] ? 1 : 0}
+      />
     </section>
   );
 }

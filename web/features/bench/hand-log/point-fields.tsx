@@ -2,6 +2,7 @@
 
 import { type PointField, POINT_FIELDS } from '@dusk-tally/core/evidence';
 import type { KeyboardEvent } from 'react';
+import { Button } from '@/kit/button';
 import { Input } from '@/kit/form-parts';
 import type { HandPoints, PointNote } from './use-hand-points';
 
@@ -67,7 +68,14 @@ export function PointFields({
 }
 
 /** What is asked or wrong about a point that is typed. */
-export function PointNoteLine({ note }: { note: PointNote | undefined }) {
+export function PointNoteLine({
+  note,
+  onAnswer,
+}: {
+  note: PointNote | undefined;
+  /** Keeps it as read. */
+  onAnswer: () => void;
+}) {
   if (!note) return null;
   return (
     <p
@@ -75,7 +83,14 @@ export function PointNoteLine({ note }: { note: PointNote | undefined }) {
       className={`mt-2 max-w-[70ch] ${note.isDanger ? 'font-semibold text-missed' : 'text-doubt'}`}
     >
       {note.text}
-      {note.isQuestion && ' Enter again keeps it as read.'}
+      {note.isQuestion && (
+        <>
+          {' '}
+          <Button look="bare" className="underline" onClick={onAnswer}>
+            Keep it as read
+          </Button>
+        </>
+      )}
     </p>
   );
 }

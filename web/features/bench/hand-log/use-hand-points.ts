@@ -9,6 +9,7 @@ import {
 import { useEffect, useState } from 'react';
 import { useLabTimeZone } from '@/kit/lab-time';
 import { useCalmRefresh } from '@/lib/use-calm-refresh';
+import { useKeptDraft } from '@/lib/use-kept-draft';
 import { useSendQueue } from '@/lib/use-send-queue';
 import { draftOf, type PointDraft, pointOf } from './point-draft';
 
@@ -36,20 +37,28 @@ export interface PointNote {
   isQuestion: boolean;
   isDanger: boolean;
   field: PointField | 'at' | null;
+  /** The field a question was asked from: only there Enter answers it. */
+  askedIn?: PointField | 'at';
+  /** When it was read: an answer later is of then. */
+  readAt: string;
 }
 
 type ByRun<T> = Readonly<Record<number, T>>;
+
+/** What is typed and not taken yet, and what is said of it. */
+const NONE: { drafts: ByRun<PointDraft>; notes: ByRun<PointNote> } = { drafts: {}, notes: {} };
+
+const without = <T>(all: ByRun<T>, run: number): ByRun<T> =>
+  Object.fromEntries(Object.entries(all).filter(([id]) => Number(id) !== run));
 
 /** Points of hand logs: typed, asked about where they do not fit, sent, held without a connection. */
 export function useHandPoints() {
   const refresh = useCalmRefresh();
   const timeZone = useLabTimeZone();
-  const [drafts, setDrafts] = useState<ByRun<PointDraft>>({});
-  const [notes, setNotes] = useState<ByRun<PointNote>>({});
+  const [{ drafts, notes }, setOpen] = useKeptDraft('hand points', NONE);
   /** Sent from here and not on the page yet: the next one is asked about by them, too. */
   const [sent, setSent] = useState<ByRun<HandPoint[]>>({});
-  const note = (run: number, said: PointNote | null) =>
-    setNotes(({ [run]: _, ...rest }) => (said ? { ...rest, [run]: said } : rest));
+  const note = (run: number, said: PointNote) => setOpen({ notes: { ...notes, [run]: said } });
   const { state, push, restore } = useSendQueue<HeldPoint>({
     what: 'hand points',
     url: '/api/bench/hand-points',
@@ -65,13 +74,24 @@ export function useHandPoints() {
       refresh();
       if (first) setSent(({ [first.benchRunId]: _, ...rest }) => rest);
     },
-    onRefused: ({ benchRunId, values, decimals }, message) => {
-      note(benchRunId, { text: message, isQuestion: false, isDanger: false, field: null });
+    onRefused: ({ benchRunId, values, decimals, at }, message) => {
       // What was read stands in its fields again: nothing has to be read twice.
-      setDrafts((all) => ({
-        ...all,
-        [benchRunId]: { ...draftOf(values, decimals), ...all[benchRunId] },
-      }));
+      setOpen({
+        drafts: {
+          ...drafts,
+          [benchRunId]: { ...draftOf(values, decimals), ...drafts[benchRunId] },
+        },
+        notes: {
+          ...notes,
+          [benchRunId]: {
+            text: message,
+            isQuestion: false,
+            isDanger: false,
+            field: null,
+            readAt: at,
+          },
+        },
+      });
       setSent(({ [benchRunId]: _, ...rest }) => rest);
     },
   });
@@ -79,11 +99,16 @@ export function useHandPoints() {
     restore();
   }, [restore]);
 
-  /** Takes what is typed for a log. @returns whether it was taken. */
-  const take = (log: PointTaker, isStop = false): boolean => {
+  /**
+   * Takes what is typed for a log. @returns whether it was taken.
+   * @param by the field it is taken from, or the button that answers what is asked.
+   */
+  const take = (log: PointTaker, by: PointField | 'at' | 'answer', isStop = false): boolean => {
     const { benchRunId, loadOnAt, setting } = log;
+    const asked = notes[benchRunId];
+    const readAt = asked?.readAt ?? new Date().toISOString();
     const read = pointOf(drafts[benchRunId] ?? {}, {
-      now: new Date(),
+      now: new Date(readAt),
       loadOnAt: new Date(loadOnAt),
       timeZone,
       isStop,
@@ -94,20 +119,22 @@ export function useHandPoints() {
         isQuestion: false,
         isDanger: false,
         field: read.field,
+        readAt,
       });
       return false;
     }
     const known = [...log.points, ...(sent[benchRunId] ?? [])].toSorted((a, b) => a.atS - b.atS);
     const doubts = newDoubts(read.point, known, setting);
     const text = doubts.map((doubt) => doubt.text).join(' ');
-    const asked = notes[benchRunId];
-    if (text !== '' && !(asked?.isQuestion && asked.text === text)) {
+    const isAnswer =
+      asked?.isQuestion && asked.text === text && (by === 'answer' || by === asked.askedIn);
+    if (text !== '' && !isAnswer) {
       const isDanger = doubts.some((doubt) => doubt.isDanger);
-      note(benchRunId, { text, isQuestion: true, isDanger, field: null });
+      const askedIn = by === 'answer' ? {} : { askedIn: asked?.askedIn ?? by };
+      note(benchRunId, { text, isQuestion: true, isDanger, field: null, readAt, ...askedIn });
       return false;
     }
-    note(benchRunId, null);
-    setDrafts(({ [benchRunId]: _, ...rest }) => rest);
+    setOpen({ drafts: without(drafts, benchRunId), notes: without(notes, benchRunId) });
     setSent({ ...sent, [benchRunId]: [...(sent[benchRunId] ?? []), read.point] });
     const { values, decimals } = read.point;
     push([
@@ -124,8 +151,10 @@ export function useHandPoints() {
     return true;
   };
   const type = (benchRunId: number, field: PointField | 'at', text: string) => {
-    setDrafts({ ...drafts, [benchRunId]: { ...drafts[benchRunId], [field]: text } });
-    if (notes[benchRunId]) note(benchRunId, null);
+    setOpen({
+      drafts: { ...drafts, [benchRunId]: { ...drafts[benchRunId], [field]: text } },
+      notes: without(notes, benchRunId),
+    });
   };
   return { drafts, notes, sent, state, take, type };
 }

@@ -10,11 +10,10 @@ export interface LetterDraft {
 /** What was kept of a letter; null for nothing, and for what is none. */
 export function letterDraft(kept: unknown): LetterDraft | null {
   if (typeof kept !== 'object' || kept === null) return null;
-  const { version, title, body } = kept as Partial<LetterDraft>;
-  return typeof version === 'number' &&
-    typeof title === 'string' &&
-    typeof body === 'object' &&
-    body.type === 'doc'
+  const { version, title, body } = kept as {
+    [Name in keyof LetterDraft]?: LetterDraft[Name] | null;
+  };
+  return typeof version === 'number' && typeof title === 'string' && body?.type === 'doc'
     ? { version, title, body }
     : null;
 }
