@@ -14,18 +14,18 @@ test('a dispute from the countdown to the money that came back, its letter edite
   ).toBeVisible();
 
   const asked = dispute.getByRole('form', { name: 'What is asked' });
-  await asked.getByLabel(/^Amount/).fill('180');
+  await asked.getByLabel(/^Amount/).fill('400');
   await asked.getByRole('button', { name: 'Keep', exact: true }).click();
   // What the grounds do not carry is said, so that the file says it.
   await expect(asked.getByText(/^The grounds carry/)).toBeVisible();
   await asked.getByLabel(/^What the other/).fill('two days of our bench');
   const lines = asked.getByRole('table', { name: 'What the amount is made of' });
-  await expect(lines.getByRole('row', { name: /^Together/ })).toContainText('180.00');
+  await expect(lines.getByRole('row', { name: /^Together/ })).toContainText('400.00');
   await asked.getByRole('button', { name: 'Keep', exact: true }).click();
-  await expect(dispute.getByRole('heading', { name: /^180\.00 EUR asked/ })).toBeVisible();
+  await expect(dispute.getByRole('heading', { name: /^400\.00 EUR asked/ })).toBeVisible();
 
   // The letter and the file of before say so themselves.
-  await expect(dispute.getByText('Overtaken: 180.00 EUR is asked now.').first()).toBeVisible();
+  await expect(dispute.getByText('Overtaken: 400.00 EUR is asked now.').first()).toBeVisible();
 
   const letters = dispute.getByRole('region', { name: 'Letters' });
   const letter = letters.getByRole('textbox', { name: 'The letter' });
@@ -57,7 +57,7 @@ test('a dispute from the countdown to the money that came back, its letter edite
     shortfall: { ah: number; amount: string };
     shortAh: { number: string }[];
   };
-  expect(data.remedy.amount).toBe('180.00 EUR');
+  expect(data.remedy.amount).toBe('400.00 EUR');
   expect(data.evidence.items).toHaveLength(32);
 
   await files.getByRole('link', { name: number }).click();

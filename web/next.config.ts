@@ -13,6 +13,7 @@ const config: NextConfig = {
     'piscina',
     '@react-pdf/renderer',
     'sharp',
+    'fontkit',
   ],
   turbopack: { root },
   outputFileTracingRoot: root,

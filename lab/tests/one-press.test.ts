@@ -51,6 +51,7 @@ describe('one press that is sent several times', () => {
       lotId,
       remedy: 'partialRefund' as const,
       ask: 10,
+      ground: 'its freight',
       language: 'en' as const,
     });
     expect(new Set(open.answers.map((answer) => JSON.stringify(answer))).size).toBe(1);

@@ -36,7 +36,7 @@ describe('what was typed on an earlier visit', () => {
 describe('two people at once', () => {
   it('each keep a price of their own', () => {
     const first = { version: 1, prices: { First: null, Second: null } };
-    const { merged, clashes } = mergeConflict(
+    const { merged, clashes } = mergeConflict<Record<string, unknown>>(
       first,
       { version: 1, prices: { First: 44, Second: null } },
       { version: 2, prices: { First: null, Second: 30, Third: 5 } },

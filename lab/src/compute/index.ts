@@ -1,4 +1,5 @@
 export * from './compute-pool';
+export { unprintable } from './printable';
 export type * from './compute-log';
 export * from './log-task';
 export type * from './plan-task';

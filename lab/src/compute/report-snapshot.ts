@@ -46,11 +46,13 @@ export interface ReportedItem {
 /** Everything a buyer's report says, frozen when it is issued. */
 export interface ReportSnapshot {
   format: 'dusk-tally/buyer-report';
-  formatVersion: 1 | 2 | 3 | 4 | 5 | 6 | 7;
+  formatVersion: 1 | 2 | 3 | 4 | 5 | 6 | 7 | 8;
   /** What it is printed in; absent before format version 4, which is English. Texts here are English. */
   language?: ReportLanguageCode;
   number: string;
   issuedAt: string;
+  /** The lab’s, whose clock days and times are told by; absent before format version 8, which tells UTC. */
+  timeZone?: string;
   /** `mark` is a PNG as a data address; absent before format version 4 and where there is none. */
   lab: { name: string; place: string; mark?: { png: string; width: number; height: number } };
   customer: string;

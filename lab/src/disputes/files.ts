@@ -4,6 +4,8 @@ import type { DisputeFileRow } from '@dusk-tally/store';
 import { z } from 'zod';
 import type { DisputeSnapshot } from '../compute';
 import { disputeFileInput } from '../inputs';
+import { labDay } from '../lots';
+import { requirePrintable } from '../reports';
 import { found, type Lab, procedure, question } from '../shared';
 import { basisOf, type Overtaken, overtakenBy } from './basis';
 import { disputeFacts } from './facts';
@@ -19,7 +21,7 @@ export const issueDisputeFile = procedure({
       await store.disputing.disputes.one({ id: input.disputeId }, { transaction, forUpdate: true }),
       'That dispute',
     );
-    const year = lab.now().getUTCFullYear();
+    const year = (await labDay(lab, transaction)).slice(0, 4);
     const sequence = await store.takeNumbers(`dispute ${year}`, 1, transaction);
     const number = `X-${year}-${String(sequence).padStart(4, '0')}`;
     const { snapshot, basis } = await makeDisputeFile(
@@ -28,6 +30,13 @@ export const issueDisputeFile = procedure({
       { number, issuedBy: actor.name },
       transaction,
     );
+    requirePrintable({
+      Supplier: snapshot.supplier.name,
+      'The lab': `${snapshot.evidence.lab.name} ${snapshot.evidence.lab.place}`,
+      Model: snapshot.evidence.model.name,
+      Lot: snapshot.evidence.lot.title,
+      People: [snapshot.issuedBy, ...snapshot.evidence.testedBy].join(', '),
+    });
     const text = canonicalJson(snapshot);
     const sha256 = createHash('sha256').update(text).digest('hex');
     await store.disputing.files.insert(

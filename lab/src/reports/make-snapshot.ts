@@ -160,8 +160,7 @@ export async function makeSnapshot(
   const wanted = new Set(request.cellIds);
   const figures = await standingFigures(lab, lot.id, request.cellIds, transaction);
   const meters = await metersThen(lab, transaction);
-  const overdue = overdueAt(meters);
-  const timeZone = await labTimeZone(lab, transaction);
+  const [overdue, timeZone] = [overdueAt(meters), await labTimeZone(lab, transaction)];
   const capacityRuns = capacityRunsOf(figures);
   const runs = await store.runs.find(
     { cellId: request.cellIds },
@@ -196,10 +195,11 @@ export async function makeSnapshot(
   const undescribed = [...runs, ...readings].some((row) => row.instrumentId === null);
   return {
     format: 'dusk-tally/buyer-report',
-    formatVersion: 7,
+    formatVersion: 8,
     language: request.language ?? settings.language,
     number: request.number,
     issuedAt,
+    timeZone,
     lab: { name: settings.labName, place: settings.place, ...(mark && { mark }) },
     customer: request.customer,
     issuedBy: request.issuedBy,

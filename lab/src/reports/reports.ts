@@ -3,8 +3,10 @@ import { canonicalJson } from '@dusk-tally/core/units';
 import type { ReportRow, Transaction } from '@dusk-tally/store';
 import { z } from 'zod';
 import { reportInput } from '../inputs';
+import { labDay } from '../lots';
 import { found, isDuplicate, type Lab, LabError, procedure, question } from '../shared';
 import { makeSnapshot } from './make-snapshot';
+import { requirePrintable } from './printable';
 import type { ReportSnapshot } from '../compute';
 
 export type ReportView = Omit<ReportRow, 'snapshot' | 'pdf'>;
@@ -59,7 +61,7 @@ export const issueReport = procedure({
     if (count !== new Set(input.cellIds).size)
       throw new LabError('notFound', 'Some of these cells are not of this lot.');
     await requireNothingHeld(lab, input.cellIds, transaction);
-    const year = lab.now().getUTCFullYear();
+    const year = (await labDay(lab, transaction)).slice(0, 4);
     const sequence = await store.takeNumbers(`report ${year}`, 1, transaction);
     const number = `R-${year}-${String(sequence).padStart(4, '0')}`;
     const snapshot = await makeSnapshot(
@@ -67,6 +69,13 @@ export const issueReport = procedure({
       { ...input, number, issuedBy: actor.name },
       transaction,
     );
+    requirePrintable({
+      Customer: snapshot.customer,
+      Lot: snapshot.lot.title,
+      Model: snapshot.model.name,
+      'The lab': `${snapshot.lab.name} ${snapshot.lab.place}`,
+      People: [snapshot.issuedBy, ...snapshot.testedBy].join(', '),
+    });
     if (snapshot.items.every((item) => item.capacity === null && item.acResistance === null)) {
       throw new LabError(
         'invalid',

@@ -3,11 +3,14 @@ import { Text, View } from '@react-pdf/renderer';
 import type { DisputeSnapshot } from '../dispute-snapshot';
 import type { ReportedItem } from '../report-snapshot';
 import type { ReportWords } from '../report-words';
+import { fitted } from '../letters';
 import { figureText } from './parts';
 import { styles } from './styles';
 
 const CELL_WIDTHS = ['40%', '24%', '20%', '16%'];
 const CELL_HEADS = ['Cell', 'Capacity / Ah', 'Capacity claim', 'Short by / Ah'];
+/** Room for the mark on a cell behind its number, points. */
+const MARK_WIDTH = 130;
 /** Rows of one block: one text a column, which is set much faster than one a cell. */
 const BLOCK_ROWS = 20;
 
@@ -22,7 +25,7 @@ export function Cells({ snapshot, words }: { snapshot: DisputeSnapshot; words: R
   const cells = (item: ReportedItem): string[] => {
     const ah = short.get(item.number);
     return [
-      item.label ? `${item.number} (${item.label})` : item.number,
+      item.label ? `${item.number} ${fitted(item.label, MARK_WIDTH, 8)}` : item.number,
       say(figureText(item.capacity)),
       say(item.verdicts.capacity ?? 'open'),
       ah === undefined ? '–' : words.number(formatNumber(ah, 2)),

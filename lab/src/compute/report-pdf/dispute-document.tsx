@@ -5,7 +5,7 @@ import { reportWords, type ReportWords } from '../report-words';
 import { CurveChart, LotChart } from './charts';
 import { Cells, OfCells } from './dispute-cells';
 import { Grounds, Missed, Shortfall } from './dispute-money';
-import { Claim, Heading, Instruments, Lines, Mark, Pair } from './parts';
+import { Claim, Heading, Instruments, issuedOn, issuedWords, Lines, Mark, Pair } from './parts';
 import { styles } from './styles';
 
 const REMEDY = {
@@ -44,9 +44,7 @@ function Order({ snapshot, words: { say } }: { snapshot: DisputeSnapshot; words:
       <Pair name={say('Window for a dispute')}>
         {say(deadlineOn === null ? 'none stated' : `until ${deadlineOn}`)}
       </Pair>
-      <Pair name={say('Issued')}>
-        {say(`${snapshot.issuedAt.slice(0, 16).replace('T', ' ')} UTC by ${snapshot.issuedBy}`)}
-      </Pair>
+      <Pair name={say('Issued')}>{say(issuedWords(snapshot.evidence, snapshot.issuedBy))}</Pair>
     </>
   );
 }
@@ -171,7 +169,7 @@ function Signature({
     <View wrap={false} style={{ marginTop: 18 }}>
       <Text style={styles.item}>{say(remedyWords(snapshot.remedy))}</Text>
       <Text style={[styles.item, { marginTop: 26 }]}>
-        {`${snapshot.evidence.lab.place || '…………'}, ${say(snapshot.issuedAt.slice(0, 10))}    ……………………………………    ${snapshot.issuedBy}`}
+        {`${snapshot.evidence.lab.place || '…………'}, ${say(issuedOn(snapshot.evidence).day)}    ……………………………………    ${snapshot.issuedBy}`}
       </Text>
     </View>
   );

@@ -4,7 +4,8 @@ import { Document, Page, Text, View } from '@react-pdf/renderer';
 import type { ReportedItem, ReportSnapshot } from '../report-snapshot';
 import { reportWords, type ReportWords } from '../report-words';
 import { CurveChart, LotChart } from './charts';
-import { Claim, figureText, Heading, Instruments, Lines, Mark, Pair } from './parts';
+import { fitted } from '../letters';
+import { Claim, figureText, Heading, Instruments, issuedWords, Lines, Mark, Pair } from './parts';
 import { styles } from './styles';
 
 /** The capacity at the claim’s conditions, and below it what was measured. */
@@ -14,34 +15,56 @@ const capacityWords = ({ capacity, capacityMeasured }: ReportedItem): string =>
     ...(capacityMeasured ? [`measured ${figureText(capacityMeasured)}`] : []),
   ].join('\n');
 
+/** Width of the text on a page, points: A4 less its margins. */
+const TEXT_WIDTH = 595.28 - 2 * 46;
+const CELL_SIZE = 8;
+const cellWidth = (percent: number): number => (TEXT_WIDTH * percent) / 100 - 4;
+
+/** A text in a column: a word that is wider than it is shortened, never printed over the next one. */
+const inColumn = (text: string, percent: number): string =>
+  text
+    .split('\n')
+    .map((line) =>
+      line
+        .split(' ')
+        .map((word) => fitted(word, cellWidth(percent), CELL_SIZE))
+        .join(' '),
+    )
+    .join('\n');
+
+/** The mark on the cell on a line of its own, as far as there is room. */
+const numberAndMark = ({ number, label }: ReportedItem): string =>
+  label ? `${number}\n${fitted(label, cellWidth(ITEM_PERCENT), CELL_SIZE)}` : number;
+
+const ITEM_PERCENT = 13;
 const COLUMNS: {
   head: string;
-  width: string;
+  percent: number;
   right?: boolean;
   of: (item: ReportedItem) => string;
 }[] = [
   {
     head: 'Item',
-    width: '13%',
-    of: (item) => (item.label ? `${item.number} (${item.label})` : item.number),
+    percent: ITEM_PERCENT,
+    of: numberAndMark,
   },
-  { head: 'Capacity / Ah', width: '16%', right: true, of: capacityWords },
-  { head: 'Energy / Wh', width: '14%', right: true, of: (item) => figureText(item.energy) },
+  { head: 'Capacity / Ah', percent: 16, right: true, of: capacityWords },
+  { head: 'Energy / Wh', percent: 14, right: true, of: (item) => figureText(item.energy) },
   {
     head: 'R 10 s / mΩ',
-    width: '14%',
+    percent: 14,
     right: true,
     of: (item) => figureText(item.dcResistance10s),
   },
-  { head: 'R AC / mΩ', width: '15%', right: true, of: (item) => figureText(item.acResistance) },
+  { head: 'R AC / mΩ', percent: 15, right: true, of: (item) => figureText(item.acResistance) },
   {
     head: 'SoH / %',
-    width: '7%',
+    percent: 7,
     right: true,
     of: (item) => healthText(item.stateOfHealthPct, item.capacity?.bound),
   },
-  { head: 'Capacity claim', width: '12%', of: (item) => item.verdicts.capacity ?? 'open' },
-  { head: 'Grade', width: '9%', of: (item) => item.grade ?? 'waiting' },
+  { head: 'Capacity claim', percent: 12, of: (item) => item.verdicts.capacity ?? 'open' },
+  { head: 'Grade', percent: 9, of: (item) => item.grade ?? 'waiting' },
 ];
 
 function Results({ items, words: { say } }: { items: ReportedItem[]; words: ReportWords }) {
@@ -51,9 +74,9 @@ function Results({ items, words: { say } }: { items: ReportedItem[]; words: Repo
         {COLUMNS.map((column) => (
           <Text
             key={column.head}
-            style={[styles.cell, { width: column.width }, column.right ? styles.right : {}]}
+            style={[styles.cell, { width: `${column.percent}%` }, column.right ? styles.right : {}]}
           >
-            {say(column.head)}
+            {inColumn(say(column.head), column.percent)}
           </Text>
         ))}
       </View>
@@ -62,11 +85,18 @@ function Results({ items, words: { say } }: { items: ReportedItem[]; words: Repo
           {COLUMNS.map((column) => (
             <Text
               key={column.head}
-              style={[styles.cell, { width: column.width }, column.right ? styles.right : {}]}
+              style={[
+                styles.cell,
+                { width: `${column.percent}%` },
+                column.right ? styles.right : {},
+              ]}
             >
-              {column.head === 'Item' || column.head === 'Grade'
-                ? column.of(item)
-                : column.of(item).split('\n').map(say).join('\n')}
+              {inColumn(
+                column.head === 'Item' || (column.head === 'Grade' && item.grade !== null)
+                  ? column.of(item)
+                  : column.of(item).split('\n').map(say).join('\n'),
+                column.percent,
+              )}
             </Text>
           ))}
         </View>
@@ -74,6 +104,16 @@ function Results({ items, words: { say } }: { items: ReportedItem[]; words: Repo
     </View>
   );
 }
+
+/** Marks that had no room in the table, in full. */
+const longMarks = (items: readonly ReportedItem[]): string =>
+  items
+    .flatMap((item) =>
+      item.label && !numberAndMark(item).endsWith(`\n${item.label}`)
+        ? [`${item.number} ${item.label}`]
+        : [],
+    )
+    .join('; ');
 
 /** Reasons and remarks, items with the same words gathered in one line. */
 function remarks(items: ReportedItem[]): { numbers: string[]; text: string }[] {
@@ -126,6 +166,12 @@ function Position({ snapshot, words }: { snapshot: ReportSnapshot; words: Report
   );
 }
 
+const FORMAT_WORDS: Readonly<Record<string, string>> = {
+  cylinder: 'cylindrical',
+  prism: 'prismatic',
+  pouch: 'pouch',
+};
+
 function About({ snapshot, words }: { snapshot: ReportSnapshot; words: ReportWords }) {
   const { say } = words;
   const { mark } = snapshot.lab;
@@ -137,16 +183,18 @@ function About({ snapshot, words }: { snapshot: ReportSnapshot; words: ReportWor
         {[snapshot.lab.name, snapshot.lab.place].filter(Boolean).join(', ')}
       </Text>
       <Pair name={say('Customer')}>{snapshot.customer}</Pair>
-      <Pair name={say('Issued')}>
-        {say(`${snapshot.issuedAt.slice(0, 16).replace('T', ' ')} UTC by ${snapshot.issuedBy}`)}
-      </Pair>
+      <Pair name={say('Issued')}>{say(issuedWords(snapshot, snapshot.issuedBy))}</Pair>
       <Pair name={say('Tested by')}>{snapshot.testedBy.join(', ') || '–'}</Pair>
       <Pair name={say('Items')}>
         {say(`${snapshot.items.length} of lot ${snapshot.lot.code}, ${snapshot.lot.title}`)}
       </Pair>
       <Pair name={say('Received')}>{say(snapshot.lot.receivedOn ?? 'not recorded')}</Pair>
       <Pair name={say('Model')}>
-        {say(`${snapshot.model.name}, ${snapshot.model.chemistry}, ${snapshot.model.format}`)}
+        {[
+          snapshot.model.name,
+          say(snapshot.model.chemistry),
+          say(FORMAT_WORDS[snapshot.model.format] ?? snapshot.model.format),
+        ].join(', ')}
       </Pair>
       <Heading>{say('Claim')}</Heading>
       <Claim claim={snapshot.claim} words={words} />
@@ -186,6 +234,11 @@ export function ReportDocument({ snapshot }: { snapshot: ReportSnapshot }) {
             .join('')}
           {snapshot.gradeDoubt ? ` ${say(snapshot.gradeDoubt)}` : ''}
         </Text>
+        {longMarks(snapshot.items) === '' ? null : (
+          <Text style={[styles.small, { marginTop: 2 }]}>
+            {`${say('Marks on the cells in full')}: ${longMarks(snapshot.items)}.`}
+          </Text>
+        )}
         {remarks(snapshot.items).length > 0 ? (
           <Heading>{say('Reasons and remarks')}</Heading>
         ) : null}

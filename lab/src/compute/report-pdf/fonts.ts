@@ -1,11 +1,13 @@
-import { readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import { Font } from '@react-pdf/renderer';
+import { FONT_SUBSETS, fontFile } from '../letters';
 import { sfntOf } from './sfnt';
 
-/** Families in the order glyphs are looked for: Latin, then Greek, then the rest of Latin. */
+const familyOf = (subset: (typeof FONT_SUBSETS)[number]): string =>
+  subset === 'latin' ? 'Inter' : `Inter ${subset}`;
+
+/** Families in the order glyphs are looked for: Latin first. */
 // eslint-disable-next-line no-restricted-syntax -- The library takes a list where its types say one name.
-export const FONT_STACK = ['Inter', 'Inter Greek', 'Inter Extended'] as unknown as string;
+export const FONT_STACK = FONT_SUBSETS.map(familyOf) as unknown as string;
 
 /**
  * Other forms of glyphs beside some others: nothing that is printed here needs one, and looking for
@@ -18,23 +20,13 @@ let registered = false;
 /** Registers the embedded fonts once per worker. */
 export function registerFonts(): void {
   if (registered) return;
-  const require = createRequire(import.meta.url);
-  const file = (subset: string, weight: number) => {
-    const woff = readFileSync(
-      require.resolve(`@fontsource/inter/files/inter-${subset}-${weight}-normal.woff`),
-    );
-    return `data:font/otf;base64,${sfntOf(woff, SUBSTITUTIONS).toString('base64')}`;
-  };
-  for (const [family, subset] of [
-    ['Inter', 'latin'],
-    ['Inter Greek', 'greek'],
-    ['Inter Extended', 'latin-ext'],
-  ] as const) {
+  const file = (subset: (typeof FONT_SUBSETS)[number], weight: number) =>
+    `data:font/otf;base64,${sfntOf(fontFile(subset, weight), SUBSTITUTIONS).toString('base64')}`;
+  for (const subset of FONT_SUBSETS)
     Font.register({
-      family,
+      family: familyOf(subset),
       fonts: [400, 600].map((fontWeight) => ({ src: file(subset, fontWeight), fontWeight })),
     });
-  }
   Font.registerHyphenationCallback((word) => [word]);
   registered = true;
 }

@@ -1,4 +1,4 @@
-import { formatWithUncertainty } from '@dusk-tally/core/units';
+import { aheadMs, formatWithUncertainty } from '@dusk-tally/core/units';
 import { Image, Text, View } from '@react-pdf/renderer';
 import type { ReactNode } from 'react';
 import type { ReportedFigure, ReportSnapshot } from '../report-snapshot';
@@ -14,6 +14,24 @@ export function Heading({ children, room = 48 }: { children: string; room?: numb
       {children}
     </Text>
   );
+}
+
+/** Day and time something was issued, on the lab’s clock where it is known; `YYYY-MM-DD HH:MM`. */
+export function issuedOn({ issuedAt, timeZone }: Pick<ReportSnapshot, 'issuedAt' | 'timeZone'>) {
+  const ahead = timeZone === undefined ? 0 : aheadMs(timeZone, new Date(issuedAt));
+  const shown = new Date(Date.parse(issuedAt) + ahead).toISOString();
+  return { day: shown.slice(0, 10), moment: shown.slice(0, 16).replace('T', ' ') };
+}
+
+/** When it was issued, and by whom. */
+export function issuedWords(
+  snapshot: Pick<ReportSnapshot, 'issuedAt' | 'timeZone'>,
+  issuedBy: string,
+): string {
+  const { moment } = issuedOn(snapshot);
+  return snapshot.timeZone === undefined
+    ? `${moment} UTC by ${issuedBy}`
+    : `${moment}, ${snapshot.timeZone}, by ${issuedBy}`;
 }
 
 /** A figure with its uncertainty; `–` where nothing was measured. */

@@ -3,6 +3,7 @@ import { Link } from '@/kit/link';
 import { SnapshotView } from '@/features/reports/snapshot-view';
 import { ButtonLink } from '@/kit/button';
 import { PageHead } from '@/kit/page';
+import { LabDay } from '@/kit/lab-time';
 import { Crumbs } from '@/kit/crumbs';
 import { lab } from '@/lib/lab';
 import { orNotFound } from '@/lib/lot-page';
@@ -31,8 +32,8 @@ export default async function IssuedReportPage({
         title={`Report ${number}`}
         lead={
           <>
-            For {snapshot.customer}, issued {snapshot.issuedAt.slice(0, 10)} by {snapshot.issuedBy},
-            from{' '}
+            For {snapshot.customer}, issued <LabDay at={new Date(snapshot.issuedAt)} /> by{' '}
+            {snapshot.issuedBy}, from{' '}
             <Link href={`/lots/${lot}`} className="underline">
               {lot}
             </Link>

@@ -1,0 +1,40 @@
+import { overprints, pdfPages } from './pdf-pages';
+import { choose, signIn } from './helpers';
+import { expect, test } from './test';
+
+/** A report of all tested cells of a lot, issued here; its pages as they were set. */
+async function pagesOf(page: import('@playwright/test').Page, code: string, language: string) {
+  await page.goto(`/lots/${code}/report`);
+  await page.getByLabel('Customer').fill('Østergård & Ünal, Αθήνα, Київ');
+  await choose(page.getByRole('combobox', { name: 'Language' }), language);
+  await page.getByRole('button', { name: 'Issue the report' }).click();
+  await page.waitForURL(/\/reports\/R-\d{4}-\d{4}/);
+  const number = page.url().split('/').at(-1)!;
+  const pdf = await page.request.get(`/api/reports/${number}/pdf`);
+  return pdfPages(await pdf.body());
+}
+
+test('on no page of the reports of lots A and B is a text set over another, in English and German', async ({
+  page,
+}) => {
+  await signIn(page, 'lead');
+  for (const code of ['L-001', 'L-002'])
+    for (const language of ['English', 'Deutsch']) {
+      const pages = await pagesOf(page, code, language);
+      expect(pages.length).toBeGreaterThan(0);
+      expect(overprints(pages), `${code}, ${language}`).toEqual([]);
+      const text = pages.flatMap(({ texts }) => texts.map(({ text: one }) => one)).join(' ');
+      expect(text).toContain('Østergård & Ünal, Αθήνα, Київ');
+      if (language === 'Deutsch') expect(text).not.toMatch(/cylinder|prism\b/);
+      else expect(text).toContain('the maker’s data sheet');
+    }
+});
+
+test('a name in letters that cannot be printed is asked for in others', async ({ page }) => {
+  await signIn(page, 'lead');
+  await page.goto('/lots/L-001/report');
+  await page.getByLabel('Customer').fill('张伟');
+  await page.getByRole('button', { name: 'Issue the report' }).click();
+  await expect(page.getByText(/letters a PDF cannot print here \(张 伟\)/)).toBeVisible();
+  await expect(page.getByLabel('Customer')).toHaveValue('张伟');
+});
