@@ -173,6 +173,10 @@ test('an admin adds a person, who chooses a password, works, and is shut out', a
     .filter({ hasText: 'wren@' })
     .getByRole('button', { name: 'Shut out' })
     .click();
+  await page
+    .getByRole('alertdialog', { name: /^Shut out / })
+    .getByRole('button', { name: 'Shut out' })
+    .click();
   await expect(page.getByText('technician, shut out')).toBeVisible();
   await other.goto('/arrivals');
   await expect(other).toHaveURL(/\/sign-in/);

@@ -34,13 +34,14 @@ export async function choose(field: Locator, words: string): Promise<void> {
 /** Takes in a lot of a new 104 Ah prismatic model and opens one of its tabs. @returns its code. */
 export async function takeInLot(
   page: Page,
-  lot: { title: string; supplier: string; quantity: number; model: string },
+  lot: { title: string; supplier: string; quantity: number; model: string; arrivedOn?: string },
   tab = 'logs',
 ): Promise<string> {
   await page.goto('/arrivals/new');
   await page.getByLabel('Short name').fill(lot.title);
   await page.getByLabel('Supplier').fill(lot.supplier);
   await page.getByLabel('Cells counted').fill(String(lot.quantity));
+  if (lot.arrivedOn) await page.getByLabel('Arrived on').fill(lot.arrivedOn);
   await choose(page.getByRole('combobox', { name: 'Model', exact: true }), 'A new model …');
   // A name of its own, so that a second try does not meet the model of the first.
   await page.getByLabel('Name of the model').fill(`${lot.model} ${randomUUID().slice(0, 6)}`);
@@ -57,3 +58,7 @@ export async function takeInLot(
   if (tab !== 'arrival/box') await page.goto(`/lots/${code}/${tab}`);
   return code;
 }
+
+/** A day so many days ago, as a day field takes it. */
+export const daysAgo = (days: number): string =>
+  new Date(Date.now() - days * 86_400_000).toISOString().slice(0, 10);

@@ -1,4 +1,4 @@
-import { choose, signIn, takeInLot } from './helpers';
+import { choose, daysAgo, signIn, takeInLot } from './helpers';
 import { expect, test } from './test';
 
 test('cells are laid to rest, read by keys in the order they are due, and told what they lost', async ({
@@ -7,7 +7,13 @@ test('cells are laid to rest, read by keys in the order they are due, and told w
   await signIn(page, 'lead');
   const code = await takeInLot(
     page,
-    { title: 'On the shelf', supplier: 'Reedbank Cells', quantity: 4, model: 'Reed P104 shelf' },
+    {
+      title: 'On the shelf',
+      supplier: 'Reedbank Cells',
+      quantity: 4,
+      model: 'Reed P104 shelf',
+      arrivedOn: daysAgo(30),
+    },
     'cells',
   );
   await page.goto(`/lots/${code}/cells`);
@@ -93,6 +99,7 @@ test('sixty cells of the shelf are read by keys alone, none is lost', async ({ p
       supplier: 'Reedbank Cells',
       quantity: 60,
       model: 'Reed P104 sixty',
+      arrivedOn: daysAgo(30),
     },
     'cells',
   );

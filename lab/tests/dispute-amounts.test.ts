@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { cancelLot } from '../src/arrivals';
 import type { DisputeSnapshot } from '../src/compute';
 import {
   addPaper,
@@ -6,6 +7,7 @@ import {
   disputeFileData,
   disputeFilePage,
   disputePaper,
+  draftLetter,
   issueDisputeFile,
   lotDisputes,
   openDispute,
@@ -102,6 +104,20 @@ describe('a dispute', () => {
     expect(
       (await lotDisputes(fresh.lab, fresh.admin, { lotId: lot.id })).disputes[0]!.papers,
     ).toMatchObject([{ name: 'answer <1>.pdf', size: 4 }]);
+  });
+
+  it('about a lot that was called off takes no letters', async () => {
+    const lot = await claimedLot(fresh, 2);
+    const { id: disputeId } = await openDispute(fresh.lab, fresh.admin, {
+      lotId: lot.id,
+      remedy: 'replace',
+      ask: 0,
+      language: 'en',
+    });
+    const { version } = (await fresh.lab.store.lots.one({ id: lot.id }))!;
+    await cancelLot(fresh.lab, fresh.admin, { lotId: lot.id, version, reason: 'not worth it' });
+    const refused = await failure(draftLetter(fresh.lab, fresh.admin, { disputeId }));
+    expect(refused.message).toMatch(/called off/);
   });
 
   it('is proposed nothing as long as no cell was tested', async () => {

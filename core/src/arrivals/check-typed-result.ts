@@ -1,3 +1,4 @@
+import { apartShare } from '../units';
 import type { Doubt } from './check-typed';
 
 /** What a tester without a log shows of one discharge, as far as it was typed. */
@@ -34,7 +35,7 @@ export function checkTypedResult(
     if (apart > AGREE)
       return {
         code: 'time-and-charge',
-        question: `${Math.abs(currentA)} A for ${hours} h make ${product.toPrecision(4)} Ah, not ${ah} Ah: ${(100 * apart).toFixed(1)} % apart${slipOf(product / ah)}. Keep it?`,
+        question: `${Math.abs(currentA)} A for ${hours} h make ${product.toPrecision(4)} Ah, not ${ah} Ah: ${(100 * apartShare(product, ah)).toFixed(1)} % apart${slipOf(product / ah)}. Keep it?`,
       };
   }
   if (ah !== null && ah > 0 && wh !== null) {

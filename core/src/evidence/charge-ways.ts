@@ -1,4 +1,4 @@
-import type { Finding } from '../units';
+import { apartShare, type Finding } from '../units';
 
 /** One way the same discharge was counted. */
 export interface ChargeWay {
@@ -35,7 +35,7 @@ export function compareCharges(ways: readonly ChargeWay[]): ChargeComparison | n
   let apart = 0;
   ways.forEach((a, i) =>
     ways.slice(i + 1).forEach((b) => {
-      const difference = Math.abs(a.ah - b.ah) / ((a.ah + b.ah) / 2);
+      const difference = apartShare(a.ah, b.ah);
       apart = Math.max(apart, difference);
       if (difference <= WORTH_A_FINDING) return;
       findings.push({

@@ -1,4 +1,4 @@
-import type { Finding } from '../units';
+import { apartShare, type Finding } from '../units';
 import type { Discharge } from './sections';
 import type { Trace } from './trace';
 
@@ -50,7 +50,7 @@ export function checkCounter(
   ) {
     findings.push({
       code: 'counter-disagrees',
-      text: `The counter says ${ah.toFixed(3)} Ah, the integrated current ${integratedAh.toFixed(3)} Ah: ${((100 * (ah - integratedAh)) / integratedAh).toFixed(2)} % apart.`,
+      text: `The counter says ${ah.toFixed(3)} Ah, the integrated current ${integratedAh.toFixed(3)} Ah: ${(100 * apartShare(ah, integratedAh)).toFixed(2)} % apart.`,
       severity: 'warning',
     });
   }

@@ -8,3 +8,4 @@ export * from './improve';
 export * from './trapezoid';
 export * from './time-zone';
 export * from './whole-curve';
+export * from './apart';

@@ -1,6 +1,6 @@
 import type { DisputeLetterRow, Transaction } from '@dusk-tally/store';
 import { letterDraft, letterInput, letterSent } from '../inputs';
-import { loadClaim } from '../lots';
+import { loadClaim, openLot } from '../lots';
 import { found, type Lab, LabError, procedure } from '../shared';
 import { basisOf } from './basis';
 import { draftedLetter } from './letter-words';
@@ -35,6 +35,7 @@ export const draftLetter = procedure({
       await lab.store.disputing.disputes.one({ id: input.disputeId }, { transaction }),
       'That dispute',
     );
+    await openLot(lab, dispute.lotId, transaction);
     const [facts, { model }, settings] = await Promise.all([
       disputeFacts(lab, dispute.lotId),
       loadClaim(lab, dispute.lotId, transaction),

@@ -1,7 +1,8 @@
 import { ACTIVE_RUN_STATES } from '@dusk-tally/core/bench';
-import type { CellArrivalRow, NewRow, RestRow, Transaction } from '@dusk-tally/store';
+import { dayIn } from '@dusk-tally/core/units';
+import type { CellArrivalRow, LotRow, NewRow, RestRow, Transaction } from '@dusk-tally/store';
 import { restInput, takeOffInput } from '../inputs';
-import { openLot } from '../lots';
+import { labTimeZone, openLot } from '../lots';
 import { type Lab, LabError, procedure } from '../shared';
 import { chargeEnds } from './charge-ends';
 import { protocolNamed } from './protocols';
@@ -104,6 +105,22 @@ function fullAsSaid(lab: Lab, cellIds: readonly number[], fullAt: Date): Map<num
   return new Map(cellIds.map((id) => [id, fullAt]));
 }
 
+/** Nobody here charged a cell before it came. @throws LabError */
+async function requireHere(
+  lab: Lab,
+  { arrivedOn }: LotRow,
+  full: readonly Date[],
+  transaction: Transaction,
+): Promise<void> {
+  const timeZone = await labTimeZone(lab, transaction);
+  if (arrivedOn === null || full.every((at) => dayIn(timeZone, at) >= arrivedOn)) return;
+  throw new LabError(
+    'invalid',
+    `Expected a charge that ended here: these cells arrived on ${arrivedOn}.`,
+    { field: 'fullAt' },
+  );
+}
+
 /** Each cell’s own, by its last run. @throws LabError naming those whose last run did not leave them full. */
 async function fullByRuns(
   lab: Lab,
@@ -135,13 +152,14 @@ export const layToRest = procedure({
   run: async ({ lab, actor, input, transaction, audit, changed }): Promise<Laid> => {
     const { lotId, reason } = input;
     const cellIds = [...new Set(input.cellIds)];
-    await openLot(lab, lotId, transaction, true);
+    const lot = await openLot(lab, lotId, transaction, true);
     const cells = await lab.store.cells.find({ id: cellIds, lotId }, { transaction });
     if (cells.length !== cellIds.length)
       throw new LabError('notFound', 'Some of these cells are not of this lot.');
     const full = input.fromRun
       ? await fullByRuns(lab, cells, transaction)
       : fullAsSaid(lab, cellIds, new Date(input.fullAt));
+    await requireHere(lab, lot, [...full.values()], transaction);
     const { rests } = lab.store.resting;
     const before = await rests.find({ cellId: cellIds }, { transaction, order: [['id', 'ASC']] });
     await refuse(lab, cells, before, reason, transaction);

@@ -8,7 +8,7 @@ import { ChoiceField, TextField } from '@/kit/form/fields';
 import { Form } from '@/kit/form/form';
 import { useLabForm } from '@/kit/form/use-lab-form';
 import { Problem } from '@/kit/page';
-import { Over } from '@/kit/panel-over';
+import { Over, Sure } from '@/kit/panel-over';
 import { useAct } from '@/kit/use-act';
 import { addPersonAct, changePersonAct, resetPasswordAct, setPersonActiveAct } from './acts';
 
@@ -122,6 +122,8 @@ export function PersonActs({ person }: { person: Person }) {
   const { run, busy, problem } = useAct();
   const [changing, setChanging] = useState(false);
   const [once, setOnce] = useState<string | null>(null);
+  const [shuts, setShuts] = useState(false);
+  const letIn = () => run((key) => setPersonActiveAct(person.id, true, key));
   return (
     <span className="flex flex-wrap items-center justify-end gap-1">
       <Button look="bare" onClick={() => setChanging(true)}>
@@ -142,10 +144,19 @@ export function PersonActs({ person }: { person: Person }) {
       <Button
         look="bare"
         disabled={busy}
-        onClick={() => run((key) => setPersonActiveAct(person.id, !person.active, key))}
+        onClick={() => (person.active ? setShuts(true) : letIn())}
       >
         {person.active ? 'Shut out' : 'Let in again'}
       </Button>
+      <Sure
+        open={shuts}
+        onOpen={setShuts}
+        title={`Shut out ${person.name}?`}
+        says="They are signed out everywhere at once and cannot sign in until somebody lets them in again. What they did stays."
+        act="Shut out"
+        stay="Leave it"
+        onSure={() => run((key) => setPersonActiveAct(person.id, false, key))}
+      />
       {problem && <Problem>{problem}</Problem>}
       {changing && <ChangePerson person={person} done={() => setChanging(false)} />}
       {once !== null && <OncePassword name={person.name} once={once} done={() => setOnce(null)} />}
