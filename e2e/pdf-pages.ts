@@ -42,8 +42,8 @@ export async function pdfPages(pdf: Uint8Array): Promise<PdfPage[]> {
   );
 }
 
-/** Texts may touch by so much, points: widths are rounded. */
-const TOUCH = 0.6;
+/** Texts may touch by so much, points: letters of one word are kerned, and set as several texts. */
+const TOUCH = 3;
 
 /** Pairs of texts set over one another, and texts that run off their page. */
 export function overprints(pages: readonly PdfPage[]): string[] {
