@@ -48,11 +48,11 @@ const COLUMNS: {
     percent: ITEM_PERCENT,
     of: numberAndMark,
   },
-  { head: 'Capacity / Ah', percent: 16, right: true, of: capacityWords },
-  { head: 'Energy / Wh', percent: 14, right: true, of: (item) => figureText(item.energy) },
+  { head: 'Capacity / Ah', percent: 20, right: true, of: capacityWords },
+  { head: 'Energy / Wh', percent: 12, right: true, of: (item) => figureText(item.energy) },
   {
     head: 'R 10 s / mΩ',
-    percent: 14,
+    percent: 13,
     right: true,
     of: (item) => figureText(item.dcResistance10s),
   },
@@ -64,7 +64,7 @@ const COLUMNS: {
     of: (item) => healthText(item.stateOfHealthPct, item.capacity?.bound),
   },
   { head: 'Capacity claim', percent: 12, of: (item) => item.verdicts.capacity ?? 'open' },
-  { head: 'Grade', percent: 9, of: (item) => item.grade ?? 'waiting' },
+  { head: 'Grade', percent: 8, of: (item) => item.grade ?? 'waiting' },
 ];
 
 function Results({ items, words: { say } }: { items: ReportedItem[]; words: ReportWords }) {
