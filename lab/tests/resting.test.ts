@@ -52,7 +52,7 @@ describe('cells on the shelf', () => {
   it('was charged here: no charge ended before the cells arrived', async () => {
     on(0);
     const lot = await claimedLot(fresh, 2);
-    const [{ id }] = (await cellsOf(lot.id)) as [{ id: number }];
+    const { id } = (await cellsOf(lot.id))[0]!;
     const arrivedOn = clock.toISOString().slice(0, 10);
     await fresh.lab.store.lots.update({ arrivedOn }, { id: lot.id });
     const fullAt = new Date(clock.getTime() - 3 * DAY_MS).toISOString();

@@ -43,6 +43,22 @@ describe('a scheme', () => {
     expect((await page()).history.map(({ version }) => version)).toEqual([3, 2]);
   });
 
+  it('a grade under another name keeps what its cells bring', async () => {
+    const books = () => lotBooks(fresh.lab, fresh.admin, { lotId });
+    const { typed } = await books();
+    const gradePrices = { ...typed.gradePrices, Second: 38 };
+    await keepBooks(fresh.lab, fresh.admin, { lotId, ...typed, gradePrices });
+    const priceOf = async (name: string) =>
+      (await books()).values.find(({ grade }) => grade === name)?.priceCents;
+    const renamed = SHIPPED.grades.map((one) =>
+      one.name === 'Second' ? { ...one, name: 'Good' } : one,
+    );
+    await save({ ...SHIPPED, grades: renamed });
+    expect(await priceOf('Good')).toBe(3800);
+    await save({ ...SHIPPED });
+    expect(await priceOf('Second')).toBe(3800);
+  });
+
   it('tried and kept are one, for a hundred schemes at random', async () => {
     const random = seededRandom(20_261_128);
     const pick = <T>(some: readonly T[]): T => some[Math.floor(random.uniform() * some.length)]!;

@@ -3,6 +3,7 @@ import { SHIPPED_SCHEME } from '@dusk-tally/core/verdicts';
 import type { GradeSchemeRow, NewRow, Transaction } from '@dusk-tally/store';
 import { schemeEnd, schemeInput } from '../../inputs';
 import { type Act, type Change, found, type Lab, LabError, procedure } from '../../shared';
+import { keepPrices, renamedGrades } from './renamed-grades';
 import { newestSchemes } from './schemes';
 
 /** Lots a scope reaches. */
@@ -80,6 +81,8 @@ export const saveScheme = procedure({
     )
       throw new LabError('invalid', 'Nothing is different from the version there is.');
     const after = await storeVersion(act, before, { scope, name, body, ended: false, reason });
+    const stood = before && !before.ended ? before.body : scope === 'house' ? SHIPPED_SCHEME : null;
+    if (stood) await keepPrices(lab, scope, renamedGrades(stood.grades, body.grades), transaction);
     changed({ what: 'gradeScheme', ...reachOf(scope) });
     await audit({
       act: 'kept a scheme of grades',
