@@ -97,7 +97,7 @@ export function LotCostFields({ house }: { house: string }) {
           <TypedField key={name} name={name} label={`${words} / ${currency}`} quantity="money" />
         ),
       )}
-      <CurrencyFields house={house} />
+      <CurrencyFields house={house} elseToday />
     </div>
   );
 }

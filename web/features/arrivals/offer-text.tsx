@@ -9,8 +9,16 @@ import type { ClaimDraft } from './claim-draft';
 const isItem = (hint: OfferHint): hint is OfferHint & { kind: ClaimKind } =>
   hint.kind in CLAIM_ITEMS;
 
+const OTHER_WORDS: Record<Exclude<OfferHint['kind'], ClaimKind>, string> = {
+  chemistry: 'Chemistry',
+  sizeCode: 'Size code',
+  price: 'Price',
+  currency: 'Currency',
+};
+
 function wordsOf(hint: OfferHint): string {
-  if (!isItem(hint)) return `${hint.kind === 'chemistry' ? 'Chemistry' : 'Size code'} ${hint.text}`;
+  if (!isItem(hint))
+    return `${OTHER_WORDS[hint.kind as keyof typeof OTHER_WORDS]} ${hint.text ?? hint.value}`;
   const { words, unit } = CLAIM_ITEMS[hint.kind];
   return `${words} ${hint.value === null ? hint.text : `${hint.value}${unit ? ` ${unit}` : ''}`}`;
 }

@@ -58,7 +58,7 @@ function PastedText() {
           <p role="status" className="text-[0.87rem] text-quiet">
             {read.length === 0
               ? 'Nothing of it was understood; type it below.'
-              : `Read: ${read.map(({ from }) => `“${from}”`).join(', ')}. Look it over.`}
+              : `Read: ${[...new Set(read.map(({ from }) => `“${from}”`))].join(', ')}. Look it over.`}
           </p>
         )}
       </div>

@@ -95,10 +95,14 @@ export function OfferResult({ check }: { check: OfferCheck }) {
     <section className="space-y-4" aria-label="What it is worth">
       <div
         role="status"
-        className={`panel border-l-4 p-4 ${plausibility.possible ? 'border-met' : 'border-missed'}`}
+        className={`panel border-l-4 p-4 ${!plausibility.possible ? 'border-missed' : plausibility.largestAh === null ? 'border-rule' : 'border-met'}`}
       >
         <h2 className="font-semibold">
-          {plausibility.possible ? 'It can be true.' : 'It cannot be true.'}
+          {!plausibility.possible
+            ? 'It cannot be true.'
+            : plausibility.largestAh === null
+              ? 'Whether it can be true is not known.'
+              : 'It can be true.'}
         </h2>
         <p>{plausibility.sentence}</p>
       </div>

@@ -10,7 +10,16 @@ export function useTypedCurrency(house: string): string {
 }
 
 /** The currency amounts are in and, where it is not the house’s, the day’s rate. */
-export function CurrencyFields({ house, dated = true }: { house: string; dated?: boolean }) {
+export function CurrencyFields({
+  house,
+  dated = true,
+  elseToday = false,
+}: {
+  house: string;
+  dated?: boolean;
+  /** Without a day the rate is of today. */
+  elseToday?: boolean;
+}) {
   const currency = useTypedCurrency(house);
   return (
     <>
@@ -18,7 +27,9 @@ export function CurrencyFields({ house, dated = true }: { house: string; dated?:
       {currency !== house && (
         <>
           <NumberField name="rate" quantity="plain" label={`1 ${currency} in ${house}`} />
-          {dated && <DayField name="rateOn" label="Rate of" />}
+          {dated && (
+            <DayField name="rateOn" label={elseToday ? 'Rate of (empty: today)' : 'Rate of'} />
+          )}
         </>
       )}
     </>
