@@ -25,7 +25,7 @@ test('a dispute from the countdown to the money that came back, its letter edite
   await expect(dispute.getByRole('heading', { name: /^400\.00 EUR asked/ })).toBeVisible();
 
   // The letter and the file of before say so themselves.
-  await expect(dispute.getByText('Overtaken: 400.00 EUR is asked now.').first()).toBeVisible();
+  await expect(dispute.getByText(/^Overtaken: 400\.00 EUR is asked now/).first()).toBeVisible();
 
   const letters = dispute.getByRole('region', { name: 'Letters' });
   const letter = letters.getByRole('textbox', { name: 'The letter' });

@@ -44,7 +44,9 @@ export async function takeInLot(
   if (lot.arrivedOn) await page.getByLabel('Arrived on').fill(lot.arrivedOn);
   await choose(page.getByRole('combobox', { name: 'Model', exact: true }), 'A new model …');
   // A name of its own, so that a second try does not meet the model of the first.
-  await page.getByLabel('Name of the model').fill(`${lot.model} ${randomUUID().slice(0, 6)}`);
+  await page
+    .getByLabel('Name of the model')
+    .fill(`${lot.model} ${randomUUID().replace(/[^a-f]/g, '')}`);
   await page.getByLabel('Width / mm').fill('130');
   await page.getByLabel('Thickness / mm').fill('36');
   await page.getByLabel('Height / mm').fill('195');

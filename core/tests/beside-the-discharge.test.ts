@@ -158,7 +158,7 @@ describe('the counter of the instrument beside the integral', () => {
     expect(codes(counting(0, 0.994), 10)).toEqual(['counter-disagrees']);
     const { findings } = checkCounter(counting(0, 0.9), discharge(), 10)!;
     expect(findings[0]!.text).toContain(
-      '9.000 Ah, the integrated current 10.000 Ah: -10.00 % apart',
+      '9.000 Ah, the integrated current 10.000 Ah: 10.53 % apart',
     );
   });
 

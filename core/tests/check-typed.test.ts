@@ -171,7 +171,7 @@ describe('the arithmetic of a typed result', () => {
   it('says what it makes, and how far that is', () => {
     expect(
       checkTypedResult({ ...nothing, ah: 100, currentA: 20, hours: 4 }, cell)!.question,
-    ).toMatch(/^20 A for 4 h make 80\.00 Ah, not 100 Ah: 20\.0 % apart/);
+    ).toMatch(/^20 A for 4 h make 80\.00 Ah, not 100 Ah: 22\.2 % apart/);
   });
   it('energy over charge is a voltage of the cell', () => {
     expect(code({ ah: 100, wh: 320 })).toBeNull();

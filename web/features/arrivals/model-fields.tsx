@@ -102,7 +102,7 @@ export function ModelFields({
 }) {
   const set = (patch: Partial<ModelDraft>) => onChange({ ...draft, ...patch });
   const rename = (name: string) => {
-    const size = envelopeOfSizeCode(/(?<!\d)(\d{5})(?!\d)/.exec(name)?.[1] ?? '');
+    const size = envelopeOfSizeCode(/\b[A-Za-z]{0,4}(\d{5})\b/.exec(name)?.[1] ?? '');
     const isNew = size?.shape === 'cylinder' && !draft.diameterMm;
     set({
       name,
