@@ -40,6 +40,22 @@ test('on no page of the reports of lots A and B is a text set over another, in E
     }
 });
 
+test('two texts set over one another are found, and those of one word are not', () => {
+  const at = (text: string, left: number, right: number, foot = 100) => ({
+    text,
+    left,
+    right,
+    foot,
+    head: foot + 6,
+  });
+  const pages = (...texts: ReturnType<typeof at>[]) => [{ width: 595, texts }];
+  const mark = at('B-0241 (0FZCB31K204170G8W0051200)', 46, 150);
+  expect(overprints(pages(mark, at('98.86 ± 0.94', 115, 160)))).toHaveLength(1);
+  expect(overprints(pages(mark, at('98.86 ± 0.94', 115, 160, 112)))).toEqual([]);
+  expect(overprints(pages(at('7', 200, 204.5), at('.540', 202, 220)))).toEqual([]);
+  expect(overprints(pages(at('Unbrauchbar', 540, 580)))).toHaveLength(1);
+});
+
 test('a name in letters that cannot be printed is asked for in others', async ({ page }) => {
   await signIn(page, 'lead');
   await page.goto('/lots/L-002/report');

@@ -81,6 +81,28 @@ describe('a dispute', () => {
     ]);
   });
 
+  it('whose grounds fell is not written down before the rest is told; what was sent says so itself', async () => {
+    const lot = await claimedLot(fresh, 2);
+    const price = (amount: string) =>
+      fresh.lab.store.lots.update({ price: amount }, { id: lot.id });
+    await price('100.00');
+    const asked = { lotId: lot.id, remedy: 'return' as const, ask: 100, language: 'en' as const };
+    const { id: disputeId } = await openDispute(fresh.lab, fresh.admin, asked);
+    await price('60.00');
+    const write = () => issueDisputeFile(fresh.lab, fresh.admin, { disputeId });
+    expect((await failure(write())).message).toMatch(/carry 60\.00 EUR: say what the other 40\.00/);
+    expect((await failure(draftLetter(fresh.lab, fresh.admin, { disputeId }))).message).toMatch(
+      /carry 60\.00 EUR/,
+    );
+    await fresh.lab.store.disputing.disputes.update({ stage: 'sent' }, { id: disputeId });
+    const { number } = await write();
+    const { snapshot } = await disputeFilePage(fresh.lab, fresh.admin, { number });
+    expect(snapshot.grounds!.map(({ kind, amount }) => [kind, amount])).toEqual([
+      ['priceBack', '60.00'],
+      ['askedBefore', '40.00'],
+    ]);
+  });
+
   it('keeps papers byte for byte, once', async () => {
     const lot = await claimedLot(fresh, 2);
     const { id: disputeId } = await openDispute(fresh.lab, fresh.admin, {

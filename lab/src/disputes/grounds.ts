@@ -25,6 +25,12 @@ export function requireCarried(
   );
 }
 
+/** As long as nothing was sent, what is asked is carried by what is known now, or its rest is told. @throws LabError */
+export function requireStillCarried(dispute: DisputeRow, books: LotBooks): void {
+  if (dispute.stage === 'draft')
+    requireCarried(books, { ...dispute, ask: dispute.askCents, ground: dispute.ground });
+}
+
 /** The lines of what a dispute asks, adding up to it to the cent. */
 export const linesOf = (
   { remedy, askCents, ground }: Pick<DisputeRow, 'remedy' | 'askCents' | 'ground'>,

@@ -3,6 +3,7 @@ import { letterDraft, letterInput, letterSent } from '../inputs';
 import { loadClaim, openLot } from '../lots';
 import { found, type Lab, LabError, procedure } from '../shared';
 import { basisOf } from './basis';
+import { requireStillCarried } from './grounds';
 import { draftedLetter } from './letter-words';
 import { disputeFacts } from './facts';
 
@@ -41,6 +42,7 @@ export const draftLetter = procedure({
       loadClaim(lab, dispute.lotId, transaction),
       lab.store.settings.one({ id: 1 }, { transaction }),
     ]);
+    requireStillCarried(dispute, facts.books);
     const { title, body } = draftedLetter(dispute, facts, {
       model: model.name,
       lab: found(settings, 'The lab’s settings').labName,

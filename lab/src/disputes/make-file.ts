@@ -7,7 +7,7 @@ import type { LotItem } from '../verdicts';
 import { arrivalLines } from './arrival-lines';
 import { basisOf } from './basis';
 import { type DisputeFacts, disputeFacts } from './facts';
-import { groundLines } from './grounds';
+import { groundLines, requireStillCarried } from './grounds';
 import { missedItems } from './missed-cells';
 
 /** Pictures in a file: few, and small. */
@@ -103,6 +103,7 @@ export async function makeDisputeFile(
 ): Promise<{ snapshot: DisputeSnapshot; basis: string }> {
   const facts = await disputeFacts(lab, dispute.lotId);
   const { lot, supplier, verdict, lines, books, deadlineOn } = facts;
+  requireStillCarried(dispute, books);
   const numberOf = new Map(lines.map(({ id, number: cell }) => [id, cell]));
   const [evidence, offers, pictures, arrivals, missed] = await Promise.all([
     makeSnapshot(

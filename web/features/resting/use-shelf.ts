@@ -64,11 +64,13 @@ export function useShelf(instrumentId: number | null, temperatureC: number | nul
       };
     },
     onReply: () => refresh(),
-    onRefused: ({ cellId, value, decimals, readAt }, message) =>
+    onRefused: ({ cellId, value, decimals, readAt }, message) => {
+      setStored((all) => without(all, cellId));
       setOpen({
         typed: { ...typed, [cellId]: value.toFixed(decimals) },
         notes: { ...notes, [cellId]: { text: message, isQuestion: false, readAt } },
-      }),
+      });
+    },
   });
   useEffect(() => {
     restore();

@@ -43,7 +43,13 @@ function GroundField({ rest, currency }: { rest: Cents; currency: string }) {
   );
 }
 
-function AskFields({ currency, grounds }: { currency: string; grounds: LotBooks['grounds'] }) {
+function AskFields({
+  currency,
+  proposal: { grounds, mayNotShip },
+}: {
+  currency: string;
+  proposal: Proposal;
+}) {
   const remedy = useWatch({ name: 'remedy' }) as DisputeRemedy;
   const ask = useWatch({ name: 'ask' }) as number | null;
   const askCents = typeof ask === 'number' && ask >= 0 ? roundedCents(100 * ask) : null;
@@ -70,6 +76,9 @@ function AskFields({ currency, grounds }: { currency: string; grounds: LotBooks[
         rest={askCents === null ? 0 : askCents - groundsCents(grounds[remedy])}
         currency={currency}
       />
+      {mayNotShip !== null && remedy !== 'partialRefund' && (
+        <p className="font-medium text-doubt">{mayNotShip}</p>
+      )}
       <GroundsTable grounds={grounds[remedy]} askCents={askCents} currency={currency} />
     </>
   );
@@ -100,7 +109,7 @@ export function OpenDisputeForm({
   });
   return (
     <Form of={form} label="Open a dispute" act="Open a dispute">
-      <AskFields currency={currency} grounds={proposal.grounds} />
+      <AskFields currency={currency} proposal={proposal} />
     </Form>
   );
 }
@@ -109,11 +118,11 @@ export function OpenDisputeForm({
 export function ChangeAskForm({
   view: { dispute },
   currency,
-  grounds,
+  proposal,
 }: {
   view: DisputeView;
   currency: string;
-  grounds: LotBooks['grounds'];
+  proposal: Proposal;
 }) {
   const { id, version, remedy, askCents, ground, language } = dispute;
   const form = useLabForm({
@@ -124,7 +133,7 @@ export function ChangeAskForm({
   });
   return (
     <Form of={form} label="What is asked" act="Keep" look="plain">
-      <AskFields currency={currency} grounds={grounds} />
+      <AskFields currency={currency} proposal={proposal} />
     </Form>
   );
 }

@@ -150,11 +150,11 @@ function OneDispute({
   lotCode,
   today,
   currency,
-  grounds,
+  proposal,
   mayLead,
 }: {
   view: View;
-  grounds: Proposal['grounds'];
+  proposal: Proposal;
   lotCode: string;
   today: string;
   currency: string;
@@ -175,7 +175,12 @@ function OneDispute({
           {gotCents !== null && ` ${centsText(gotCents)} ${currency} came back.`}
         </p>
         {mayLead && stage === 'draft' && (
-          <ChangeAskForm key={dispute.version} view={view} currency={currency} grounds={grounds} />
+          <ChangeAskForm
+            key={dispute.version}
+            view={view}
+            currency={currency}
+            proposal={proposal}
+          />
         )}
         <Events view={view} currency={currency} />
         {mayLead && mayUndo && (
@@ -232,7 +237,7 @@ export function DisputeView({
           lotCode={lot.code}
           today={today}
           currency={currency}
-          grounds={proposal.grounds}
+          proposal={proposal}
           mayLead={mayLead}
         />
       ))}

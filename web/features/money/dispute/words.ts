@@ -33,12 +33,18 @@ export interface Proposal {
   /** As a partial refund; null where nothing is known that could be asked for. */
   askCents: Cents | null;
   grounds: LotBooks['grounds'];
+  /** Why the goods may not be sent back; null where nothing speaks against it. */
+  mayNotShip: string | null;
 }
 
 /** The proposal of a lot’s books: what the ways out say, or, where they are not known, what the grounds carry. */
 export function proposalOf({ remedies, grounds }: LotBooks): Proposal {
   const carries = groundsCents(grounds.partialRefund);
-  return { askCents: remedies?.askCents ?? (carries > 0 ? carries : null), grounds };
+  return {
+    askCents: remedies?.askCents ?? (carries > 0 ? carries : null),
+    grounds,
+    mayNotShip: remedies?.options.find(({ kind }) => kind === 'return')?.struckOut ?? null,
+  };
 }
 
 /** What each part of an amount is for. */
